@@ -1,0 +1,34 @@
+// Command jundle serves pages and the studio they are made in.
+package main
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"os/signal"
+	"syscall"
+
+	"github.com/spf13/cobra"
+
+	// Time zones come with the program: the machine may have none.
+	_ "time/tzdata"
+)
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	root := &cobra.Command{
+		Use:           "jundle",
+		Short:         "One small page, one address, and the numbers behind it",
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
+	root.AddCommand(withPostgresCommand())
+	if err := root.ExecuteContext(ctx); err != nil {
+		fmt.Fprintln(os.Stderr, "jundle: "+err.Error())
+		os.Exit(1)
+	}
+}
+
+// say prints a line about what is being done.
+func say(format string, args ...any) { fmt.Fprintf(os.Stderr, format+"\n", args...) }

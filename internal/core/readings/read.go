@@ -1,0 +1,100 @@
+package readings
+
+import (
+	"jundle/internal/core/page"
+	"jundle/internal/core/stats"
+	"jundle/internal/core/traffic"
+)
+
+// EnoughVisits is how many visits a rate rests on before it is coloured or
+// compared; below it the screen says how many are missing.
+const EnoughVisits = 30
+
+// Untagged is the key under which visits without a source are split.
+const Untagged = "untagged"
+
+// Rate is a share with how sure it is.
+type Rate struct {
+	Taken    int            `json:"taken"`
+	Of       int            `json:"of"`
+	Rate     float64        `json:"rate" doc:"taken / of, 0 when of is 0."`
+	Interval stats.Interval `json:"interval" doc:"95 % Wilson interval."`
+}
+
+func newRate(taken, of int) Rate {
+	rate := Rate{Taken: taken, Of: of, Interval: stats.Wilson(taken, of)}
+	if of > 0 {
+		rate.Rate = float64(taken) / float64(of)
+	}
+	return rate
+}
+
+// Figures are the headline figures of a page or of one source.
+type Figures struct {
+	Views        int  `json:"views"`
+	Visits       int  `json:"visits"`
+	Visitors     int  `json:"visitors" doc:"Sum of daily keys: who comes on two days is counted on both."`
+	Clicks       int  `json:"clicks"`
+	ClickThrough Rate `json:"clickThrough" doc:"Visits with a click, of all visits."`
+}
+
+// BlockFigures are the figures of one block, for all sources or for one.
+type BlockFigures struct {
+	Clicks int  `json:"clicks" doc:"May exceed the visits that clicked."`
+	Rate   Rate `json:"rate" doc:"Takers of reach: visits that clicked it, of visits that were shown it."`
+}
+
+// BlockReading is one row of the buttons x sources table.
+type BlockReading struct {
+	Block    string                  `json:"block"`
+	Total    BlockFigures            `json:"total"`
+	BySource map[string]BlockFigures `json:"bySource" doc:"Keyed by source ID, and untagged."`
+	Daily    []int                   `json:"daily" nullable:"false" doc:"Clicks on each day of the range."`
+}
+
+// Day is one point on the line over time.
+type Day struct {
+	Date           string         `json:"date" doc:"YYYY-MM-DD in the workspace's time zone."`
+	Views          int            `json:"views"`
+	Visits         int            `json:"visits"`
+	Clicks         int            `json:"clicks"`
+	VisitsBySource map[string]int `json:"visitsBySource"`
+}
+
+// LeftOut counts events that were kept and not counted, for one reason.
+type LeftOut struct {
+	Reason string `json:"reason" enum:"crawler,preview,prefetch,own,repeat"`
+	Views  int    `json:"views"`
+	Clicks int    `json:"clicks"`
+}
+
+// Reading is everything the figures say of one page in one span.
+type Reading struct {
+	Total    Figures            `json:"total"`
+	BySource map[string]Figures `json:"bySource" doc:"Keyed by source ID, and untagged."`
+	Blocks   []BlockReading     `json:"blocks" nullable:"false" doc:"Every block that was shown or clicked, in the order in which it first appeared."`
+	Days     []Day              `json:"days" nullable:"false"`
+	LeftOut  []LeftOut          `json:"leftOut" nullable:"false"`
+	Missing  int                `json:"missing" doc:"How many more visits are needed before a rate says anything; 0 when there are enough."`
+}
+
+// Read computes the figures of a page from its events, which must be in order
+// and carry their flags. Editions maps an edition's number to the document that
+// was shown.
+func Read(span Span, events []traffic.Event, editions map[int]page.Document) Reading {
+	reader := newReader(span, editions)
+	for _, event := range events {
+		reader.event(event)
+	}
+	for _, visit := range traffic.Visits(events) {
+		reader.visit(visit)
+	}
+	return reader.reading()
+}
+
+func sourceKey(id string) string {
+	if id == "" {
+		return Untagged
+	}
+	return id
+}

@@ -1,0 +1,197 @@
+package readings_test
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"jundle/internal/core/page"
+	"jundle/internal/core/readings"
+	"jundle/internal/core/traffic"
+)
+
+var noon = time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
+
+func lastWeek(t require.TestingT) readings.Span {
+	span, err := readings.ParseSpan("7d", noon, noon, time.UTC)
+	require.NoError(t, err)
+	return span
+}
+
+func edition(keys ...string) page.Document {
+	var doc page.Document
+	for _, key := range keys {
+		doc.Blocks = append(doc.Blocks, page.Block{Key: key, Kind: page.KindButton, Shown: true, Button: &page.Button{Title: key}})
+	}
+	return doc
+}
+
+func at(minute int, visitor byte, kind traffic.Kind, block, from string) traffic.Event {
+	return traffic.Event{
+		ID: fmt.Sprintf("%05d%s", minute, block), At: noon.Add(time.Duration(minute) * time.Minute), Kind: kind, Edition: 1,
+		Block: block, Source: from, Visitor: traffic.VisitorKey{visitor},
+	}
+}
+
+func TestTheTableSaysWhichButtonFromWhichSource(t *testing.T) {
+	events := []traffic.Event{
+		at(0, 1, traffic.View, "", "loft"), at(1, 1, traffic.Click, "dates", "loft"), at(2, 1, traffic.Click, "dates", "loft"), at(3, 1, traffic.Click, "sale", "loft"),
+		at(4, 2, traffic.View, "", "loft"),
+		at(5, 3, traffic.View, "", ""), at(6, 3, traffic.Click, "sale", ""),
+	}
+	got := readings.Read(lastWeek(t), events, map[int]page.Document{1: edition("dates", "sale")})
+
+	assert.Equal(t, 3, got.Total.Views)
+	assert.Equal(t, 3, got.Total.Visits)
+	assert.Equal(t, 4, got.Total.Clicks)
+	assert.Equal(t, 2, got.Total.ClickThrough.Taken)
+	assert.InDelta(t, 2.0/3, got.Total.ClickThrough.Rate, 1e-9)
+	assert.Equal(t, 27, got.Missing, "30 visits are needed before a rate says anything")
+
+	require.Len(t, got.Blocks, 2)
+	dates := got.Blocks[0]
+	assert.Equal(t, "dates", dates.Block)
+	assert.Equal(t, 2, dates.BySource["loft"].Clicks)
+	assert.Equal(t, 1, dates.BySource["loft"].Rate.Taken, "two clicks of one visit are one taker")
+	assert.Equal(t, 2, dates.BySource["loft"].Rate.Of)
+	assert.Zero(t, dates.BySource[readings.Untagged].Clicks)
+	assert.Equal(t, 1, dates.BySource[readings.Untagged].Rate.Of, "it was shown there all the same")
+	assert.Equal(t, 1, got.Blocks[1].BySource[readings.Untagged].Clicks)
+}
+
+func TestReachCountsOnlyVisitsThatWereShownTheBlock(t *testing.T) {
+	second := at(10, 2, traffic.View, "", "")
+	second.Edition = 2
+	events := []traffic.Event{at(0, 1, traffic.View, "", ""), second}
+	got := readings.Read(lastWeek(t), events, map[int]page.Document{1: edition("old", "both"), 2: edition("both", "new")})
+	reach := map[string]int{}
+	for _, row := range got.Blocks {
+		reach[row.Block] = row.Total.Rate.Of
+	}
+	assert.Equal(t, map[string]int{"old": 1, "both": 2, "new": 1}, reach)
+}
+
+func TestWhatIsLeftOutIsCountedByReason(t *testing.T) {
+	own, crawler := at(0, 1, traffic.Click, "a", ""), at(1, 2, traffic.View, "", "")
+	own.Flags, crawler.Flags = traffic.Own|traffic.Repeat, traffic.Crawler
+	got := readings.Read(lastWeek(t), []traffic.Event{own, crawler}, nil)
+	assert.Zero(t, got.Total.Views+got.Total.Clicks)
+	left := map[string][2]int{}
+	for _, out := range got.LeftOut {
+		left[out.Reason] = [2]int{out.Views, out.Clicks}
+	}
+	assert.Equal(t, map[string][2]int{"crawler": {1, 0}, "preview": {}, "prefetch": {}, "own": {0, 1}, "repeat": {}}, left)
+}
+
+func TestEverySplitAddsUpToItsTotal(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var events []traffic.Event
+		for i := range rapid.IntRange(0, 80).Draw(t, "events") {
+			e := at(-rapid.IntRange(0, 8000).Draw(t, "minutes ago"), byte(rapid.IntRange(1, 4).Draw(t, "visitor")), traffic.View, "", rapid.SampledFrom([]string{"", "loft", "card"}).Draw(t, "from"))
+			e.ID, e.Edition = fmt.Sprint(i), rapid.IntRange(1, 2).Draw(t, "edition")
+			e.Flags = rapid.SampledFrom([]traffic.Flags{0, 0, 0, traffic.Crawler, traffic.Own}).Draw(t, "flags")
+			if rapid.Bool().Draw(t, "is a click") {
+				e.Kind, e.Block = traffic.Click, rapid.SampledFrom([]string{"a", "b", "gone"}).Draw(t, "block")
+			}
+			events = append(events, e)
+		}
+		traffic.InOrder(events)
+		traffic.MarkRepeats(events)
+		got := readings.Read(lastWeek(t), events, map[int]page.Document{1: edition("a"), 2: edition("b", "a")})
+
+		var split readings.Figures
+		clicked := 0
+		for _, figures := range got.BySource {
+			split.Views += figures.Views
+			split.Visits += figures.Visits
+			split.Clicks += figures.Clicks
+			clicked += figures.ClickThrough.Taken
+		}
+		assert.Equal(t, [4]int{got.Total.Views, got.Total.Visits, got.Total.Clicks, got.Total.ClickThrough.Taken}, [4]int{split.Views, split.Visits, split.Clicks, clicked})
+		var views, visits, clicks int
+		for _, day := range got.Days {
+			views, visits, clicks = views+day.Views, visits+day.Visits, clicks+day.Clicks
+		}
+		assert.Equal(t, [3]int{got.Total.Views, got.Total.Visits, got.Total.Clicks}, [3]int{views, visits, clicks}, "days")
+		rows := 0
+		for _, row := range got.Blocks {
+			rows += row.Total.Clicks
+			var cells, takers, reach, daily int
+			for _, cell := range row.BySource {
+				cells, takers, reach = cells+cell.Clicks, takers+cell.Rate.Taken, reach+cell.Rate.Of
+			}
+			for _, n := range row.Daily {
+				daily += n
+			}
+			assert.Equal(t, [4]int{row.Total.Clicks, row.Total.Clicks, row.Total.Rate.Taken, row.Total.Rate.Of}, [4]int{cells, daily, takers, reach}, "row %s", row.Block)
+			assert.LessOrEqual(t, row.Total.Rate.Taken, row.Total.Rate.Of)
+		}
+		assert.Equal(t, got.Total.Clicks, rows, "rows")
+		kept := got.Total.Views + got.Total.Clicks
+		for _, out := range got.LeftOut {
+			kept += out.Views + out.Clicks
+		}
+		assert.Equal(t, len(events), kept, "nothing is dropped")
+	})
+}
+
+func TestRangesAreWholeDaysOfTheWorkspacesZone(t *testing.T) {
+	lisbon, err := time.LoadLocation("Europe/Lisbon")
+	require.NoError(t, err)
+	// Half past midnight in Lisbon is still the day before in UTC.
+	now := time.Date(2026, 6, 9, 23, 30, 0, 0, time.UTC)
+	first := time.Date(2026, 5, 31, 22, 0, 0, 0, time.UTC)
+	cases := []struct {
+		text, from, last string
+		days             int
+	}{
+		{"7d", "2026-06-04", "2026-06-10", 7},
+		{"28d", "2026-05-14", "2026-06-10", 28},
+		{"90d", "2026-03-13", "2026-06-10", 90},
+		{"month", "2026-06-01", "2026-06-10", 10},
+		{"all", "2026-05-31", "2026-06-10", 11},
+		{"2026-02-27..2026-03-01", "2026-02-27", "2026-03-01", 3},
+	}
+	for _, c := range cases {
+		t.Run(c.text, func(t *testing.T) {
+			span, err := readings.ParseSpan(c.text, now, first, lisbon)
+			require.NoError(t, err)
+			assert.Equal(t, c.days, span.Len())
+			assert.Equal(t, c.from, span.Date(0))
+			assert.Equal(t, c.last, span.Date(span.Len()-1))
+		})
+	}
+	for _, text := range []string{"", "8d", "2026-13-01..2026-01-01", "2026-06-02..2026-06-01", "0001-01-01..9999-12-31"} {
+		_, err := readings.ParseSpan(text, now, first, lisbon)
+		var bad *readings.SpanError
+		assert.ErrorAs(t, err, &bad, text)
+	}
+}
+
+// Source: IANA tz database, Europe/Berlin, transitions of 2026: 29 March and
+// 25 October.
+func TestADayOf23Or25HoursIsOneDay(t *testing.T) {
+	berlin, err := time.LoadLocation("Europe/Berlin")
+	require.NoError(t, err)
+	for date, hours := range map[string]float64{"2026-03-29": 23, "2026-10-25": 25, "2026-06-01": 24} {
+		span, err := readings.ParseSpan(date+".."+date, noon, noon, berlin)
+		require.NoError(t, err)
+		require.Equal(t, 1, span.Len())
+		assert.Equal(t, hours, span.To().Sub(span.From()).Hours(), date)
+	}
+}
+
+func FuzzParseSpan(f *testing.F) {
+	f.Add("7d")
+	f.Add("2026-09-01..2026-09-30")
+	f.Fuzz(func(t *testing.T, text string) {
+		span, err := readings.ParseSpan(text, noon, noon, time.UTC)
+		if err == nil && (span.Len() < 1 || !span.From().Before(span.To())) {
+			t.Fatalf("%q gave %v", text, span)
+		}
+	})
+}

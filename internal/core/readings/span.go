@@ -1,0 +1,108 @@
+// Package readings turns the events of a page into the figures a creator reads:
+// headline figures, a line over days, the buttons x sources table, and what was
+// left out and why.
+//
+// Every split adds up to its total; a test says so.
+package readings
+
+import (
+	"fmt"
+	"time"
+)
+
+// Span is the time a reading covers: whole days of one time zone.
+type Span struct {
+	// Days holds the start of every day in the span and, last, the end of the
+	// span, so that day i runs from Days[i] to Days[i+1]. A day of 23 or 25
+	// hours is one day.
+	Days []time.Time
+}
+
+// From is the first moment in the span.
+func (s Span) From() time.Time { return s.Days[0] }
+
+// To is the first moment after the span.
+func (s Span) To() time.Time { return s.Days[len(s.Days)-1] }
+
+// Len is the number of days.
+func (s Span) Len() int { return len(s.Days) - 1 }
+
+// Date is the calendar date of day i, as YYYY-MM-DD.
+func (s Span) Date(i int) string { return s.Days[i].Format(time.DateOnly) }
+
+// maxDays bounds a span, so that a typing slip in a date cannot ask for
+// centuries.
+const maxDays = 3700
+
+// SpanError says why a range cannot be read.
+type SpanError struct{ Reason string }
+
+func (e *SpanError) Error() string { return e.Reason }
+
+// ParseSpan reads a range: "7d", "28d" or "90d" (the last so many days, today
+// included), "month" (this month so far), "all" (from the day of first on), or
+// "YYYY-MM-DD..YYYY-MM-DD" with both days included. Days are days of zone. A
+// range that cannot be read gives a *SpanError.
+func ParseSpan(text string, now, first time.Time, zone *time.Location) (Span, error) {
+	today := startOfDay(now, zone)
+	tomorrow := today.AddDate(0, 0, 1)
+	switch text {
+	case "7d", "28d", "90d":
+		var days int
+		_, _ = fmt.Sscanf(text, "%dd", &days)
+		return wholeDays(tomorrow.AddDate(0, 0, -days), tomorrow)
+	case "month":
+		return wholeDays(time.Date(today.Year(), today.Month(), 1, 0, 0, 0, 0, zone), tomorrow)
+	case "all":
+		return wholeDays(startOfDay(first, zone), tomorrow)
+	}
+	var fromText, toText string
+	if len(text) == 22 && text[10:12] == ".." {
+		fromText, toText = text[:10], text[12:]
+	}
+	from, errFrom := time.ParseInLocation(time.DateOnly, fromText, zone)
+	to, errTo := time.ParseInLocation(time.DateOnly, toText, zone)
+	if errFrom != nil || errTo != nil {
+		return Span{}, &SpanError{fmt.Sprintf("“%s” is not a range. Use 7d, 28d, 90d, month, all, or two dates like 2026-09-01..2026-09-30.", text)}
+	}
+	if to.Before(from) {
+		return Span{}, &SpanError{"The range ends before it begins. Swap the two dates."}
+	}
+	return wholeDays(from, to.AddDate(0, 0, 1))
+}
+
+func wholeDays(from, to time.Time) (Span, error) {
+	var span Span
+	for i := 0; ; i++ {
+		day := from.AddDate(0, 0, i)
+		span.Days = append(span.Days, day)
+		if !day.Before(to) {
+			return span, nil
+		}
+		if i >= maxDays {
+			return Span{}, &SpanError{"A range covers at most ten years. Choose a shorter one."}
+		}
+	}
+}
+
+func startOfDay(at time.Time, zone *time.Location) time.Time {
+	at = at.In(zone)
+	return time.Date(at.Year(), at.Month(), at.Day(), 0, 0, 0, 0, zone)
+}
+
+// day finds the day of the span an event falls on, or -1.
+func (s Span) day(at time.Time) int {
+	low, high := 0, len(s.Days)
+	for low < high {
+		middle := (low + high) / 2
+		if s.Days[middle].After(at) {
+			high = middle
+		} else {
+			low = middle + 1
+		}
+	}
+	if low == 0 || low == len(s.Days) {
+		return -1
+	}
+	return low - 1
+}

@@ -1,0 +1,105 @@
+package traffic
+
+import (
+	"cmp"
+	"slices"
+	"time"
+)
+
+const (
+	// RepeatWithin is the time within which the same action of the same visitor
+	// counts once. Source: COUNTER Code of Practice, double-click filtering.
+	RepeatWithin = 30 * time.Second
+	// VisitGap ends a visit when nothing happens for longer (common practice).
+	VisitGap = 30 * time.Minute
+)
+
+// InOrder sorts events by time, and by ID where times are equal, so that every
+// rule below gives the same answer whatever order events arrived in.
+func InOrder(events []Event) {
+	slices.SortFunc(events, func(a, b Event) int {
+		return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.ID, b.ID))
+	})
+}
+
+// MarkRepeats sets Repeat on every event that the same visitor repeated on the
+// same target within RepeatWithin: the earlier is flagged and the latest kept,
+// pair by pair. Events with another flag take no part. The slice must hold the
+// events of one page, in order.
+func MarkRepeats(events []Event) {
+	type target struct {
+		visitor VisitorKey
+		kind    Kind
+		block   string
+	}
+	last := make(map[target]int)
+	for i := range events {
+		events[i].Flags &^= Repeat
+		if !events[i].Counted() {
+			continue
+		}
+		key := target{events[i].Visitor, events[i].Kind, events[i].Block}
+		if before, ok := last[key]; ok && events[i].At.Sub(events[before].At) <= RepeatWithin {
+			events[before].Flags |= Repeat
+		}
+		last[key] = i
+	}
+}
+
+// Visit is a run of counted events of one visitor from one source on one page.
+type Visit struct {
+	Source  string
+	Visitor VisitorKey
+	Start   time.Time
+	Views   int
+	// Clicks counts clicks by block.
+	Clicks map[string]int
+	// Editions are those the visitor was shown, each once.
+	Editions []int
+}
+
+// Visits groups the counted events of one page, which must be in order. A gap
+// of more than VisitGap starts a new visit, and so does a different source; a
+// visitor who has the page open from two sources is in two visits at once.
+// Visits come out in the order in which they began.
+func Visits(events []Event) []Visit {
+	type side struct {
+		visitor VisitorKey
+		source  string
+	}
+	type running struct {
+		visit int
+		last  time.Time
+	}
+	var visits []Visit
+	open := make(map[side]running)
+	for _, event := range events {
+		if !event.Counted() {
+			continue
+		}
+		key := side{event.Visitor, event.Source}
+		current, ok := open[key]
+		if !ok || event.At.Sub(current.last) > VisitGap {
+			current = running{visit: len(visits)}
+			visits = append(visits, Visit{Source: event.Source, Visitor: event.Visitor, Start: event.At})
+		}
+		current.last = event.At
+		open[key] = current
+		visits[current.visit].add(event)
+	}
+	return visits
+}
+
+func (v *Visit) add(event Event) {
+	if !slices.Contains(v.Editions, event.Edition) {
+		v.Editions = append(v.Editions, event.Edition)
+	}
+	if event.Kind == View {
+		v.Views++
+		return
+	}
+	if v.Clicks == nil {
+		v.Clicks = make(map[string]int)
+	}
+	v.Clicks[event.Block]++
+}

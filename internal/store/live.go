@@ -1,0 +1,124 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+
+	"jundle/internal/core/page"
+	"jundle/internal/core/source"
+)
+
+// LivePage is what the public listener needs to know of a page.
+type LivePage struct {
+	PageID      uuid.UUID
+	WorkspaceID uuid.UUID
+	Address     string // the present one
+	Edition     int    // 0 when the page was never published
+	Document    page.Document
+	Sources     []source.Source
+}
+
+// LivePage finds the page that a present or past address leads to.
+func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) {
+	var row struct {
+		ID          uuid.UUID
+		WorkspaceID uuid.UUID
+		LiveEdition int
+		Address     string
+		Document    *page.Document `gorm:"serializer:json"`
+	}
+	err := s.db.WithContext(ctx).Table("page_addresses asked").
+		Joins("join pages on pages.id = asked.page_id").
+		Joins("join page_addresses present on present.page_id = pages.id and present.present").
+		Joins("left join editions on editions.page_id = pages.id and editions.number = pages.live_edition").
+		Select("pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document").
+		Where("asked.address = ?", address).Take(&row).Error
+	if err != nil {
+		return LivePage{}, found(err)
+	}
+	live := LivePage{PageID: row.ID, WorkspaceID: row.WorkspaceID, Address: row.Address, Edition: row.LiveEdition}
+	if row.Document != nil {
+		live.Document = *row.Document
+	}
+	live.Sources, err = s.attributable(ctx, row.ID)
+	return live, err
+}
+
+// attributable lists the sources of a page with all their tags, retired sources
+// included: their visits are still theirs.
+func (s *Store) attributable(ctx context.Context, pageID uuid.UUID) ([]source.Source, error) {
+	var tags []SourceTag
+	if err := s.db.WithContext(ctx).Where("page_id = ?", pageID).Order("source_id, tag").Find(&tags).Error; err != nil {
+		return nil, err
+	}
+	var sources []source.Source
+	for _, tag := range tags {
+		id := tag.SourceID.String()
+		if len(sources) == 0 || sources[len(sources)-1].ID != id {
+			sources = append(sources, source.Source{ID: id})
+		}
+		last := &sources[len(sources)-1]
+		last.Tags = append(last.Tags, tag.Tag)
+	}
+	return sources, nil
+}
+
+// PublishedEdition returns an edition by number, for clicks out of a page that
+// was opened before the present one went live.
+func (s *Store) PublishedEdition(ctx context.Context, pageID uuid.UUID, number int) (Edition, error) {
+	var edition Edition
+	err := s.db.WithContext(ctx).Where("page_id = ? and number = ?", pageID, number).Take(&edition).Error
+	return edition, found(err)
+}
+
+// pageChannel carries the ID of every page whose public face has changed.
+const pageChannel = "jundle_page"
+
+// announce tells every process, once the transaction commits, that a page has
+// changed for its visitors.
+func announce(tx *gorm.DB, pageID uuid.UUID) error {
+	return tx.Exec("select pg_notify(?, ?)", pageChannel, pageID.String()).Error
+}
+
+// Listen calls changed with the ID of every page that is announced, until ctx
+// ends. After a lost connection it calls missed, because announcements may have
+// gone by unheard, and begins again.
+func (s *Store) Listen(ctx context.Context, changed func(uuid.UUID), missed func(error)) {
+	for ctx.Err() == nil {
+		err := s.listenOnce(ctx, changed)
+		if ctx.Err() != nil {
+			return
+		}
+		missed(err)
+		select {
+		case <-ctx.Done():
+		case <-time.After(time.Second):
+		}
+	}
+}
+
+func (s *Store) listenOnce(ctx context.Context, changed func(uuid.UUID)) error {
+	conn, err := s.pool.Acquire(ctx)
+	if err != nil {
+		return fmt.Errorf("listen: %w", err)
+	}
+	// A connection that listens is not to be used for anything else again.
+	raw := conn.Hijack()
+	defer raw.Close(context.WithoutCancel(ctx))
+	if _, err := raw.Exec(ctx, "listen "+pageChannel); err != nil {
+		return fmt.Errorf("listen: %w", err)
+	}
+	for {
+		notice, err := raw.WaitForNotification(ctx)
+		if err != nil {
+			return fmt.Errorf("listen: %w", err)
+		}
+		if id, err := uuid.Parse(notice.Payload); err == nil {
+			changed(id)
+		}
+	}
+}

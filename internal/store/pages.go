@@ -1,0 +1,190 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	"jundle/internal/core/page"
+)
+
+// Page is a page with its working copy.
+type Page struct {
+	ID          uuid.UUID `gorm:"primaryKey"`
+	WorkspaceID uuid.UUID
+	Draft       page.Document `gorm:"serializer:json"`
+	// Revision rises by one with every change of the working copy.
+	Revision int64
+	// LiveEdition is the number of the published edition, 0 before the first.
+	LiveEdition int
+	CreatedAt   time.Time
+	// Address is the present one; read-only here.
+	Address string `gorm:"->"`
+}
+
+// Edition is one published state of a page. It never changes.
+type Edition struct {
+	PageID      uuid.UUID     `gorm:"primaryKey"`
+	Number      int           `gorm:"primaryKey"`
+	Document    page.Document `gorm:"serializer:json"`
+	PublishedAt time.Time
+	MemberID    *uuid.UUID
+}
+
+// PageAddress is a present or past address of a page.
+type PageAddress struct {
+	Address string `gorm:"primaryKey"`
+	PageID  uuid.UUID
+	Present bool
+	Since   time.Time
+}
+
+func createPage(tx *gorm.DB, workspace uuid.UUID, address string, doc page.Document, now time.Time) (Page, error) {
+	created := Page{ID: newID(), WorkspaceID: workspace, Draft: doc, Revision: 1, CreatedAt: now, Address: address}
+	if err := tx.Omit("Address").Create(&created).Error; err != nil {
+		return Page{}, err
+	}
+	err := tx.Create(&PageAddress{Address: address, PageID: created.ID, Present: true, Since: now}).Error
+	return created, err
+}
+
+// CreatePage adds a page to a workspace; ErrAddressTaken when it cannot have
+// that address.
+func (s *Store) CreatePage(ctx context.Context, workspace uuid.UUID, address string, doc page.Document, now time.Time) (Page, error) {
+	var created Page
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
+		created, err = createPage(tx, workspace, address, doc, now)
+		return err
+	})
+	if violates(err, "page_addresses_pkey") {
+		return Page{}, ErrAddressTaken
+	}
+	return created, err
+}
+
+func (s *Store) pages(ctx context.Context, workspace uuid.UUID) *gorm.DB {
+	return s.db.WithContext(ctx).Model(&Page{}).Select("pages.*, page_addresses.address").
+		Joins("join page_addresses on page_addresses.page_id = pages.id and present").
+		Where("workspace_id = ?", workspace)
+}
+
+// Pages lists the pages of a workspace, oldest first.
+func (s *Store) Pages(ctx context.Context, workspace uuid.UUID) ([]Page, error) {
+	var pages []Page
+	err := s.pages(ctx, workspace).Order("created_at, pages.id").Find(&pages).Error
+	return pages, err
+}
+
+// Page finds one page of a workspace.
+func (s *Store) Page(ctx context.Context, workspace, id uuid.UUID) (Page, error) {
+	var one Page
+	err := s.pages(ctx, workspace).Where("pages.id = ?", id).Take(&one).Error
+	return one, found(err)
+}
+
+// SaveDraft replaces the working copy when it is still at revision, and returns
+// the page as it then is. Otherwise it answers ErrStale with the page as it
+// stands, so that nothing anybody wrote is lost unseen.
+func (s *Store) SaveDraft(ctx context.Context, workspace, id uuid.UUID, revision int64, doc page.Document) (Page, error) {
+	done := s.db.WithContext(ctx).Model(&Page{}).
+		Where("id = ? and workspace_id = ? and revision = ?", id, workspace, revision).
+		Select("draft", "revision").Updates(&Page{Draft: doc, Revision: revision + 1})
+	if done.Error != nil {
+		return Page{}, done.Error
+	}
+	saved, err := s.Page(ctx, workspace, id)
+	if err == nil && done.RowsAffected == 0 {
+		err = ErrStale
+	}
+	return saved, err
+}
+
+// Publish makes an edition out of the working copy when it is still at revision
+// and makes it the live one; ErrStale with the page as it stands otherwise.
+func (s *Store) Publish(ctx context.Context, workspace, member, id uuid.UUID, revision int64, now time.Time) (Page, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var locked Page
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "draft", "revision", "live_edition").
+			Where("id = ? and workspace_id = ?", id, workspace).Take(&locked).Error
+		if err != nil {
+			return found(err)
+		}
+		if locked.Revision != revision {
+			return ErrStale
+		}
+		edition := Edition{PageID: id, Number: locked.LiveEdition + 1, Document: locked.Draft, PublishedAt: now, MemberID: &member}
+		if err := tx.Create(&edition).Error; err != nil {
+			return err
+		}
+		if err := tx.Model(&Page{}).Where("id = ?", id).Update("live_edition", edition.Number).Error; err != nil {
+			return err
+		}
+		return announce(tx, id)
+	})
+	if err != nil && err != ErrStale {
+		return Page{}, err
+	}
+	published, readErr := s.Page(ctx, workspace, id)
+	if readErr != nil {
+		return Page{}, readErr
+	}
+	return published, err
+}
+
+// LiveEdition returns the published edition of a page of a workspace;
+// ErrNotFound before the first.
+func (s *Store) LiveEdition(ctx context.Context, workspace, id uuid.UUID) (Edition, error) {
+	var edition Edition
+	err := s.db.WithContext(ctx).Joins("join pages on pages.id = editions.page_id and pages.live_edition = editions.number").
+		Where("pages.workspace_id = ? and pages.id = ?", workspace, id).Take(&edition).Error
+	return edition, found(err)
+}
+
+// Editions returns all editions of a page of a workspace by number.
+func (s *Store) Editions(ctx context.Context, workspace, id uuid.UUID) (map[int]Edition, error) {
+	var list []Edition
+	err := s.db.WithContext(ctx).Joins("join pages on pages.id = editions.page_id").
+		Where("pages.workspace_id = ? and pages.id = ?", workspace, id).Find(&list).Error
+	editions := make(map[int]Edition, len(list))
+	for _, edition := range list {
+		editions[edition.Number] = edition
+	}
+	return editions, err
+}
+
+// ChangeAddress gives a page another address. The old one keeps leading to it,
+// and the page may take one of its own old ones back. It answers
+// ErrAddressTaken when the address is or ever was another page's.
+func (s *Store) ChangeAddress(ctx context.Context, workspace, id uuid.UUID, address string, now time.Time) (Page, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var owned int64
+		if err := tx.Model(&Page{}).Where("id = ? and workspace_id = ?", id, workspace).Count(&owned).Error; err != nil {
+			return err
+		}
+		if owned == 0 {
+			return ErrNotFound
+		}
+		if err := tx.Model(&PageAddress{}).Where("page_id = ?", id).Update("present", false).Error; err != nil {
+			return err
+		}
+		done := tx.Clauses(clause.OnConflict{
+			Columns:   []clause.Column{{Name: "address"}},
+			DoUpdates: clause.Assignments(map[string]any{"present": true}),
+			Where:     clause.Where{Exprs: []clause.Expression{gorm.Expr("page_addresses.page_id = excluded.page_id")}},
+		}).Create(&PageAddress{Address: address, PageID: id, Present: true, Since: now})
+		if done.Error != nil {
+			return done.Error
+		}
+		if done.RowsAffected == 0 {
+			return ErrAddressTaken
+		}
+		return announce(tx, id)
+	})
+	if err != nil {
+		return Page{}, err
+	}
+	return s.Page(ctx, workspace, id)
+}

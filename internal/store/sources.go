@@ -1,0 +1,131 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Source is a place where a page's address has been put.
+type Source struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	PageID    uuid.UUID
+	Name      string
+	RetiredAt *time.Time
+	// SeenAt is the time of the latest counted visit, nil before the first.
+	SeenAt    *time.Time
+	CreatedAt time.Time
+	Tags      []SourceTag
+}
+
+// Tag is the present tag.
+func (s Source) Tag() string {
+	for _, tag := range s.Tags {
+		if tag.Present {
+			return tag.Tag
+		}
+	}
+	return ""
+}
+
+// SourceTag is a present or past tag of a source.
+type SourceTag struct {
+	PageID   uuid.UUID `gorm:"primaryKey"`
+	Tag      string    `gorm:"primaryKey"`
+	SourceID uuid.UUID
+	Present  bool
+}
+
+// Sources lists the sources of a page of a workspace, oldest first, with their
+// tags.
+func (s *Store) Sources(ctx context.Context, workspace, pageID uuid.UUID) ([]Source, error) {
+	var sources []Source
+	err := s.sources(s.db.WithContext(ctx), workspace, pageID).Preload("Tags", func(db *gorm.DB) *gorm.DB { return db.Order("tag") }).
+		Order("sources.created_at, sources.id").Find(&sources).Error
+	return sources, err
+}
+
+func (s *Store) sources(db *gorm.DB, workspace, pageID uuid.UUID) *gorm.DB {
+	return db.Joins("join pages on pages.id = sources.page_id").Where("pages.workspace_id = ? and pages.id = ?", workspace, pageID)
+}
+
+// AddSource adds a source with its tag; ErrTagTaken when another source of the
+// page has or ever had that tag.
+func (s *Store) AddSource(ctx context.Context, workspace, pageID uuid.UUID, name, tag string, now time.Time) (Source, error) {
+	added := Source{ID: newID(), PageID: pageID, Name: name, CreatedAt: now}
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var owned int64
+		if err := tx.Model(&Page{}).Where("id = ? and workspace_id = ?", pageID, workspace).Count(&owned).Error; err != nil {
+			return err
+		}
+		if owned == 0 {
+			return ErrNotFound
+		}
+		if err := tx.Omit(clause.Associations).Create(&added).Error; err != nil {
+			return err
+		}
+		if err := setTag(tx, added, tag); err != nil {
+			return err
+		}
+		return announce(tx, pageID)
+	})
+	added.Tags = []SourceTag{{PageID: pageID, Tag: tag, SourceID: added.ID, Present: true}}
+	return added, err
+}
+
+// SourceChange is what may be changed of a source; nil leaves a part as it is.
+type SourceChange struct {
+	Name    *string
+	Tag     *string
+	Retired *bool
+}
+
+// ChangeSource changes a source of a workspace. A replaced tag stays with the
+// source as a past one and keeps naming it. It answers ErrTagTaken when another
+// source of the page has or ever had the new tag.
+func (s *Store) ChangeSource(ctx context.Context, workspace, pageID, id uuid.UUID, change SourceChange, now time.Time) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var changed Source
+		if err := s.sources(tx, workspace, pageID).Where("sources.id = ?", id).Take(&changed).Error; err != nil {
+			return found(err)
+		}
+		if change.Name != nil {
+			changed.Name = *change.Name
+		}
+		if change.Retired != nil {
+			changed.RetiredAt = nil
+			if *change.Retired {
+				changed.RetiredAt = &now
+			}
+		}
+		if err := tx.Model(&Source{ID: id}).Select("name", "retired_at").Updates(&changed).Error; err != nil {
+			return err
+		}
+		if change.Tag != nil {
+			if err := setTag(tx, changed, *change.Tag); err != nil {
+				return err
+			}
+		}
+		return announce(tx, pageID)
+	})
+}
+
+// setTag makes a tag the source's present one. It may be one of its own past
+// ones.
+func setTag(tx *gorm.DB, owner Source, tag string) error {
+	if err := tx.Model(&SourceTag{}).Where("source_id = ?", owner.ID).Update("present", false).Error; err != nil {
+		return err
+	}
+	done := tx.Clauses(clause.OnConflict{
+		Columns:   []clause.Column{{Name: "page_id"}, {Name: "tag"}},
+		DoUpdates: clause.Assignments(map[string]any{"present": true}),
+		Where:     clause.Where{Exprs: []clause.Expression{gorm.Expr("source_tags.source_id = excluded.source_id")}},
+	}).Create(&SourceTag{PageID: owner.PageID, Tag: tag, SourceID: owner.ID, Present: true})
+	if done.Error == nil && done.RowsAffected == 0 {
+		return ErrTagTaken
+	}
+	return done.Error
+}

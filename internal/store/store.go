@@ -1,0 +1,147 @@
+// Package store keeps everything that lasts in PostgreSQL: its models, its
+// queries and its migrations. Queries on behalf of a member take the member's
+// workspace and look only there; what is not found and what belongs to somebody
+// else are the same answer, ErrNotFound.
+//
+// It decides nothing: rules are in core.
+package store
+
+import (
+	"context"
+	"crypto/rand"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
+	"gorm.io/driver/postgres"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+	"gorm.io/gorm/logger"
+)
+
+// Errors that callers tell apart.
+var (
+	ErrNotFound     = errors.New("not found")
+	ErrEmailTaken   = errors.New("e-mail address already registered")
+	ErrAddressTaken = errors.New("page address already taken")
+	ErrTagTaken     = errors.New("tag already in use on this page")
+	ErrStale        = errors.New("made on an older revision")
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is a connection to the database.
+type Store struct {
+	db   *gorm.DB
+	pool *pgxpool.Pool
+}
+
+// Open connects and brings the schema up to date. Several processes may open at
+// once: an advisory lock lets one migrate and the others wait.
+func Open(ctx context.Context, databaseURL string) (*Store, error) {
+	pool, err := pgxpool.New(ctx, databaseURL)
+	if err != nil {
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	conn := stdlib.OpenDBFromPool(pool)
+	if err := migrate(ctx, conn); err != nil {
+		pool.Close()
+		return nil, err
+	}
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: conn}), &gorm.Config{
+		Logger: logger.Discard, TranslateError: false, SkipDefaultTransaction: true,
+	})
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("open database: %w", err)
+	}
+	return &Store{db: db, pool: pool}, nil
+}
+
+func migrate(ctx context.Context, conn *sql.DB) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	locker, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, conn, files, goose.WithSessionLocker(locker))
+	if err != nil {
+		return fmt.Errorf("migrations: %w", err)
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("migrate the database: %w", err)
+	}
+	return nil
+}
+
+// Close ends all connections.
+func (s *Store) Close() { s.pool.Close() }
+
+// Ping tells whether the database answers.
+func (s *Store) Ping(ctx context.Context) error { return s.pool.Ping(ctx) }
+
+// Pool is the connection pool, for the session library and for LISTEN.
+func (s *Store) Pool() *pgxpool.Pool { return s.pool }
+
+// Key returns the installation's secret of that name, 32 random bytes made when
+// it is first asked for.
+func (s *Store) Key(ctx context.Context, name string) ([]byte, error) {
+	fresh := make([]byte, 32)
+	_, _ = rand.Read(fresh)
+	return s.once(ctx, "keys", map[string]any{"name": name}, "value", fresh)
+}
+
+// Salt returns the random salt of a UTC day, made when it is first asked for.
+func (s *Store) Salt(ctx context.Context, day time.Time) ([]byte, error) {
+	fresh := make([]byte, 32)
+	_, _ = rand.Read(fresh)
+	return s.once(ctx, "salts", map[string]any{"day": day.UTC().Format(time.DateOnly)}, "salt", fresh)
+}
+
+// once inserts a row unless one with that key is there, and returns what is
+// there then, whoever inserted it.
+func (s *Store) once(ctx context.Context, table string, key map[string]any, column string, value []byte) ([]byte, error) {
+	row := map[string]any{column: value}
+	for name, part := range key {
+		row[name] = part
+	}
+	var kept []byte
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Table(table).Clauses(clause.OnConflict{DoNothing: true}).Create(row).Error; err != nil {
+			return err
+		}
+		return tx.Table(table).Where(key).Select(column).Row().Scan(&kept)
+	})
+	return kept, err
+}
+
+// DestroySalts removes the salts of days before that one.
+func (s *Store) DestroySalts(ctx context.Context, before time.Time) error {
+	return s.db.WithContext(ctx).Exec("delete from salts where day < ?", before.UTC().Format(time.DateOnly)).Error
+}
+
+// violates tells whether an error is a broken constraint of that name.
+func violates(err error, constraint string) bool {
+	var broken *pgconn.PgError
+	return errors.As(err, &broken) && broken.ConstraintName == constraint
+}
+
+// found turns gorm's missing record into ErrNotFound.
+func found(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNotFound
+	}
+	return err
+}

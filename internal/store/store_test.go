@@ -1,0 +1,241 @@
+package store_test
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"jundle/internal/core/page"
+	"jundle/internal/core/traffic"
+	"jundle/internal/store"
+	"jundle/internal/store/storetest"
+)
+
+var now = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+
+// account signs somebody up and returns the workspace and its only page.
+func account(t *testing.T, s *store.Store, email, address string) (store.Member, store.Page) {
+	t.Helper()
+	member, err := s.CreateAccount(t.Context(), store.NewAccount{Email: email, PasswordHash: "x", PageAddress: address, Zone: "UTC"}, now)
+	require.NoError(t, err)
+	pages, err := s.Pages(t.Context(), member.WorkspaceID)
+	require.NoError(t, err)
+	require.Len(t, pages, 1)
+	return member, pages[0]
+}
+
+func doc(name string) page.Document {
+	return page.Document{Header: page.Header{Name: name}, Blocks: []page.Block{}}
+}
+
+func TestASignUpIsAllOrNothing(t *testing.T) {
+	s := storetest.New(t)
+	account(t, s, "ilse@quarrow.example", "quarrow-clay")
+
+	_, err := s.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "other", Zone: "UTC"}, now)
+	require.ErrorIs(t, err, store.ErrEmailTaken)
+	_, err = s.CreateAccount(t.Context(), store.NewAccount{Email: "rolf@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, now)
+	require.ErrorIs(t, err, store.ErrAddressTaken)
+	_, err = s.MemberByEmail(t.Context(), "rolf@quarrow.example")
+	require.ErrorIs(t, err, store.ErrNotFound, "nothing of the refused sign-up stays")
+	_, err = s.LivePage(t.Context(), "other")
+	require.ErrorIs(t, err, store.ErrNotFound)
+}
+
+func TestAStaleWriteIsRefusedAndShownWhatStands(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	first, err := s.SaveDraft(t.Context(), member.WorkspaceID, p.ID, p.Revision, doc("first"))
+	require.NoError(t, err)
+	assert.Equal(t, p.Revision+1, first.Revision)
+
+	stands, err := s.SaveDraft(t.Context(), member.WorkspaceID, p.ID, p.Revision, doc("second"))
+	require.ErrorIs(t, err, store.ErrStale)
+	assert.Equal(t, "first", stands.Draft.Header.Name)
+	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, p.Revision, now)
+	require.ErrorIs(t, err, store.ErrStale, "nobody publishes what they have not seen")
+}
+
+func TestEditionsAreNumberedAndNeverChange(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	for n, name := range []string{"one", "two"} {
+		saved, err := s.SaveDraft(t.Context(), member.WorkspaceID, p.ID, int64(n+1), doc(name))
+		require.NoError(t, err)
+		published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, saved.Revision, now)
+		require.NoError(t, err)
+		assert.Equal(t, n+1, published.LiveEdition)
+	}
+	editions, err := s.Editions(t.Context(), member.WorkspaceID, p.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "one", editions[1].Document.Header.Name)
+	live, err := s.LivePage(t.Context(), "quarrow-clay")
+	require.NoError(t, err)
+	assert.Equal(t, "two", live.Document.Header.Name)
+}
+
+func TestNobodyReachesIntoAnotherWorkspace(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	other, _ := account(t, s, "rolf@elsewhere.example", "elsewhere")
+	added, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, "Card", "card", now)
+	require.NoError(t, err)
+	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, p.Revision, now)
+	require.NoError(t, err)
+	ctx, ws, name := t.Context(), other.WorkspaceID, "x"
+
+	attempts := map[string]func() error{
+		"page":    func() error { _, err := s.Page(ctx, ws, p.ID); return err },
+		"save":    func() error { _, err := s.SaveDraft(ctx, ws, p.ID, p.Revision, doc("mine")); return err },
+		"publish": func() error { _, err := s.Publish(ctx, ws, other.ID, p.ID, p.Revision, now); return err },
+		"live":    func() error { _, err := s.LiveEdition(ctx, ws, p.ID); return err },
+		"address": func() error { _, err := s.ChangeAddress(ctx, ws, p.ID, "stolen", now); return err },
+		"source":  func() error { _, err := s.AddSource(ctx, ws, p.ID, "Mine", "mine", now); return err },
+		"change":  func() error { return s.ChangeSource(ctx, ws, p.ID, added.ID, store.SourceChange{Name: &name}, now) },
+	}
+	for what, attempt := range attempts {
+		assert.ErrorIs(t, attempt(), store.ErrNotFound, what)
+	}
+	sources, err := s.Sources(ctx, ws, p.ID)
+	require.NoError(t, err)
+	assert.Empty(t, sources)
+	editions, err := s.Editions(ctx, ws, p.ID)
+	require.NoError(t, err)
+	assert.Empty(t, editions)
+	events, err := s.Events(ctx, ws, p.ID, now, now.Add(time.Hour))
+	require.NoError(t, err)
+	assert.Empty(t, events)
+}
+
+func TestAChangedAddressKeepsLeadingToThePageAndNobodyElseCanTakeIt(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	other, q := account(t, s, "rolf@elsewhere.example", "elsewhere")
+	changed, err := s.ChangeAddress(t.Context(), member.WorkspaceID, p.ID, "quarrow", now)
+	require.NoError(t, err)
+	assert.Equal(t, "quarrow", changed.Address)
+
+	live, err := s.LivePage(t.Context(), "quarrow-clay")
+	require.NoError(t, err)
+	assert.Equal(t, p.ID, live.PageID)
+	assert.Equal(t, "quarrow", live.Address)
+	_, err = s.ChangeAddress(t.Context(), other.WorkspaceID, q.ID, "quarrow-clay", now)
+	require.ErrorIs(t, err, store.ErrAddressTaken)
+	same, err := s.Page(t.Context(), other.WorkspaceID, q.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "elsewhere", same.Address, "a refused change leaves the address as it was")
+
+	back, err := s.ChangeAddress(t.Context(), member.WorkspaceID, p.ID, "quarrow-clay", now)
+	require.NoError(t, err)
+	assert.Equal(t, "quarrow-clay", back.Address)
+}
+
+func TestAChangedTagStaysWithItsSource(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	card, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, "Card", "card", now)
+	require.NoError(t, err)
+	tag, retired := "card-2", true
+	require.NoError(t, s.ChangeSource(t.Context(), member.WorkspaceID, p.ID, card.ID, store.SourceChange{Tag: &tag, Retired: &retired}, now))
+
+	_, err = s.AddSource(t.Context(), member.WorkspaceID, p.ID, "Other card", "card", now)
+	require.ErrorIs(t, err, store.ErrTagTaken)
+	sources, err := s.Sources(t.Context(), member.WorkspaceID, p.ID)
+	require.NoError(t, err)
+	require.Len(t, sources, 1)
+	assert.Equal(t, "card-2", sources[0].Tag())
+	assert.NotNil(t, sources[0].RetiredAt)
+	live, err := s.LivePage(t.Context(), "quarrow-clay")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"card", "card-2"}, live.Sources[0].Tags, "a retired source and a past tag still attribute")
+}
+
+func TestASaltIsTheSameForAllWhoAskAndGoneAfterwards(t *testing.T) {
+	s := storetest.New(t)
+	first, err := s.Salt(t.Context(), now)
+	require.NoError(t, err)
+	again, err := s.Salt(t.Context(), now.Add(time.Hour))
+	require.NoError(t, err)
+	assert.Equal(t, first, again)
+	require.NoError(t, s.DestroySalts(t.Context(), now.Add(48*time.Hour)))
+	other, err := s.Salt(t.Context(), now)
+	require.NoError(t, err)
+	assert.NotEqual(t, first, other)
+}
+
+func TestEveryProcessHearsOfAPublishedPage(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	heard := make(chan uuid.UUID, 100)
+	go s.Listen(t.Context(), func(id uuid.UUID) { heard <- id }, func(error) {})
+	// The listener needs a moment to be there; publishing until it hears is
+	// how a test waits for that without sleeping.
+	deadline := time.After(20 * time.Second)
+	for {
+		_, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, p.Revision, now)
+		require.NoError(t, err)
+		select {
+		case id := <-heard:
+			assert.Equal(t, p.ID, id)
+			return
+		case <-deadline:
+			t.Fatal("nothing was heard")
+		default:
+		}
+	}
+}
+
+func TestTheDatabaseMarksRepeatsAsTheRuleDoesWhateverTheOrder(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	round := 0
+	rapid.Check(t, func(rt *rapid.T) {
+		// Each round has visitors of its own and an hour of its own.
+		round++
+		start := now.Add(time.Duration(round) * time.Hour)
+		var events []store.Event
+		for range rapid.IntRange(1, 14).Draw(rt, "events") {
+			visitor := make([]byte, 16)
+			copy(visitor, fmt.Sprintf("%d-%d", round, rapid.IntRange(0, 1).Draw(rt, "visitor")))
+			events = append(events, store.Event{
+				ID: uuid.New(), At: start.Add(time.Duration(rapid.IntRange(0, 120).Draw(rt, "second")) * time.Second), PageID: p.ID, Edition: 1,
+				Kind: traffic.Click, Block: rapid.SampledFrom([]string{"a", "b"}).Draw(rt, "block"), Place: 1, Evidence: "untagged", Visitor: visitor,
+				Flags: rapid.SampledFrom([]traffic.Flags{0, 0, traffic.Own}).Draw(rt, "flags"),
+			})
+		}
+		cut := rapid.IntRange(0, len(events)).Draw(rt, "batch boundary")
+		for _, batch := range [][]store.Event{events[:cut], events[cut:], events[:cut]} {
+			require.NoError(rt, s.RecordEvents(t.Context(), append([]store.Event(nil), batch...)))
+		}
+		stored, err := s.Events(t.Context(), member.WorkspaceID, p.ID, start, start.Add(time.Hour))
+		require.NoError(rt, err)
+		require.Len(rt, stored, len(events), "delivered twice, stored once")
+		want := append([]traffic.Event(nil), stored...)
+		traffic.MarkRepeats(want)
+		require.Equal(rt, want, stored)
+	})
+}
+
+func TestASourceIsSeenByItsFirstCountedVisitOnly(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	card, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, "Card", "card", now)
+	require.NoError(t, err)
+	view := store.Event{ID: uuid.New(), At: now, PageID: p.ID, Edition: 1, Kind: traffic.View, SourceID: &card.ID, Evidence: "tag", Visitor: make([]byte, 16), Flags: traffic.Own}
+	seen := func() *time.Time {
+		sources, err := s.Sources(t.Context(), member.WorkspaceID, p.ID)
+		require.NoError(t, err)
+		return sources[0].SeenAt
+	}
+	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{view}))
+	assert.Nil(t, seen(), "the owner's own test is no visit")
+	view.ID, view.Flags = uuid.New(), 0
+	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{view}))
+	require.NotNil(t, seen())
+	assert.True(t, seen().Equal(now))
+}
