@@ -14,7 +14,7 @@ import (
 	"github.com/nlnwa/whatwg-url/url"
 )
 
-// MaxLinkLength is the longest address that may be linked, in characters.
+// MaxLinkLength is the longest address that may be linked. It counts characters.
 const MaxLinkLength = 2048
 
 // Link is an address that may be put behind a button. The zero value is not a
@@ -36,7 +36,7 @@ func (l Link) IsWeb() bool { return l.Scheme == "https" || l.Scheme == "http" }
 // ErrRefused is what every refusal of an address wraps.
 var ErrRefused = errors.New("address refused")
 
-// RefusedError says why an address may not be linked, in words meant for the
+// RefusedError says why an address may not be linked. It is worded for the
 // creator.
 type RefusedError struct{ Reason string }
 

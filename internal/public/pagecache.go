@@ -1,0 +1,160 @@
+package public
+
+import (
+	"bytes"
+	"compress/gzip"
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"sync"
+
+	"github.com/google/uuid"
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"jundle/internal/render"
+	"jundle/internal/store"
+)
+
+// cachedPages bounds how many pages are held in memory.
+const cachedPages = 10_000
+
+// livePage is a published page as it is held in memory, with what it looks like
+// for each tag.
+type livePage struct {
+	store.LivePage
+	tags map[string]bool
+
+	mu    sync.Mutex
+	drawn map[string]*drawing
+}
+
+// drawing is a page drawn for one tag, ready to be sent.
+type drawing struct {
+	plain, packed []byte
+	etag          string
+}
+
+// draw returns the page for a tag. A tag that is none of the page's is drawn as
+// if there were none, so that nobody can fill the memory with made-up ones.
+func (p *livePage) draw(origin, tag string) (*drawing, error) {
+	if !p.tags[tag] {
+		tag = ""
+	}
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if ready := p.drawn[tag]; ready != nil {
+		return ready, nil
+	}
+	plain, err := render.Page(p.Document, render.Visit{Origin: origin, Address: p.Address, Edition: p.Edition, Tag: tag})
+	if err != nil {
+		return nil, err
+	}
+	var packed bytes.Buffer
+	writer, err := gzip.NewWriterLevel(&packed, gzip.BestCompression)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := writer.Write(plain); err != nil {
+		return nil, err
+	}
+	if err := writer.Close(); err != nil {
+		return nil, err
+	}
+	sum := sha256.Sum256(plain)
+	p.drawn[tag] = &drawing{plain: plain, packed: packed.Bytes(), etag: `"` + hex.EncodeToString(sum[:12]) + `"`}
+	return p.drawn[tag], nil
+}
+
+// editionKey names one edition of one page.
+type editionKey struct {
+	page   uuid.UUID
+	number int
+}
+
+// pageCache holds live pages by every address they are asked for under, and
+// older editions that open browser tabs still show.
+type pageCache struct {
+	store     *store.Store
+	origin    string
+	byAddress *lru.Cache[string, *livePage]
+	editions  *lru.Cache[editionKey, store.Edition]
+
+	mu      sync.Mutex
+	version uint64
+}
+
+func newPageCache(s *store.Store, origin string) *pageCache {
+	byAddress, _ := lru.New[string, *livePage](cachedPages)
+	editions, _ := lru.New[editionKey, store.Edition](cachedPages)
+	return &pageCache{store: s, origin: origin, byAddress: byAddress, editions: editions}
+}
+
+// page finds the page an address leads to; store.ErrNotFound when it leads to
+// none or to one that was never published.
+func (c *pageCache) page(ctx context.Context, address string) (*livePage, error) {
+	if live, ok := c.byAddress.Get(address); ok {
+		return live, nil
+	}
+	c.mu.Lock()
+	version := c.version
+	c.mu.Unlock()
+	row, err := c.store.LivePage(ctx, address)
+	if err != nil {
+		return nil, err
+	}
+	if row.Edition == 0 {
+		return nil, store.ErrNotFound
+	}
+	live := &livePage{LivePage: row, tags: map[string]bool{}, drawn: map[string]*drawing{}}
+	for _, source := range row.Sources {
+		for _, tag := range source.Tags {
+			live.tags[tag] = true
+		}
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	// What was read before a change was announced must not be kept after it.
+	if version == c.version {
+		c.byAddress.Add(address, live)
+	}
+	return live, nil
+}
+
+// edition finds a published edition of a page.
+func (c *pageCache) edition(ctx context.Context, live *livePage, number int) (store.Edition, error) {
+	if number == live.Edition {
+		return store.Edition{PageID: live.PageID, Number: number, Document: live.Document}, nil
+	}
+	key := editionKey{live.PageID, number}
+	if edition, ok := c.editions.Get(key); ok {
+		return edition, nil
+	}
+	edition, err := c.store.PublishedEdition(ctx, live.PageID, number)
+	if err == nil {
+		c.editions.Add(key, edition)
+	}
+	return edition, err
+}
+
+// Changed forgets a page that has changed for its visitors.
+func (s *Server) Changed(page uuid.UUID) {
+	s.pages.mu.Lock()
+	defer s.pages.mu.Unlock()
+	s.pages.version++
+	for _, address := range s.pages.byAddress.Keys() {
+		if live, ok := s.pages.byAddress.Peek(address); ok && live.PageID == page {
+			s.pages.byAddress.Remove(address)
+		}
+	}
+}
+
+// ChangedUnheard forgets all pages, after announcements may have been missed.
+func (s *Server) ChangedUnheard() {
+	s.pages.mu.Lock()
+	defer s.pages.mu.Unlock()
+	s.pages.version++
+	s.pages.byAddress.Purge()
+}
+
+func notFound(err error) bool { return errors.Is(err, store.ErrNotFound) }

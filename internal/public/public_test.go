@@ -1,0 +1,252 @@
+package public_test
+
+import (
+	"net/http"
+	"net/http/httptest"
+	"net/netip"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jundle/internal/agents"
+	"jundle/internal/core/page"
+	"jundle/internal/core/traffic"
+	"jundle/internal/ingest"
+	"jundle/internal/ownmark"
+	"jundle/internal/public"
+	"jundle/internal/store"
+	"jundle/internal/store/storetest"
+)
+
+var now = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+
+const phone = "Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Mobile/15E148"
+
+// site is a public listener with one account on it.
+type site struct {
+	t        *testing.T
+	store    *store.Store
+	recorder *ingest.Recorder
+	server   *public.Server
+	member   store.Member
+	page     store.Page
+}
+
+func open(t *testing.T) *site {
+	t.Helper()
+	s := &site{t: t, store: storetest.New(t)}
+	list, err := agents.Load()
+	require.NoError(t, err)
+	s.recorder = ingest.NewRecorder(s.store, list)
+	s.server, err = public.New(public.Options{
+		Store: s.store, Recorder: s.recorder, Origin: "https://pages.example", OwnKey: []byte("key"), Now: func() time.Time { return now },
+		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("10.0.0.0/8")},
+		Reroute: func(address string) string {
+			return strings.Replace(address, "https://rerouted.example/", "http://127.0.0.1/", 1)
+		},
+	})
+	require.NoError(t, err)
+	s.member, err = s.store.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, now)
+	require.NoError(t, err)
+	pages, err := s.store.Pages(t.Context(), s.member.WorkspaceID)
+	require.NoError(t, err)
+	s.page = pages[0]
+	return s
+}
+
+func (s *site) publish(blocks ...page.Block) {
+	s.t.Helper()
+	saved, err := s.store.SaveDraft(s.t.Context(), s.member.WorkspaceID, s.page.ID, s.page.Revision, page.Document{Header: page.Header{Name: "Quarrow Clay"}, Blocks: blocks})
+	require.NoError(s.t, err)
+	s.page, err = s.store.Publish(s.t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, saved.Revision, now)
+	require.NoError(s.t, err)
+	s.server.Changed(s.page.ID)
+}
+
+func (s *site) source(name, tag string) store.Source {
+	s.t.Helper()
+	added, err := s.store.AddSource(s.t.Context(), s.member.WorkspaceID, s.page.ID, name, tag, now)
+	require.NoError(s.t, err)
+	s.server.Changed(s.page.ID)
+	return added
+}
+
+func (s *site) get(path string, change ...func(*http.Request)) *httptest.ResponseRecorder {
+	request := httptest.NewRequest(http.MethodGet, path, nil)
+	request.Header.Set("User-Agent", phone)
+	for _, each := range change {
+		each(request)
+	}
+	answer := httptest.NewRecorder()
+	s.server.ServeHTTP(answer, request)
+	return answer
+}
+
+// events ends the recording and returns what was recorded.
+func (s *site) events() []traffic.Event {
+	s.t.Helper()
+	require.NoError(s.t, s.recorder.Close(s.t.Context()))
+	events, err := s.store.Events(s.t.Context(), s.member.WorkspaceID, s.page.ID, now.Add(-time.Hour), now.Add(time.Hour))
+	require.NoError(s.t, err)
+	return events
+}
+
+func button(key, address string) page.Block {
+	return page.Block{Key: key, Kind: page.KindButton, Shown: true, Button: &page.Button{Title: "To " + address, Address: address}}
+}
+
+func TestAPressLeadsToTheDestinationAndIsRecordedWithAllThatIsKnown(t *testing.T) {
+	s := open(t)
+	card := s.source("Card", "card")
+	s.publish(button("aaaa", "https://kiln.example/"), button("bbbb", "https://sale.example/?x=1#now"))
+
+	view := s.get("/quarrow-clay/card")
+	require.Equal(t, http.StatusOK, view.Code)
+	require.Contains(t, view.Body.String(), `href="/quarrow-clay/-/1/bbbb/card"`)
+	press := s.get("/quarrow-clay/-/1/bbbb/card")
+	assert.Equal(t, http.StatusFound, press.Code)
+	assert.Equal(t, "https://sale.example/?x=1#now", press.Header().Get("Location"))
+	assert.Equal(t, "no-store", press.Header().Get("Cache-Control"))
+
+	events := s.events()
+	require.Len(t, events, 2)
+	assert.Equal(t, traffic.View, events[0].Kind)
+	click := events[1]
+	assert.Equal(t, traffic.Click, click.Kind)
+	assert.Equal(t, "bbbb", click.Block)
+	assert.Equal(t, 2, click.Place)
+	assert.Equal(t, 1, click.Edition)
+	assert.Equal(t, card.ID.String(), click.Source)
+	assert.True(t, click.At.Equal(now))
+	assert.True(t, click.Counted())
+	assert.Equal(t, events[0].Visitor, click.Visitor)
+}
+
+func TestAPageIsServedWithoutScriptCookieOrOtherHosts(t *testing.T) {
+	s := open(t)
+	s.publish(button("aaaa", "https://kiln.example/"))
+	answer := s.get("/quarrow-clay", func(r *http.Request) { r.Header.Set("Accept-Encoding", "gzip") })
+	assert.Empty(t, answer.Header().Get("Set-Cookie"))
+	assert.Equal(t, "gzip", answer.Header().Get("Content-Encoding"))
+	assert.LessOrEqual(t, answer.Body.Len(), 14_000)
+	assert.Contains(t, answer.Header().Get("Content-Security-Policy"), "default-src 'none'")
+	again := s.get("/quarrow-clay", func(r *http.Request) { r.Header.Set("If-None-Match", answer.Header().Get("ETag")) })
+	assert.Equal(t, http.StatusNotModified, again.Code)
+	assert.Len(t, s.events(), 2, "a page asked for again was looked at again")
+}
+
+func TestWhatLeadsNowhereSaysSo(t *testing.T) {
+	s := open(t)
+	unpublished := s.get("/quarrow-clay")
+	assert.Equal(t, http.StatusNotFound, unpublished.Code, "an unpublished page is not there")
+	hidden := button("hhhh", "https://secret.example/")
+	hidden.Shown = false
+	s.publish(button("aaaa", "https://kiln.example/"), hidden)
+	for _, path := range []string{
+		"/nobody", "/", "/quarrow-clay/-/1/zzzz", "/quarrow-clay/-/9/aaaa", "/quarrow-clay/-/x/aaaa", "/quarrow-clay/-/1/hhhh",
+		"/quarrow-clay/a/b/c", "/media/none.png", "/quarrow-clay/-/-1/aaaa",
+	} {
+		answer := s.get(path)
+		assert.Equal(t, http.StatusNotFound, answer.Code, path)
+		assert.NotContains(t, answer.Body.String(), "secret")
+	}
+	assert.Empty(t, s.events())
+}
+
+func TestATabOpenedBeforePublishingLeadsToWhereTheBlockLeadsNow(t *testing.T) {
+	s := open(t)
+	s.publish(button("aaaa", "https://old.example/"), button("gone", "https://gone.example/"))
+	s.publish(button("cccc", "https://first.example/"), button("aaaa", "https://new.example/"))
+	assert.Equal(t, "https://new.example/", s.get("/quarrow-clay/-/1/aaaa").Header().Get("Location"))
+	assert.Equal(t, "https://gone.example/", s.get("/quarrow-clay/-/1/gone").Header().Get("Location"))
+	assert.Equal(t, http.StatusNotFound, s.get("/quarrow-clay/-/1/cccc").Code, "it was not on that edition")
+	events := s.events()
+	require.Len(t, events, 2)
+	for _, event := range events {
+		assert.Equal(t, 1, event.Edition)
+	}
+}
+
+func TestAPastAddressMovesForGoodAndKeepsTheTag(t *testing.T) {
+	s := open(t)
+	s.source("Card", "card")
+	s.publish(button("aaaa", "https://kiln.example/"))
+	_, err := s.store.ChangeAddress(t.Context(), s.member.WorkspaceID, s.page.ID, "quarrow", now)
+	require.NoError(t, err)
+	s.server.Changed(s.page.ID)
+	for from, to := range map[string]string{
+		"/quarrow-clay": "/quarrow", "/quarrow-clay/card": "/quarrow/card", "/QUARROW": "/quarrow", "/quarrow-clay/unknown": "/quarrow",
+	} {
+		answer := s.get(from)
+		assert.Equal(t, http.StatusPermanentRedirect, answer.Code, from)
+		assert.Equal(t, to, answer.Header().Get("Location"), from)
+	}
+	assert.Equal(t, http.StatusFound, s.get("/quarrow-clay/-/1/aaaa/card").Code, "links on pages already open keep working")
+	assert.Len(t, s.events(), 1, "the visit is counted where it arrives")
+}
+
+func TestAMembersOwnVisitsAreKeptAndNotCounted(t *testing.T) {
+	s := open(t)
+	s.publish(button("aaaa", "https://kiln.example/"))
+	mark := ownmark.Make([]byte("key"), s.member.WorkspaceID, now.Add(time.Minute))
+	through := s.get("/-/own/" + mark + "?page=quarrow-clay")
+	require.Equal(t, http.StatusSeeOther, through.Code)
+	assert.Equal(t, "/quarrow-clay", through.Header().Get("Location"))
+	cookies := through.Result().Cookies()
+	require.Len(t, cookies, 1)
+	assert.True(t, cookies[0].HttpOnly && cookies[0].Secure)
+
+	s.get("/quarrow-clay", func(r *http.Request) { r.AddCookie(cookies[0]) })
+	s.get("/quarrow-clay/-/1/aaaa", func(r *http.Request) { r.AddCookie(cookies[0]) })
+	other := *cookies[0]
+	other.Value = ownmark.Make([]byte("key"), s.page.ID, now.Add(time.Hour)) // another workspace's
+	s.get("/quarrow-clay", func(r *http.Request) { r.AddCookie(&other) })
+	events := s.events()
+	require.Len(t, events, 3)
+	assert.Equal(t, []traffic.Flags{traffic.Own, traffic.Own, 0}, []traffic.Flags{events[0].Flags, events[1].Flags, events[2].Flags})
+
+	assert.Equal(t, http.StatusForbidden, s.get("/-/own/forged").Code)
+	assert.Equal(t, http.StatusNoContent, s.get("/-/own/"+mark+"?page=//evil.example").Code, "it leads to pages and nowhere else")
+}
+
+func TestCrawlersAndPrefetchesAreFlagged(t *testing.T) {
+	s := open(t)
+	s.publish(button("aaaa", "https://kiln.example/"))
+	s.get("/quarrow-clay", func(r *http.Request) { r.Header.Del("User-Agent") })
+	s.get("/quarrow-clay", func(r *http.Request) { r.Header.Set("Sec-Purpose", "prefetch;prerender") })
+	s.get("/quarrow-clay", func(r *http.Request) { r.Method = http.MethodHead })
+	reasons := map[string]int{}
+	for _, event := range s.events() {
+		reasons[event.Flags.Reason()]++
+	}
+	assert.Equal(t, map[string]int{"crawler": 1, "prefetch": 2}, reasons)
+}
+
+func TestOnlyATrustedProxyMaySayWhoTheVisitorIs(t *testing.T) {
+	s := open(t)
+	s.publish(button("aaaa", "https://kiln.example/"))
+	from := func(peer, forwarded string) func(*http.Request) {
+		return func(r *http.Request) {
+			r.RemoteAddr = peer + ":1234"
+			r.Header.Set("X-Forwarded-For", forwarded)
+		}
+	}
+	s.get("/quarrow-clay", from("203.0.113.9", "198.51.100.1")) // a visitor who pretends
+	s.get("/quarrow-clay/x1", from("203.0.113.9", "198.51.100.2"))
+	s.get("/quarrow-clay/x2", from("10.1.2.3", "198.51.100.1"))
+	s.get("/quarrow-clay/x3", from("10.1.2.3", "198.51.100.2"))
+	visitors := map[traffic.VisitorKey]int{}
+	for _, event := range s.events() {
+		visitors[event.Visitor]++
+	}
+	assert.Len(t, visitors, 3, "one pretender, and two people behind the proxy")
+}
+
+func TestMadeUpDestinationsAreReroutedWhereTheDemoAsksForIt(t *testing.T) {
+	s := open(t)
+	s.publish(button("aaaa", "https://rerouted.example/x"))
+	assert.Equal(t, "http://127.0.0.1/x", s.get("/quarrow-clay/-/1/aaaa").Header().Get("Location"))
+}

@@ -1,0 +1,137 @@
+// Package public answers what visitors touch: pages, click-through, and the
+// pictures on them. It sets no cookie on visitors and serves no script.
+//
+// It reads through a cache and never waits for an event to be stored.
+package public
+
+import (
+	"log/slog"
+	"net/http"
+	"net/netip"
+	"net/url"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"jundle/internal/ingest"
+	"jundle/internal/render"
+	"jundle/internal/store"
+)
+
+// Options are what the public listener is made with.
+type Options struct {
+	Store    *store.Store
+	Recorder *ingest.Recorder
+	// Origin is where visitors reach it, such as https://kiln.example.
+	Origin string
+	// OwnKey is what marks of members are signed with.
+	OwnKey []byte
+	// TrustedProxies are the networks whose X-Forwarded-For is believed.
+	TrustedProxies []netip.Prefix
+	// Reroute replaces a destination before the visitor is sent there. The demo
+	// uses it to reach made-up sites; nil otherwise.
+	Reroute func(address string) string
+	Now     func() time.Time
+}
+
+// Server is the public listener.
+type Server struct {
+	Options
+	host   string
+	pages  *pageCache
+	engine *gin.Engine
+}
+
+// New makes the listener. Its page cache hears of changes through Changed.
+func New(options Options) (*Server, error) {
+	origin, err := url.Parse(options.Origin)
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{Options: options, host: origin.Host, pages: newPageCache(options.Store, options.Origin), engine: gin.New()}
+	// gin takes an empty list as nobody and nil as everybody.
+	proxies := []string{}
+	for _, prefix := range options.TrustedProxies {
+		proxies = append(proxies, prefix.String())
+	}
+	if err := s.engine.SetTrustedProxies(proxies); err != nil {
+		return nil, err
+	}
+	s.engine.RedirectTrailingSlash = false
+	s.engine.HandleMethodNotAllowed = true
+	s.engine.Use(gin.Recovery(), s.headers)
+	s.engine.NoRoute(func(c *gin.Context) { s.nothingHere(c) })
+	s.engine.GET("/media/:name", func(c *gin.Context) { ServeMedia(c, s.Store) })
+	s.engine.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, "User-agent: *\nDisallow: /*/-/\n") })
+	s.engine.GET("/-/own/:mark", s.own)
+	for _, method := range []string{http.MethodGet, http.MethodHead} {
+		s.engine.Handle(method, "/:page", s.page)
+		s.engine.Handle(method, "/:page/:tag", s.page)
+		s.engine.Handle(method, "/:page/-/:edition/:block", s.click)
+		s.engine.Handle(method, "/:page/-/:edition/:block/:tag", s.click)
+	}
+	return s, nil
+}
+
+// ServeHTTP answers a visitor.
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.engine.ServeHTTP(w, r) }
+
+func (s *Server) headers(c *gin.Context) {
+	header := c.Writer.Header()
+	header.Set("Content-Security-Policy", render.ContentSecurityPolicy())
+	header.Set("X-Content-Type-Options", "nosniff")
+	header.Set("Referrer-Policy", "strict-origin-when-cross-origin")
+	header.Set("Cross-Origin-Opener-Policy", "same-origin")
+	header.Set("Permissions-Policy", "camera=(), geolocation=(), microphone=(), browsing-topics=()")
+}
+
+// nothingHere answers an address that leads nowhere.
+func (s *Server) nothingHere(c *gin.Context) {
+	s.message(c, http.StatusNotFound, "Nothing here", "This address leads to no page. Check it for a slip of the finger.")
+}
+
+// failed answers when we could not do what was asked.
+func (s *Server) failed(c *gin.Context, err error) {
+	slog.Error("public request failed", "path", c.Request.URL.Path, "error", err)
+	s.message(c, http.StatusServiceUnavailable, "Not right now", "The page could not be loaded. Please try again in a minute.")
+}
+
+func (s *Server) message(c *gin.Context, status int, title, says string) {
+	body, err := render.Message(title, says)
+	if err != nil {
+		c.Status(http.StatusInternalServerError)
+		return
+	}
+	c.Header("Cache-Control", "no-store")
+	c.Data(status, "text/html; charset=utf-8", body)
+}
+
+// hit is what a request shows of its visitor.
+func (s *Server) hit(c *gin.Context, live *livePage) ingest.Hit {
+	request := c.Request
+	return ingest.Hit{
+		At: s.Now().UTC(), PageID: live.PageID, Sources: live.Sources, PageHost: s.host,
+		Tag: tagAsGiven(c.Param("tag")), Referrer: referrerHost(request), Method: request.Method,
+		Purpose: append(request.Header.Values("Sec-Purpose"), request.Header.Values("Purpose")...),
+		Client:  c.ClientIP(), UserAgent: request.UserAgent(), Own: s.isOwn(request, live),
+	}
+}
+
+// tagAsGiven is what stood in the address as the tag, within reason.
+func tagAsGiven(tag string) string {
+	const limit = 64
+	tag = strings.ToLower(strings.ToValidUTF8(tag, ""))
+	if len(tag) > limit {
+		tag = strings.ToValidUTF8(tag[:limit], "")
+	}
+	return strings.ReplaceAll(tag, "\x00", "")
+}
+
+func referrerHost(request *http.Request) string {
+	referrer, err := url.Parse(request.Referer())
+	if err != nil || len(referrer.Host) > 255 {
+		return ""
+	}
+	return strings.ToLower(strings.ReplaceAll(strings.ToValidUTF8(referrer.Hostname(), ""), "\x00", ""))
+}

@@ -1,0 +1,132 @@
+package render_test
+
+import (
+	"bytes"
+	"compress/gzip"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+
+	"jundle/internal/core/page"
+	"jundle/internal/render"
+)
+
+func document(titles ...string) page.Document {
+	doc := page.Document{Header: page.Header{Name: "Quarrow Clay", Line: "Wood-fired pots"}}
+	for i, title := range titles {
+		doc.Blocks = append(doc.Blocks, page.Block{
+			Key: fmt.Sprintf("key%d", i), Kind: page.KindButton, Shown: true,
+			Button: &page.Button{Title: title, Address: "https://kiln.example/"},
+		})
+	}
+	return doc
+}
+
+var visit = render.Visit{Origin: "https://pages.example", Address: "quarrow-clay", Edition: 3, Tag: "card"}
+
+func draw(t *testing.T, doc page.Document) string {
+	t.Helper()
+	out, err := render.Page(doc, visit)
+	require.NoError(t, err)
+	return string(out)
+}
+
+func TestAButtonLeadsThroughUsWithPageEditionBlockAndTag(t *testing.T) {
+	assert.Contains(t, draw(t, document("Dates")), `href="/quarrow-clay/-/3/key0/card"`)
+	assert.Equal(t, "/quarrow-clay/-/3/key0", render.ClickPath(render.Visit{Address: "quarrow-clay", Edition: 3}, "key0"))
+}
+
+func TestHiddenBlocksAreOnTheStripAndNotOnThePage(t *testing.T) {
+	doc := document("Dates", "Secret")
+	doc.Blocks[1].Shown = false
+	assert.NotContains(t, draw(t, doc), "Secret")
+	strip, err := render.Fragments(doc)
+	require.NoError(t, err)
+	assert.Contains(t, strip.Blocks["key1"], "Secret")
+}
+
+func TestThePageHoldsTheVeryFragmentsOfTheStrip(t *testing.T) {
+	doc := document("Dates", "Sale")
+	strip, err := render.Fragments(doc)
+	require.NoError(t, err)
+	out := draw(t, doc)
+	assert.Contains(t, out, strip.Header)
+	for key, fragment := range strip.Blocks {
+		href := fmt.Sprintf(` href="/quarrow-clay/-/3/%s/card"`, key)
+		assert.Contains(t, strings.ReplaceAll(out, href, ""), fragment)
+	}
+}
+
+func TestWhatACreatorWritesStaysText(t *testing.T) {
+	attack := `</style><script>alert(1)</script>"><img src=x onerror=alert(1)>`
+	doc := document(attack)
+	doc.Header = page.Header{Name: attack, Line: attack}
+	root, err := html.Parse(strings.NewReader(draw(t, doc)))
+	require.NoError(t, err)
+	for node := range root.Descendants() {
+		assert.NotEqual(t, "script", node.Data)
+		if node.Type == html.ElementNode {
+			assert.NotEqual(t, "img", node.Data)
+			for _, attribute := range node.Attr {
+				assert.False(t, strings.HasPrefix(attribute.Key, "on"), attribute.Key)
+			}
+		}
+	}
+}
+
+// Source: RFC 6928, an initial window of ten segments; of some 1,460 bytes each
+// this leaves 14,000 for the body.
+func TestAPageOfTenButtonsTravelsInTheFirstTenSegments(t *testing.T) {
+	var titles []string
+	for i := range 10 {
+		titles = append(titles, fmt.Sprintf("A title of an ordinary length for button number %d", i))
+	}
+	var packed bytes.Buffer
+	writer := gzip.NewWriter(&packed)
+	_, err := writer.Write([]byte(draw(t, document(titles...))))
+	require.NoError(t, err)
+	require.NoError(t, writer.Close())
+	assert.LessOrEqual(t, packed.Len(), 14_000)
+}
+
+func TestNothingOnAPageNeedsAScriptOrAnotherHost(t *testing.T) {
+	out := draw(t, document("Dates"))
+	assert.NotContains(t, out, "<script")
+	assert.NotContains(t, out, "style=")
+	policy := render.ContentSecurityPolicy()
+	assert.Contains(t, policy, "default-src 'none'")
+	assert.NotContains(t, policy, "unsafe")
+}
+
+func FuzzPage(f *testing.F) {
+	f.Add("Dates", "https://kiln.example/")
+	f.Add("{{.}}</a><script>", "javascript:alert(1)")
+	f.Fuzz(func(t *testing.T, title, address string) {
+		doc := document(title)
+		doc.Header.Name, doc.Header.Line, doc.Blocks[0].Button.Address = title, title, address
+		out, err := render.Page(doc, visit)
+		if err != nil {
+			t.Fatal(err)
+		}
+		root, err := html.Parse(bytes.NewReader(out))
+		if err != nil {
+			t.Fatal(err)
+		}
+		buttons := 0
+		for node := range root.Descendants() {
+			if node.Type == html.ElementNode && node.Data == "script" {
+				t.Fatalf("%q made a script", title)
+			}
+			if node.Type == html.ElementNode && node.Data == "a" {
+				buttons++
+			}
+		}
+		if buttons != 1 {
+			t.Fatalf("%q made %d links", title, buttons)
+		}
+	})
+}
