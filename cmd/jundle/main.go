@@ -8,6 +8,7 @@ import (
 	"os/signal"
 	"syscall"
 
+	"github.com/gin-gonic/gin"
 	"github.com/spf13/cobra"
 
 	// Time zones come with the program: the machine may have none.
@@ -17,13 +18,14 @@ import (
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	gin.SetMode(gin.ReleaseMode)
 	root := &cobra.Command{
 		Use:           "jundle",
 		Short:         "One small page, one address, and the numbers behind it",
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(withPostgresCommand())
+	root.AddCommand(serveCommand(), demoCommand(), simulateCommand(), migrateCommand(), openAPICommand(), withPostgresCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "jundle: "+err.Error())
 		os.Exit(1)

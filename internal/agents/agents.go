@@ -29,27 +29,32 @@ const remembered = 20_000
 // List knows the agents of the vendored list. It is safe for concurrent use.
 type List struct {
 	crawlers, previews *regexp.Regexp
+	samples            map[traffic.Agent]string
 	answers            *lru.Cache[string, traffic.Agent]
 }
 
 // Load reads the vendored list.
 func Load() (*List, error) {
 	var entries []struct {
-		Pattern string   `json:"pattern"`
-		Tags    []string `json:"tags"`
+		Pattern   string   `json:"pattern"`
+		Tags      []string `json:"tags"`
+		Instances []string `json:"instances"`
 	}
 	if err := json.Unmarshal(crawlerList, &entries); err != nil {
 		return nil, fmt.Errorf("crawler list: %w", err)
 	}
 	var crawlers, previews []string
+	list := &List{samples: map[traffic.Agent]string{}}
 	for _, entry := range entries {
+		kind, patterns := traffic.AgentCrawler, &crawlers
 		if slices.Contains(entry.Tags, "social-preview") {
-			previews = append(previews, entry.Pattern)
-		} else {
-			crawlers = append(crawlers, entry.Pattern)
+			kind, patterns = traffic.AgentPreview, &previews
+		}
+		*patterns = append(*patterns, entry.Pattern)
+		if list.samples[kind] == "" && len(entry.Instances) > 0 {
+			list.samples[kind] = entry.Instances[0]
 		}
 	}
-	list := &List{}
 	var err error
 	if list.crawlers, err = regexp.Compile(strings.Join(crawlers, "|")); err != nil {
 		return nil, fmt.Errorf("crawler list: %w", err)
@@ -60,6 +65,9 @@ func Load() (*List, error) {
 	list.answers, err = lru.New[string, traffic.Agent](remembered)
 	return list, err
 }
+
+// Sample is a user agent of that kind out of the list; empty for a person.
+func (l *List) Sample(kind traffic.Agent) string { return l.samples[kind] }
 
 // Cut shortens a user agent to what is looked at.
 func Cut(userAgent string) string {

@@ -37,7 +37,7 @@ var sites = []Site{
 func (s *Server) site(c *gin.Context) {
 	host, path := c.Param("host"), c.Param("path")
 	if path == "/picture.png" {
-		c.Data(http.StatusOK, "image/png", drawPot(host+c.Query("of")))
+		c.Data(http.StatusOK, "image/png", DrawPot(host+c.Query("of")))
 		return
 	}
 	for _, site := range sites {
@@ -69,16 +69,16 @@ var glazes = [][2]color.NRGBA{
 	{{0xf0, 0xdf, 0xcf, 255}, {0xb0, 0x6a, 0x2c, 255}}, {{0xdc, 0xe3, 0xea, 255}, {0x2c, 0x4a, 0x6e, 255}},
 }
 
-// drawPot draws a vessel whose shape and glaze follow from a name, so that every
+// DrawPot draws a vessel as PNG, whose shape and glaze follow from a name, so that every
 // site has a picture of its own and always the same.
-func drawPot(name string) []byte {
+func DrawPot(name string) []byte {
 	hash := fnv.New32a()
 	_, _ = hash.Write([]byte(name))
 	seed := hash.Sum32()
 	glaze := glazes[seed%uint32(len(glazes))]
 	belly, neck := 0.24+float64(seed>>4%8)/60, 0.08+float64(seed>>8%8)/80
 	shoulder := 0.35 + float64(seed>>12%8)/40
-	const size, fine = 480, 960
+	const size, fine = 480, 720
 	large := image.NewNRGBA(image.Rect(0, 0, fine, fine))
 	for y := range fine {
 		for x := range fine {

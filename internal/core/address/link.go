@@ -164,3 +164,14 @@ func shorten(text string, limit int) string {
 	}
 	return string(runes[:limit]) + "…"
 }
+
+// Name is what to call a link before anybody has said: the host without "www."
+// for a web address, the mailbox or number for the others.
+func (l Link) Name() string {
+	if l.IsWeb() {
+		return strings.TrimPrefix(l.Host, "www.")
+	}
+	target := strings.TrimPrefix(l.URL, l.Scheme+":")
+	target, _, _ = strings.Cut(target, "?")
+	return target
+}

@@ -5,6 +5,12 @@
 // It knows nothing of where documents are stored or how they are drawn.
 package page
 
+import (
+	"fmt"
+
+	"jundle/internal/core/address"
+)
+
 // Kind names what a block is. Each kind has one struct of its own in Block.
 type Kind string
 
@@ -81,4 +87,24 @@ func (d Document) Find(key string) (Block, bool) {
 		}
 	}
 	return Block{}, false
+}
+
+// NewButton makes a shown button out of an address, titled with what can be
+// known without asking anybody, so that a creator always has a title to edit.
+func NewButton(key string, link address.Link) Block {
+	return Block{Key: key, Kind: KindButton, Shown: true, Button: &Button{Title: link.Name(), Address: link.URL}}
+}
+
+// Pictures lists every picture of the document by its place in it.
+func (d Document) Pictures() map[string]Picture {
+	pictures := make(map[string]Picture)
+	if d.Header.Picture != nil {
+		pictures["header/picture"] = *d.Header.Picture
+	}
+	for i, block := range d.Blocks {
+		if block.Button != nil && block.Button.Picture != nil {
+			pictures[fmt.Sprintf("blocks/%d/button/picture", i)] = *block.Button.Picture
+		}
+	}
+	return pictures
 }

@@ -1,0 +1,125 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"time"
+
+	"github.com/schollz/progressbar/v3"
+	"github.com/spf13/cobra"
+
+	"jundle/internal/agents"
+	"jundle/internal/cluster"
+	"jundle/internal/demo"
+	"jundle/internal/settings"
+	"jundle/internal/store"
+)
+
+const (
+	demoDays = 90
+	demoSeed = 20260601
+)
+
+func demoCommand() *cobra.Command {
+	var dir string
+	command := &cobra.Command{
+		Use: "demo", Short: "Serve the demo on a private PostgreSQL, with made-up visits and a made-up web", Args: cobra.NoArgs,
+	}
+	command.Flags().StringVar(&dir, "data", ".data/demo", "where the demo keeps its data")
+	command.RunE = func(cmd *cobra.Command, _ []string) (err error) {
+		ctx := cmd.Context()
+		server, err := cluster.Start(ctx, cluster.Options{Dir: dir, Say: say})
+		if err != nil {
+			return err
+		}
+		defer func() { err = errors.Join(err, server.Stop()) }()
+		if err := server.CreateDatabase(ctx, "jundle"); err != nil {
+			return err
+		}
+		set, s, err := openDemo(ctx, server.URL("jundle"))
+		if err != nil {
+			return err
+		}
+		defer s.Close()
+		if err := fill(ctx, s, false); err != nil {
+			return err
+		}
+		announce(set)
+		return run(ctx, set, s, demo.ProfileLinks(set.PublicURL))
+	}
+	return command
+}
+
+// openDemo is open with the demo's database and the stand-ins on.
+func openDemo(ctx context.Context, databaseURL string) (settings.Settings, *store.Store, error) {
+	for name, value := range map[string]string{"JUNDLE_DATABASE_URL": databaseURL, "JUNDLE_STANDIN_LISTEN": "127.0.0.1:8099"} {
+		if _, set := os.LookupEnv(name); !set || name == "JUNDLE_DATABASE_URL" {
+			if err := os.Setenv(name, value); err != nil {
+				return settings.Settings{}, nil, err
+			}
+		}
+	}
+	return open(ctx)
+}
+
+func announce(set settings.Settings) {
+	say("")
+	say("  Studio      %s", set.StudioURL)
+	say("              sign in as %s with the password  %s", demo.Email, demo.Password)
+	say("  Page        %s/%s", set.PublicURL, demo.ClayPage)
+	say("  Profiles    http://%s/profile/photoloft/quarrowclay  (and reelpond, wavecastle, pinmoss)", set.StandinListen)
+	say("")
+	say("  Ctrl-C stops everything that was started.")
+	say("")
+}
+
+func simulateCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "simulate", Short: "Load the demo scenario with its visits into the database in JUNDLE_DATABASE_URL", Args: cobra.NoArgs,
+		Long: "Loads the demo scenario unless it is there, and makes its ninety days of visits from a fixed seed.\n" +
+			"Run again, it adds nothing. Ctrl-C stops it; what was made so far stays.",
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			_, s, err := open(cmd.Context())
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			return fill(cmd.Context(), s, true)
+		},
+	}
+}
+
+// fill loads the scenario and, when it is new, its visits.
+func fill(ctx context.Context, s *store.Store, report bool) error {
+	now := time.Now()
+	loaded, fresh, err := demo.Load(ctx, s, now, demoDays)
+	if err != nil {
+		return err
+	}
+	if !fresh {
+		if report {
+			say("The scenario is loaded already; nothing was added.")
+		}
+		return nil
+	}
+	list, err := agents.Load()
+	if err != nil {
+		return err
+	}
+	for _, address := range []string{demo.ClayPage, demo.WorkshopsPage} {
+		bar := progressbar.NewOptions(demoDays, progressbar.OptionSetWriter(os.Stderr), progressbar.OptionSetWidth(30),
+			progressbar.OptionSetDescription(fmt.Sprintf("Making visits to %-18s", address)), progressbar.OptionOnCompletion(func() { say("") }))
+		made, err := demo.Simulation{
+			Store: s, Agents: list, Loaded: loaded, Address: address, Begun: now.AddDate(0, 0, -demoDays), Days: demoDays, Seed: demoSeed,
+			Progress: func(day int) { _ = bar.Set(day) },
+		}.Run(ctx)
+		if err != nil {
+			return err
+		}
+		say("%d visits, %d clicks; kept and not counted: %d crawlers, %d previews, %d own, %d repeats",
+			made.Visits, made.Clicks, made.Crawlers, made.Previews, made.Own, made.Repeats)
+	}
+	return nil
+}

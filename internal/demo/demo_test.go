@@ -1,0 +1,76 @@
+package demo_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jundle/internal/agents"
+	"jundle/internal/core/page"
+	"jundle/internal/core/readings"
+	"jundle/internal/demo"
+	"jundle/internal/store/storetest"
+)
+
+var now = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+
+func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
+	s := storetest.New(t)
+	list, err := agents.Load()
+	require.NoError(t, err)
+	loaded, fresh, err := demo.Load(t.Context(), s, now, 90)
+	require.NoError(t, err)
+	require.True(t, fresh)
+	made, err := demo.Simulation{
+		Store: s, Agents: list, Loaded: loaded, Address: demo.ClayPage, Begun: now.AddDate(0, 0, -90), Days: 90, Seed: 7,
+	}.Run(t.Context())
+	require.NoError(t, err)
+
+	workspace, pageID := loaded.Member.WorkspaceID, loaded.Pages[demo.ClayPage].ID
+	span, err := readings.ParseSpan("all", now, now.AddDate(0, 0, -91), time.UTC)
+	require.NoError(t, err)
+	events, err := s.Events(t.Context(), workspace, pageID, span.From(), span.To())
+	require.NoError(t, err)
+	editions, err := s.Editions(t.Context(), workspace, pageID)
+	require.NoError(t, err)
+	documents := map[int]page.Document{}
+	for number, edition := range editions {
+		documents[number] = edition.Document
+	}
+	got := readings.Read(span, events, documents)
+
+	assert.Greater(t, made.Visits, 4000)
+	assert.Equal(t, made.Visits, got.Total.Visits)
+	assert.Equal(t, made.Clicks, got.Total.Clicks)
+	clicks := map[string]int{}
+	for _, block := range got.Blocks {
+		clicks[block.Block] = block.Total.Clicks
+	}
+	assert.Equal(t, made.ClicksByBlock, clicks)
+	left := map[string]int{}
+	for _, out := range got.LeftOut {
+		left[out.Reason] = out.Views + out.Clicks
+	}
+	assert.Equal(t, map[string]int{"crawler": made.Crawlers, "preview": made.Previews, "prefetch": 0, "own": made.Own, "repeat": made.Repeats}, left)
+
+	sources, err := s.Sources(t.Context(), workspace, pageID)
+	require.NoError(t, err)
+	for _, source := range sources {
+		assert.Equal(t, made.VisitsBySource[source.Name], got.BySource[source.ID.String()].Visits, source.Name)
+		assert.Equal(t, source.Name == "Pinmoss", source.SeenAt == nil, "%s: only the one whose tag was left out was never seen", source.Name)
+	}
+	assert.Equal(t, made.VisitsBySource[""], got.BySource[readings.Untagged].Visits)
+}
+
+func TestTheScenarioIsLoadedOnce(t *testing.T) {
+	s := storetest.New(t)
+	_, fresh, err := demo.Load(t.Context(), s, now, 90)
+	require.NoError(t, err)
+	assert.True(t, fresh)
+	loaded, fresh, err := demo.Load(t.Context(), s, now, 90)
+	require.NoError(t, err)
+	assert.False(t, fresh)
+	assert.Len(t, loaded.Pages, 2)
+}

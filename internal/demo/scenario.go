@@ -1,0 +1,190 @@
+// Package demo is the scenario that Jundle is shown and tried with: Ilse
+// Quarrow's two pages, their sources, and ninety days of visits made from a
+// fixed seed by a simulator whose true values are written down in truth.go.
+//
+// Everybody and everything in it is invented.
+package demo
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"jundle/internal/core/page"
+	"jundle/internal/media"
+	"jundle/internal/passwords"
+	"jundle/internal/standin"
+	"jundle/internal/store"
+)
+
+// What the demo is signed in to with.
+const (
+	Email    = "ilse@quarrow.example"
+	Password = "forty hours of fire"
+	Zone     = "Europe/Lisbon"
+)
+
+// Addresses of the two pages.
+const (
+	ClayPage      = "quarrow-clay"
+	WorkshopsPage = "quarrow-workshops"
+)
+
+// Loaded is the scenario as it stands in a database.
+type Loaded struct {
+	Member store.Member
+	Pages  map[string]store.Page // by address
+}
+
+// Load puts the scenario into a database, without visits, as if it had been
+// begun so many days before now. It does nothing when it is there already and
+// says so with fresh.
+func Load(ctx context.Context, s *store.Store, now time.Time, days int) (loaded Loaded, fresh bool, err error) {
+	loaded.Member, err = s.MemberByEmail(ctx, Email)
+	if errors.Is(err, store.ErrNotFound) {
+		fresh = true
+		loaded.Member, err = create(ctx, s, now.AddDate(0, 0, -days))
+	}
+	if err != nil {
+		return loaded, false, fmt.Errorf("load the demo: %w", err)
+	}
+	pages, err := s.Pages(ctx, loaded.Member.WorkspaceID)
+	loaded.Pages = make(map[string]store.Page, len(pages))
+	for _, one := range pages {
+		loaded.Pages[one.Address] = one
+	}
+	return loaded, fresh, err
+}
+
+func create(ctx context.Context, s *store.Store, begun time.Time) (store.Member, error) {
+	member, err := s.CreateAccount(ctx, store.NewAccount{
+		Email: Email, PasswordHash: passwords.Hash(Password), PageAddress: ClayPage, Zone: Zone, Document: page.Document{Blocks: []page.Block{}},
+	}, begun)
+	if err != nil {
+		return member, err
+	}
+	pages, err := s.Pages(ctx, member.WorkspaceID)
+	if err != nil {
+		return member, err
+	}
+	workshops, err := s.CreatePage(ctx, member.WorkspaceID, WorkshopsPage, page.Document{Blocks: []page.Block{}}, begun.Add(time.Minute))
+	if err != nil {
+		return member, err
+	}
+	t := teller{store: s, member: member, begun: begun, pots: map[string]page.Picture{}}
+	if err := t.tell(ctx, pages[0].ID, clay); err != nil {
+		return member, err
+	}
+	return member, t.tell(ctx, workshops.ID, workshop)
+}
+
+// pageStory is how a page came to be what it is.
+type pageStory struct {
+	header   page.Header
+	portrait string
+	sources  []sourceTruth
+	// editions are orders of block keys; each was published on a day counted
+	// from the beginning.
+	editions []editionStory
+	// waiting is the working copy's order, not published yet; hidden blocks are
+	// listed in hidden.
+	waiting []string
+	hidden  string
+}
+
+type editionStory struct {
+	day  int
+	keys []string
+}
+
+// teller plays stories into the database.
+type teller struct {
+	store  *store.Store
+	member store.Member
+	begun  time.Time
+	pots   map[string]page.Picture // drawn already, by name
+}
+
+func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) error {
+	portrait, err := t.pot(ctx, story.portrait, media.Portrait)
+	if err != nil {
+		return err
+	}
+	header := story.header
+	header.Picture = &portrait
+	for i, source := range story.sources {
+		if _, err := t.store.AddSource(ctx, t.member.WorkspaceID, target, source.name, source.tag, t.begun.Add(time.Duration(i)*time.Second)); err != nil {
+			return err
+		}
+	}
+	revision := int64(1)
+	save := func(keys []string) error {
+		doc := page.Document{Header: header, Blocks: []page.Block{}}
+		for _, key := range keys {
+			block, err := t.block(ctx, key)
+			if err != nil {
+				return err
+			}
+			block.Shown = key != story.hidden
+			doc.Blocks = append(doc.Blocks, block)
+		}
+		saved, err := t.store.SaveDraft(ctx, t.member.WorkspaceID, target, revision, doc)
+		revision = saved.Revision
+		return err
+	}
+	for _, edition := range story.editions {
+		if err := save(edition.keys); err != nil {
+			return err
+		}
+		if _, err := t.store.Publish(ctx, t.member.WorkspaceID, t.member.ID, target, revision, t.begun.AddDate(0, 0, edition.day)); err != nil {
+			return err
+		}
+	}
+	return save(story.waiting)
+}
+
+func (t *teller) block(ctx context.Context, key string) (page.Block, error) {
+	truth := blocks[key]
+	block := page.Block{Key: key, Kind: page.KindButton, Shown: true, Button: &page.Button{Title: truth.title, Address: truth.address}}
+	if !truth.pictured {
+		return block, nil
+	}
+	picture, err := t.pot(ctx, key, media.Thumbnail)
+	block.Button.Picture = &picture
+	return block, err
+}
+
+// pot keeps the drawing of a vessel and returns it as a picture of a page.
+func (t *teller) pot(ctx context.Context, name string, side int) (page.Picture, error) {
+	if kept, ok := t.pots[name]; ok {
+		return kept, nil
+	}
+	pot, err := media.Square(standin.DrawPot(name), side)
+	if err != nil {
+		return page.Picture{}, err
+	}
+	t.pots[name] = page.Picture{Media: pot.Name, Width: pot.Width, Height: pot.Height}
+	return t.pots[name], t.store.KeepMedia(ctx, store.Media{
+		Name: pot.Name, WorkspaceID: t.member.WorkspaceID, Bytes: pot.Bytes, Width: pot.Width, Height: pot.Height, CreatedAt: t.begun,
+	})
+}
+
+// ProfileLinks are the links in the made-up profiles of the scenario, keyed as
+// the stand-ins want them. The tag of one was left out, as people do.
+func ProfileLinks(publicOrigin string) map[string]string {
+	links := map[string]string{}
+	for _, source := range clay.sources {
+		if source.network == "" {
+			continue
+		}
+		link := publicOrigin + "/" + ClayPage
+		if !source.tagLeftOut {
+			link += "/" + source.tag
+		}
+		links[source.network+"/quarrowclay"] = link
+	}
+	return links
+}

@@ -1,0 +1,250 @@
+package demo
+
+import (
+	"context"
+	"encoding/binary"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"time"
+
+	"github.com/google/uuid"
+
+	"jundle/internal/agents"
+	"jundle/internal/core/page"
+	"jundle/internal/core/source"
+	"jundle/internal/core/traffic"
+	"jundle/internal/ingest"
+	"jundle/internal/store"
+)
+
+// Made counts what a simulation made, as the figures should find it.
+type Made struct {
+	Visits, Clicks                   int
+	Crawlers, Previews, Own, Repeats int // events
+	VisitsBySource, ClicksByBlock    map[string]int
+	Events                           int
+}
+
+// Simulation makes visits to one page of the scenario.
+type Simulation struct {
+	Store  *store.Store
+	Agents *agents.List
+	Loaded Loaded
+	// Address is the page visited.
+	Address string
+	// Begun is the first day; Days is how many.
+	Begun time.Time
+	Days  int
+	Seed  uint64
+	// Progress is called after each day.
+	Progress func(day int)
+}
+
+// batch is how many events are stored at a time.
+const batch = 2000
+
+// Run makes and stores the events. The same arguments make the same events but
+// for their random IDs. When ctx ends, the days so far stay stored.
+func (s Simulation) Run(ctx context.Context) (Made, error) {
+	v, err := s.newVisitors(ctx)
+	if err != nil {
+		return Made{}, err
+	}
+	var waiting []store.Event
+	flush := func() error {
+		err := s.Store.RecordEvents(ctx, waiting)
+		v.made.Events += len(waiting)
+		waiting = nil
+		return err
+	}
+	for day := range s.Days {
+		if err := ctx.Err(); err != nil {
+			return v.made, err
+		}
+		waiting = append(waiting, v.day(day)...)
+		if len(waiting) >= batch || day == s.Days-1 {
+			if err := flush(); err != nil {
+				return v.made, fmt.Errorf("store simulated visits: %w", err)
+			}
+		}
+		if s.Progress != nil {
+			s.Progress(day + 1)
+		}
+	}
+	return v.made, nil
+}
+
+// visitors makes events, one day after another.
+type visitors struct {
+	Simulation
+	page     store.Page
+	story    pageStory
+	sources  []source.Source
+	editions []store.Edition // by number, from 1
+	random   *rand.Rand
+	salt     []byte
+	count    int
+	made     Made
+	events   []store.Event
+}
+
+func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
+	live, err := s.Store.LivePage(ctx, s.Address)
+	if err != nil {
+		return nil, fmt.Errorf("simulate visits to %s: %w", s.Address, err)
+	}
+	byNumber, err := s.Store.Editions(ctx, s.Loaded.Member.WorkspaceID, live.PageID)
+	if err != nil {
+		return nil, err
+	}
+	v := &visitors{
+		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, sources: live.Sources,
+		random: rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))), salt: make([]byte, 32),
+		made: Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}},
+	}
+	if s.Address == WorkshopsPage {
+		v.story = workshop
+	}
+	for number := 1; number <= len(byNumber); number++ {
+		v.editions = append(v.editions, byNumber[number])
+	}
+	return v, nil
+}
+
+// day makes the events of one day.
+func (v *visitors) day(day int) []store.Event {
+	v.events = nil
+	for i := 0; i < len(v.salt); i += 8 {
+		binary.BigEndian.PutUint64(v.salt[i:], v.random.Uint64())
+	}
+	noon := v.Begun.UTC().Truncate(24*time.Hour).AddDate(0, 0, day)
+	rhythm := weekday[noon.Weekday()]
+	for _, from := range v.story.sources {
+		rate := from.perDay * rhythm
+		if day >= boomFrom && day < boomTo && from.boom > 0 {
+			rate *= from.boom
+		}
+		for range v.poisson(rate) {
+			v.visit(day, noon, from)
+		}
+	}
+	for range v.poisson(bareVisits * rhythm) {
+		v.visit(day, noon, sourceTruth{tagLeftOut: true})
+	}
+	v.uncounted(noon)
+	return v.events
+}
+
+// visit is one person coming once: a view, and presses by seen x appeal.
+func (v *visitors) visit(day int, noon time.Time, from sourceTruth) {
+	v.count++
+	at := v.moment(noon)
+	edition := v.editionAt(at)
+	hit := v.hit(at, edition, from.tag)
+	name := from.name
+	if from.tagLeftOut {
+		hit.Tag, name = "", ""
+	}
+	v.add(hit)
+	v.made.Visits++
+	v.made.VisitsBySource[name]++
+	for _, block := range edition.Document.Visible() {
+		chance := seen(block.Place) * blocks[block.Key].appeal
+		if block.Key == from.favours {
+			chance *= from.factor
+		}
+		if block.Key == "seconds" && day >= saleFrom && day < saleTo {
+			chance *= saleFactor
+		}
+		if v.random.Float64() < chance {
+			at = at.Add(time.Duration(2+v.random.IntN(20)) * time.Second)
+			v.press(hit, at, block)
+		}
+	}
+}
+
+func (v *visitors) press(hit ingest.Hit, at time.Time, block page.Placed) {
+	hit.At, hit.Kind, hit.Block, hit.Place = at, traffic.Click, block.Key, block.Place
+	if v.random.Float64() < doublePress {
+		twice := hit
+		twice.At = at.Add(-time.Duration(300+v.random.IntN(1200)) * time.Millisecond)
+		v.add(twice)
+		v.made.Repeats++
+	}
+	v.add(hit)
+	v.made.Clicks++
+	v.made.ClicksByBlock[block.Key]++
+}
+
+// uncounted are the crawlers, previews and own visits of a day.
+func (v *visitors) uncounted(noon time.Time) {
+	others := []struct {
+		rate  float64
+		agent string
+		own   bool
+		made  *int
+	}{
+		{crawlersPerDay, v.Agents.Sample(traffic.AgentCrawler), false, &v.made.Crawlers},
+		{previewsPerDay, v.Agents.Sample(traffic.AgentPreview), false, &v.made.Previews},
+		{ownPerDay, phones[0], true, &v.made.Own},
+	}
+	for _, other := range others {
+		for range v.poisson(other.rate) {
+			v.count++
+			at := v.moment(noon)
+			hit := v.hit(at, v.editionAt(at), "")
+			hit.UserAgent, hit.Own = other.agent, other.own
+			v.add(hit)
+			*other.made++
+		}
+	}
+}
+
+// phones are browsers as they announce themselves.
+var phones = []string{
+	"Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.5 Mobile/15E148",
+	"Mozilla/5.0 (Linux; Android 10; K) AppleWebKit/537.36 (KHTML, like Gecko) Mobile",
+	"Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101",
+}
+
+func (v *visitors) hit(at time.Time, edition store.Edition, tag string) ingest.Hit {
+	return ingest.Hit{
+		At: at, PageID: v.page.ID, Sources: v.sources, PageHost: "pages.example", Edition: edition.Number, Kind: traffic.View, Tag: tag,
+		Method: "GET", Client: fmt.Sprintf("visitor %d", v.count), UserAgent: phones[v.random.IntN(len(phones))],
+	}
+}
+
+func (v *visitors) add(hit ingest.Hit) {
+	v.events = append(v.events, ingest.NewEvent(uuid.Must(uuid.NewRandom()), hit, v.salt, v.Agents))
+}
+
+// moment is a time of the day on which people are awake, to the microsecond the
+// database keeps.
+func (v *visitors) moment(noon time.Time) time.Time {
+	hour := 14.5 + 3.6*v.random.NormFloat64()
+	for hour < 5 || hour > 23 {
+		hour = 14.5 + 3.6*v.random.NormFloat64()
+	}
+	return noon.Add(time.Duration(hour * float64(time.Hour))).Truncate(time.Microsecond)
+}
+
+func (v *visitors) editionAt(at time.Time) store.Edition {
+	current := v.editions[0]
+	for _, edition := range v.editions {
+		if !edition.PublishedAt.After(at) {
+			current = edition
+		}
+	}
+	return current
+}
+
+// poisson draws a count with that mean (Knuth's method; means here are small).
+func (v *visitors) poisson(mean float64) int {
+	limit, product, n := math.Exp(-mean), 1.0, -1
+	for product > limit {
+		product *= v.random.Float64()
+		n++
+	}
+	return n
+}

@@ -1,0 +1,61 @@
+package service
+
+import (
+	"context"
+	"encoding/json"
+	"log/slog"
+	"net/http"
+	"time"
+)
+
+// withHealth answers /healthz (the process is there) and /readyz (it can do its
+// work, or why not) before anything else.
+func (s *Service) withHealth(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		switch r.URL.Path {
+		case "/healthz":
+			answer(w, http.StatusOK, map[string]any{"status": "ok"})
+		case "/readyz":
+			ctx, cancel := context.WithTimeout(r.Context(), 2*time.Second)
+			defer cancel()
+			if err := s.store.Ping(ctx); err != nil {
+				slog.Error("not ready", "error", err)
+				answer(w, http.StatusServiceUnavailable, map[string]any{"status": "the database does not answer", "eventsShed": s.recorder.Shed()})
+				return
+			}
+			answer(w, http.StatusOK, map[string]any{"status": "ok", "eventsShed": s.recorder.Shed()})
+		default:
+			next.ServeHTTP(w, r)
+		}
+	})
+}
+
+func answer(w http.ResponseWriter, status int, body any) {
+	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Cache-Control", "no-store")
+	w.WriteHeader(status)
+	_ = json.NewEncoder(w).Encode(body)
+}
+
+// statusKeeper remembers the status of an answer for the log.
+type statusKeeper struct {
+	http.ResponseWriter
+	status int
+}
+
+func (k *statusKeeper) WriteHeader(status int) {
+	k.status = status
+	k.ResponseWriter.WriteHeader(status)
+}
+
+func (k *statusKeeper) Unwrap() http.ResponseWriter { return k.ResponseWriter }
+
+// logged writes a line about each request: never the visitor's address, their
+// user agent or a query.
+func logged(part string, next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		begun, keeper := time.Now(), &statusKeeper{ResponseWriter: w, status: http.StatusOK}
+		next.ServeHTTP(keeper, r)
+		slog.Debug("request", "part", part, "method", r.Method, "path", r.URL.Path, "status", keeper.status, "ms", time.Since(begun).Milliseconds())
+	})
+}

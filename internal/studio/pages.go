@@ -1,0 +1,258 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"reflect"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"jundle/internal/core/address"
+	"jundle/internal/core/page"
+	"jundle/internal/render"
+	"jundle/internal/store"
+)
+
+// PageSummary is one page in the page switcher.
+type PageSummary struct {
+	ID      uuid.UUID `json:"id"`
+	Address string    `json:"address"`
+	Name    string    `json:"name" doc:"The name in the header; may be empty."`
+}
+
+// PageState is a page as Arrange works on it.
+type PageState struct {
+	ID          uuid.UUID     `json:"id"`
+	Address     string        `json:"address"`
+	Revision    int64         `json:"revision" doc:"Sent back with every write; a write made on an older one gets 409."`
+	Document    page.Document `json:"document"`
+	Strip       render.Strip  `json:"strip"`
+	LiveEdition int           `json:"liveEdition" doc:"Number of the published edition, 0 before the first."`
+	Changes     []page.Change `json:"changes" nullable:"false" doc:"What publishing would change, in words."`
+}
+
+// StalePage is the answer to a write made on an older revision: what happened,
+// and the page as it stands.
+type StalePage struct {
+	huma.ErrorModel
+	Current PageState `json:"current"`
+}
+
+type pagePath struct {
+	Page uuid.UUID `path:"page"`
+}
+
+type pageOutput struct{ Body PageState }
+
+func (s *Server) addPages() {
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "list-pages", Method: http.MethodGet, Path: "/api/pages", Summary: "List the workspace's pages",
+	}), s.listPages)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "add-page", Method: http.MethodPost, Path: "/api/pages", Summary: "Add an empty page", DefaultStatus: http.StatusCreated,
+	}), s.addPage)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "get-page", Method: http.MethodGet, Path: "/api/pages/{page}", Summary: "Get a page's working copy",
+	}), func(ctx context.Context, in *pagePath) (*pageOutput, error) {
+		found, err := s.Store.Page(ctx, memberOf(ctx).WorkspaceID, in.Page)
+		return s.pageOutput(ctx, found, err)
+	})
+	huma.Register(s.api, s.forMember(s.mayBeStale(huma.Operation{
+		OperationID: "save-draft", Method: http.MethodPut, Path: "/api/pages/{page}/draft", Summary: "Replace the working copy", MaxBodyBytes: 1 << 20,
+	})), s.saveDraft)
+	huma.Register(s.api, s.forMember(s.mayBeStale(huma.Operation{
+		OperationID: "publish", Method: http.MethodPost, Path: "/api/pages/{page}/publish", Summary: "Make an edition out of the working copy",
+	})), s.publish)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "change-address", Method: http.MethodPut, Path: "/api/pages/{page}/address", Summary: "Give the page another address; old ones keep leading to it",
+	}), s.changeAddress)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "read-paste", Method: http.MethodPost, Path: "/api/paste", Summary: "Make a block out of what was pasted, without fetching anything",
+	}), s.readPaste)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "describe", Method: http.MethodPost, Path: "/api/describe", Summary: "Fetch the title and picture a site offers for itself",
+	}), s.describe)
+}
+
+// mayBeStale declares the 409 of an operation that carries a revision.
+func (s *Server) mayBeStale(operation huma.Operation) huma.Operation {
+	schema := huma.SchemaFromType(s.api.OpenAPI().Components.Schemas, reflect.TypeFor[StalePage]())
+	operation.Responses = map[string]*huma.Response{
+		"409": {Description: "Made on an older revision", Content: map[string]*huma.MediaType{"application/problem+json": {Schema: schema}}},
+	}
+	return operation
+}
+
+func (s *Server) listPages(ctx context.Context, _ *struct{}) (*struct{ Body []PageSummary }, error) {
+	pages, err := s.Store.Pages(ctx, memberOf(ctx).WorkspaceID)
+	if err != nil {
+		return nil, problem(err)
+	}
+	summaries := make([]PageSummary, len(pages))
+	for i, one := range pages {
+		summaries[i] = PageSummary{ID: one.ID, Address: one.Address, Name: one.Draft.Header.Name}
+	}
+	return &struct{ Body []PageSummary }{summaries}, nil
+}
+
+type addressInput struct {
+	Body struct {
+		Address string `json:"address" doc:"3 to 40 of a-z, 0-9 and hyphen."`
+	}
+}
+
+func (s *Server) addPage(ctx context.Context, in *addressInput) (*pageOutput, error) {
+	name, err := address.ParsePageAddress(in.Body.Address)
+	if err != nil {
+		return nil, invalid("pageAddress", err.Error())
+	}
+	made, err := s.Store.CreatePage(ctx, memberOf(ctx).WorkspaceID, name, page.Document{Blocks: []page.Block{}}, s.Now())
+	return s.pageOutput(ctx, made, err)
+}
+
+func (s *Server) changeAddress(ctx context.Context, in *struct {
+	pagePath
+	addressInput
+},
+) (*pageOutput, error) {
+	name, err := address.ParsePageAddress(in.Body.Address)
+	if err != nil {
+		return nil, invalid("pageAddress", err.Error())
+	}
+	changed, err := s.Store.ChangeAddress(ctx, memberOf(ctx).WorkspaceID, in.Page, name, s.Now())
+	return s.pageOutput(ctx, changed, err)
+}
+
+func (s *Server) saveDraft(ctx context.Context, in *struct {
+	pagePath
+	Body struct {
+		Revision int64         `json:"revision"`
+		Document page.Document `json:"document"`
+	}
+},
+) (*pageOutput, error) {
+	workspace := memberOf(ctx).WorkspaceID
+	doc, err := page.Tidy(in.Body.Document)
+	if err != nil {
+		return nil, problem(err)
+	}
+	if err := s.checkPictures(ctx, workspace, doc); err != nil {
+		return nil, err
+	}
+	saved, err := s.Store.SaveDraft(ctx, workspace, in.Page, in.Body.Revision, doc)
+	return s.pageOutput(ctx, saved, err)
+}
+
+func (s *Server) publish(ctx context.Context, in *struct {
+	pagePath
+	Body struct {
+		Revision int64 `json:"revision" doc:"The revision whose changes were read."`
+	}
+},
+) (*pageOutput, error) {
+	member := memberOf(ctx)
+	published, err := s.Store.Publish(ctx, member.WorkspaceID, member.ID, in.Page, in.Body.Revision, s.Now())
+	return s.pageOutput(ctx, published, err)
+}
+
+// pageOutput answers with a page, or with what went wrong in getting it.
+func (s *Server) pageOutput(ctx context.Context, found store.Page, err error) (*pageOutput, error) {
+	stale := errors.Is(err, store.ErrStale)
+	if err != nil && !stale {
+		return nil, problem(err)
+	}
+	state, err := s.pageState(ctx, found)
+	if err != nil {
+		return nil, problem(err)
+	}
+	if stale {
+		return nil, &StalePage{
+			ErrorModel: huma.ErrorModel{
+				Title: http.StatusText(http.StatusConflict), Status: http.StatusConflict,
+				Detail: "The page was changed elsewhere in the meantime. Your last change was not saved over it.",
+			},
+			Current: state,
+		}
+	}
+	return &pageOutput{state}, nil
+}
+
+func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, error) {
+	strip, err := render.Fragments(found.Draft)
+	if err != nil {
+		return PageState{}, err
+	}
+	var live *page.Document
+	edition, err := s.Store.LiveEdition(ctx, found.WorkspaceID, found.ID)
+	switch {
+	case err == nil:
+		live = &edition.Document
+	case !errors.Is(err, store.ErrNotFound):
+		return PageState{}, err
+	}
+	changes := page.Changes(live, found.Draft)
+	if changes == nil {
+		changes = []page.Change{}
+	}
+	return PageState{
+		ID: found.ID, Address: found.Address, Revision: found.Revision, Document: found.Draft, Strip: strip,
+		LiveEdition: found.LiveEdition, Changes: changes,
+	}, nil
+}
+
+type pasteInput struct {
+	Body struct {
+		Text string `json:"text" maxLength:"10000" doc:"An address as it was pasted."`
+	}
+}
+
+func (s *Server) readPaste(_ context.Context, in *pasteInput) (*struct{ Body page.Block }, error) {
+	link, err := address.ParseLink(in.Body.Text)
+	if err != nil {
+		return nil, invalid("text", err.Error())
+	}
+	return &struct{ Body page.Block }{page.NewButton(newKey(), link)}, nil
+}
+
+// Description is what a site says of itself.
+type Description struct {
+	Title   string        `json:"title" doc:"Empty when none could be had."`
+	Picture *page.Picture `json:"picture,omitempty" doc:"Kept as a small square; absent when the site offers none."`
+}
+
+func (s *Server) describe(ctx context.Context, in *struct {
+	Body struct {
+		Address string `json:"address" maxLength:"2048"`
+	}
+},
+) (*struct{ Body Description }, error) {
+	link, err := address.ParseLink(in.Body.Address)
+	if err != nil {
+		return nil, invalid("address", err.Error())
+	}
+	answer := &struct{ Body Description }{}
+	if !link.IsWeb() {
+		return answer, nil
+	}
+	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)
+	defer cancel()
+	found, err := s.Outbound.Describe(ctx, link.URL)
+	if err != nil {
+		// The button keeps the title made from its host; nothing is lost.
+		return answer, nil //nolint:nilerr // a site that does not answer is no fault of the request
+	}
+	answer.Body.Title = cutTitle(found.Title)
+	if found.Picture != nil {
+		answer.Body.Picture = s.keepFetched(ctx, found.Picture)
+	}
+	return answer, nil
+}
+
+func cutTitle(title string) string {
+	runes := []rune(strings.TrimSpace(title))
+	return string(runes[:min(len(runes), page.MaxTitle)])
+}

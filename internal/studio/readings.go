@@ -1,0 +1,134 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jundle/internal/core/page"
+	"jundle/internal/core/readings"
+	"jundle/internal/store"
+)
+
+// ReadingsView is a reading with the names its keys stand for.
+type ReadingsView struct {
+	readings.Reading
+	From    string         `json:"from" doc:"First day, YYYY-MM-DD."`
+	To      string         `json:"to" doc:"Last day, YYYY-MM-DD."`
+	Titles  []BlockTitle   `json:"titles" nullable:"false" doc:"The page's blocks in its present order, then those that are no longer on it."`
+	Sources []SourceColumn `json:"sources" nullable:"false" doc:"The page's sources in order; untagged visits have no entry."`
+}
+
+// BlockTitle names a block in the readings.
+type BlockTitle struct {
+	Block string `json:"block"`
+	Title string `json:"title"`
+	Place int    `json:"place" doc:"Its place on the working copy's page, 0 when it is not shown there."`
+}
+
+// SourceColumn names a source in the readings.
+type SourceColumn struct {
+	ID      string `json:"id"`
+	Name    string `json:"name"`
+	Retired bool   `json:"retired"`
+}
+
+func (s *Server) addReadings() {
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "get-readings", Method: http.MethodGet, Path: "/api/pages/{page}/readings", Summary: "Read a page's figures",
+	}), s.getReadings)
+}
+
+func (s *Server) getReadings(ctx context.Context, in *struct {
+	pagePath
+	Range string `query:"range" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+},
+) (*struct{ Body ReadingsView }, error) {
+	workspaceID := memberOf(ctx).WorkspaceID
+	owner, err := s.Store.Page(ctx, workspaceID, in.Page)
+	if err != nil {
+		return nil, problem(err)
+	}
+	span, err := s.span(ctx, owner, in.Range)
+	if err != nil {
+		return nil, err
+	}
+	events, err := s.Store.Events(ctx, workspaceID, in.Page, span.From(), span.To())
+	if err != nil {
+		return nil, problem(err)
+	}
+	editions, err := s.Store.Editions(ctx, workspaceID, in.Page)
+	if err != nil {
+		return nil, problem(err)
+	}
+	sources, err := s.Store.Sources(ctx, workspaceID, in.Page)
+	if err != nil {
+		return nil, problem(err)
+	}
+	documents := make(map[int]page.Document, len(editions))
+	for number, edition := range editions {
+		documents[number] = edition.Document
+	}
+	view := ReadingsView{
+		Reading: readings.Read(span, events, documents), From: span.Date(0), To: span.Date(span.Len() - 1), Sources: make([]SourceColumn, len(sources)),
+	}
+	view.Titles = titles(owner.Draft, documents, view.Blocks)
+	for i, source := range sources {
+		view.Sources[i] = SourceColumn{ID: source.ID.String(), Name: source.Name, Retired: source.RetiredAt != nil}
+	}
+	return &struct{ Body ReadingsView }{view}, nil
+}
+
+// span reads a range in the workspace's zone.
+func (s *Server) span(ctx context.Context, owner store.Page, text string) (readings.Span, error) {
+	workspace, err := s.Store.Workspace(ctx, owner.WorkspaceID)
+	if err != nil {
+		return readings.Span{}, problem(err)
+	}
+	zone, err := time.LoadLocation(workspace.Zone)
+	if err != nil {
+		return readings.Span{}, problem(err)
+	}
+	first := owner.CreatedAt
+	if text == "all" {
+		if first, err = s.Store.FirstEvent(ctx, owner.WorkspaceID, owner.ID, first); err != nil {
+			return readings.Span{}, problem(err)
+		}
+	}
+	span, err := readings.ParseSpan(text, s.Now(), first, zone)
+	var bad *readings.SpanError
+	if errors.As(err, &bad) {
+		return span, invalid("range", bad.Reason)
+	}
+	return span, err
+}
+
+// titles names the blocks of the working copy, and those that have figures and
+// are gone by what the last edition with them called them.
+func titles(draft page.Document, editions map[int]page.Document, blocks []readings.BlockReading) []BlockTitle {
+	places := map[string]int{}
+	for _, block := range draft.Visible() {
+		places[block.Key] = block.Place
+	}
+	named := []BlockTitle{}
+	for _, block := range draft.Blocks {
+		named = append(named, BlockTitle{Block: block.Key, Title: block.Title(), Place: places[block.Key]})
+	}
+	for _, reading := range blocks {
+		if _, still := draft.Find(reading.Block); still {
+			continue
+		}
+		title := BlockTitle{Block: reading.Block, Title: "(deleted)"}
+		for number := len(editions); number > 0; number-- {
+			if block, ok := editions[number].Find(reading.Block); ok {
+				title.Title = block.Title()
+				break
+			}
+		}
+		named = append(named, title)
+	}
+	return named
+}
