@@ -30,7 +30,7 @@ type Me struct {
 type meOutput struct{ Body Me }
 
 type signUpInput struct {
-	client
+	Client
 	Body struct {
 		Email       string `json:"email" maxLength:"254"`
 		Password    string `json:"password" doc:"10 to 200 characters."`
@@ -40,18 +40,18 @@ type signUpInput struct {
 }
 
 type signInInput struct {
-	client
+	Client
 	Body struct {
 		Email    string `json:"email" maxLength:"254"`
 		Password string `json:"password" maxLength:"1000"`
 	}
 }
 
-// client resolves where a request came from.
-type client struct{ address string }
+// Client resolves where a request came from.
+type Client struct{ address string }
 
 // Resolve implements huma.Resolver.
-func (c *client) Resolve(ctx huma.Context) []error {
+func (c *Client) Resolve(ctx huma.Context) []error {
 	c.address = humagin.Unwrap(ctx).ClientIP()
 	return nil
 }

@@ -42,7 +42,8 @@ type StalePage struct {
 	Current PageState `json:"current"`
 }
 
-type pagePath struct {
+// PagePath names the page an operation is about.
+type PagePath struct {
 	Page uuid.UUID `path:"page"`
 }
 
@@ -57,7 +58,7 @@ func (s *Server) addPages() {
 	}), s.addPage)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "get-page", Method: http.MethodGet, Path: "/api/pages/{page}", Summary: "Get a page's working copy",
-	}), func(ctx context.Context, in *pagePath) (*pageOutput, error) {
+	}), func(ctx context.Context, in *PagePath) (*pageOutput, error) {
 		found, err := s.Store.Page(ctx, memberOf(ctx).WorkspaceID, in.Page)
 		return s.pageOutput(ctx, found, err)
 	})
@@ -80,7 +81,7 @@ func (s *Server) addPages() {
 
 // mayBeStale declares the 409 of an operation that carries a revision.
 func (s *Server) mayBeStale(operation huma.Operation) huma.Operation {
-	schema := huma.SchemaFromType(s.api.OpenAPI().Components.Schemas, reflect.TypeFor[StalePage]())
+	schema := s.api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[StalePage](), true, "StalePage")
 	operation.Responses = map[string]*huma.Response{
 		"409": {Description: "Made on an older revision", Content: map[string]*huma.MediaType{"application/problem+json": {Schema: schema}}},
 	}
@@ -99,13 +100,14 @@ func (s *Server) listPages(ctx context.Context, _ *struct{}) (*struct{ Body []Pa
 	return &struct{ Body []PageSummary }{summaries}, nil
 }
 
-type addressInput struct {
+// AddressInput carries a page address.
+type AddressInput struct {
 	Body struct {
 		Address string `json:"address" doc:"3 to 40 of a-z, 0-9 and hyphen."`
 	}
 }
 
-func (s *Server) addPage(ctx context.Context, in *addressInput) (*pageOutput, error) {
+func (s *Server) addPage(ctx context.Context, in *AddressInput) (*pageOutput, error) {
 	name, err := address.ParsePageAddress(in.Body.Address)
 	if err != nil {
 		return nil, invalid("pageAddress", err.Error())
@@ -115,8 +117,8 @@ func (s *Server) addPage(ctx context.Context, in *addressInput) (*pageOutput, er
 }
 
 func (s *Server) changeAddress(ctx context.Context, in *struct {
-	pagePath
-	addressInput
+	PagePath
+	AddressInput
 },
 ) (*pageOutput, error) {
 	name, err := address.ParsePageAddress(in.Body.Address)
@@ -128,7 +130,7 @@ func (s *Server) changeAddress(ctx context.Context, in *struct {
 }
 
 func (s *Server) saveDraft(ctx context.Context, in *struct {
-	pagePath
+	PagePath
 	Body struct {
 		Revision int64         `json:"revision"`
 		Document page.Document `json:"document"`
@@ -148,7 +150,7 @@ func (s *Server) saveDraft(ctx context.Context, in *struct {
 }
 
 func (s *Server) publish(ctx context.Context, in *struct {
-	pagePath
+	PagePath
 	Body struct {
 		Revision int64 `json:"revision" doc:"The revision whose changes were read."`
 	}

@@ -43,7 +43,7 @@ func (s *Server) addReadings() {
 }
 
 func (s *Server) getReadings(ctx context.Context, in *struct {
-	pagePath
+	PagePath
 	Range string `query:"range" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
 },
 ) (*struct{ Body ReadingsView }, error) {

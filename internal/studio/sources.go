@@ -39,7 +39,7 @@ func (s *Server) addSources() {
 
 type sourcesOutput struct{ Body []Source }
 
-func (s *Server) listSources(ctx context.Context, in *pagePath) (*sourcesOutput, error) {
+func (s *Server) listSources(ctx context.Context, in *PagePath) (*sourcesOutput, error) {
 	workspace := memberOf(ctx).WorkspaceID
 	owner, err := s.Store.Page(ctx, workspace, in.Page)
 	if err != nil {
@@ -70,7 +70,7 @@ func (s *Server) source(owner store.Page, row store.Source) Source {
 }
 
 func (s *Server) addSource(ctx context.Context, in *struct {
-	pagePath
+	PagePath
 	Body struct {
 		Name string  `json:"name" doc:"1 to 60 characters."`
 		Tag  *string `json:"tag,omitempty" doc:"1 to 20 of a-z, 0-9 and hyphen; made from the name when left out."`
@@ -93,7 +93,7 @@ func (s *Server) addSource(ctx context.Context, in *struct {
 	if _, err := s.Store.AddSource(ctx, workspace, in.Page, name, tag, s.Now()); err != nil {
 		return nil, problem(err)
 	}
-	return s.listSources(ctx, &in.pagePath)
+	return s.listSources(ctx, &in.PagePath)
 }
 
 func (s *Server) suggestTag(ctx context.Context, workspace, pageID uuid.UUID, name string) (string, error) {
@@ -108,7 +108,7 @@ func (s *Server) suggestTag(ctx context.Context, workspace, pageID uuid.UUID, na
 }
 
 func (s *Server) changeSource(ctx context.Context, in *struct {
-	pagePath
+	PagePath
 	Source uuid.UUID `path:"source"`
 	Body   struct {
 		Name    *string `json:"name,omitempty"`
@@ -135,7 +135,7 @@ func (s *Server) changeSource(ctx context.Context, in *struct {
 	if err := s.Store.ChangeSource(ctx, memberOf(ctx).WorkspaceID, in.Page, in.Source, change, s.Now()); err != nil {
 		return nil, problem(err)
 	}
-	return s.listSources(ctx, &in.pagePath)
+	return s.listSources(ctx, &in.PagePath)
 }
 
 func sourceName(text string) (string, error) {

@@ -575,6 +575,40 @@ export interface components {
             name: string;
             retired: boolean;
         };
+        StalePage: {
+            current: components["schemas"]["PageState"];
+            /**
+             * @description A human-readable explanation specific to this occurrence of the problem.
+             * @example Property foo is required but is missing.
+             */
+            detail?: string;
+            /** @description Optional list of individual error details */
+            errors?: components["schemas"]["ErrorDetail"][] | null;
+            /**
+             * Format: uri
+             * @description A URI reference that identifies the specific occurrence of the problem.
+             * @example https://example.com/error-log/abc123
+             */
+            instance?: string;
+            /**
+             * Format: int64
+             * @description HTTP status code
+             * @example 400
+             */
+            status?: number;
+            /**
+             * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
+             * @example Bad Request
+             */
+            title?: string;
+            /**
+             * Format: uri
+             * @description A URI reference to human-readable documentation for the error.
+             * @default about:blank
+             * @example https://example.com/errors/example
+             */
+            type: string;
+        };
         Strip: {
             /** @description HTML of each block by its key, hidden ones included. */
             blocks: {
@@ -751,7 +785,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                page: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -784,7 +820,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                page: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -808,40 +846,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        current: components["schemas"]["PageState"];
-                        /**
-                         * @description A human-readable explanation specific to this occurrence of the problem.
-                         * @example Property foo is required but is missing.
-                         */
-                        detail?: string;
-                        /** @description Optional list of individual error details */
-                        errors?: components["schemas"]["ErrorDetail"][] | null;
-                        /**
-                         * Format: uri
-                         * @description A URI reference that identifies the specific occurrence of the problem.
-                         * @example https://example.com/error-log/abc123
-                         */
-                        instance?: string;
-                        /**
-                         * Format: int64
-                         * @description HTTP status code
-                         * @example 400
-                         */
-                        status?: number;
-                        /**
-                         * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
-                         * @example Bad Request
-                         */
-                        title?: string;
-                        /**
-                         * Format: uri
-                         * @description A URI reference to human-readable documentation for the error.
-                         * @default about:blank
-                         * @example https://example.com/errors/example
-                         */
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["StalePage"];
                 };
             };
         };
@@ -850,7 +855,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                page: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -874,40 +881,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": {
-                        current: components["schemas"]["PageState"];
-                        /**
-                         * @description A human-readable explanation specific to this occurrence of the problem.
-                         * @example Property foo is required but is missing.
-                         */
-                        detail?: string;
-                        /** @description Optional list of individual error details */
-                        errors?: components["schemas"]["ErrorDetail"][] | null;
-                        /**
-                         * Format: uri
-                         * @description A URI reference that identifies the specific occurrence of the problem.
-                         * @example https://example.com/error-log/abc123
-                         */
-                        instance?: string;
-                        /**
-                         * Format: int64
-                         * @description HTTP status code
-                         * @example 400
-                         */
-                        status?: number;
-                        /**
-                         * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
-                         * @example Bad Request
-                         */
-                        title?: string;
-                        /**
-                         * Format: uri
-                         * @description A URI reference to human-readable documentation for the error.
-                         * @default about:blank
-                         * @example https://example.com/errors/example
-                         */
-                        type: string;
-                    };
+                    "application/problem+json": components["schemas"]["StalePage"];
                 };
             };
         };
@@ -919,7 +893,9 @@ export interface operations {
                 range?: string;
             };
             header?: never;
-            path?: never;
+            path: {
+                page: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -979,7 +955,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                page: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1013,6 +991,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                page: string;
                 source: string;
             };
             cookie?: never;

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, take } from '@/api/client'
+import { useSession } from '@/session'
+import AccountFrame from './AccountFrame.vue'
+
+const router = useRouter()
+const route = useRoute()
+const session = useSession()
+const email = ref('')
+const password = ref('')
+const busy = ref(false)
+const wrong = ref('')
+
+async function signIn() {
+  busy.value = true
+  wrong.value = ''
+  try {
+    session.enter(
+      await take(api.POST('/api/sign-in', { body: { email: email.value, password: password.value } })),
+    )
+    const then = route.query.then
+    await router.push(typeof then === 'string' && /^\/[^/\\]/.test(then) ? then : '/')
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <AccountFrame title="Sign in" says="Back to your page and its numbers.">
+    <form class="account-form" @submit.prevent="signIn">
+      <p v-if="wrong" role="alert" class="notice">{{ wrong }}</p>
+      <div class="field">
+        <label for="email">E-mail address</label>
+        <InputText id="email" v-model="email" type="email" autocomplete="username" required />
+      </div>
+      <div class="field">
+        <label for="password">Password</label>
+        <InputText
+          id="password"
+          v-model="password"
+          type="password"
+          autocomplete="current-password"
+          required
+        />
+      </div>
+      <Button type="submit" label="Sign in" :loading="busy" />
+    </form>
+    <p class="small">New here? <RouterLink :to="{ name: 'sign-up' }">Open an account</RouterLink></p>
+  </AccountFrame>
+</template>
+
+<style scoped>
+.account-form {
+  display: grid;
+  gap: 16px;
+}
+</style>

@@ -1,0 +1,66 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './generated/schema'
+
+type Schemas = components['schemas']
+export type Block = Schemas['Block']
+export type Change = Schemas['Change']
+export type Document = Schemas['Document']
+export type Me = Schemas['Me']
+export type PageState = Schemas['PageState']
+export type Picture = Schemas['Picture']
+export type Rate = Schemas['Rate']
+export type ReadingsView = Schemas['ReadingsView']
+export type Source = Schemas['Source']
+export type Strip = Schemas['Strip']
+
+/** The studio's API. Its types are generated from the server's own contract. */
+export const api = createClient<paths>({ baseUrl: location.origin })
+
+/** What went wrong, in the server's words, with the field it is about. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly field: string | undefined,
+    readonly body: unknown,
+  ) {
+    super(message)
+  }
+}
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+const onSignedOut = new Set<() => void>()
+
+/** Calls back whenever the server says that nobody is signed in. */
+export function whenSignedOut(callback: () => void) {
+  onSignedOut.add(callback)
+}
+
+/** The data of an answer, or an ApiError that says what happened. */
+export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await asked
+  } catch {
+    throw new ApiError(
+      0,
+      'The studio cannot be reached just now. Nothing you typed is lost.',
+      undefined,
+      undefined,
+    )
+  }
+  if (answer.response.ok) return answer.data as T
+  const body = answer.error as { detail?: string; errors?: { location?: string }[] } | undefined
+  if (answer.response.status === 401) onSignedOut.forEach((callback) => callback())
+  throw new ApiError(
+    answer.response.status,
+    body?.detail || 'Something went wrong. Try again in a minute.',
+    body?.errors?.[0]?.location,
+    body,
+  )
+}

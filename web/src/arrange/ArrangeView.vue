@@ -1,0 +1,443 @@
+<script setup lang="ts">
+import { Redo2, Undo2 } from '@lucide/vue'
+import { useQuery } from '@tanstack/vue-query'
+import Select from 'primevue/select'
+import Skeleton from 'primevue/skeleton'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { useDraggable } from 'vue-draggable-plus'
+import { useRoute } from 'vue-router'
+import type { Block, ReadingsView } from '@/api/client'
+import { readingsQuery } from '@/api/queries'
+import { counted } from '@/figures'
+import { usePageStore } from '@/page/pageStore'
+import { RANGES } from '@/readings/ranges'
+import { lanes as lanesOf } from '@/sourceColours'
+import BlockDrawer from './BlockDrawer.vue'
+import BlockRow from './BlockRow.vue'
+import HeaderDrawer from './HeaderDrawer.vue'
+import PasteLine from './PasteLine.vue'
+import StripFragment from './StripFragment.vue'
+import { useArrangeKeys } from './useArrangeKeys'
+
+const route = useRoute()
+const page = usePageStore()
+const range = ref('28d')
+const { data: readings } = useQuery(readingsQuery(() => String(route.params.page), range))
+
+/** The row whose editor is open: a block's key, or "header". */
+const open = ref<string>()
+const list = useTemplateRef<HTMLElement>('list')
+
+const blocks = computed<Block[]>(() => page.document?.blocks ?? [])
+const lanes = computed(() =>
+  lanesOf(readings.value?.sources ?? [], (id) => (readings.value?.bySource[id]?.visits ?? 0) > 0),
+)
+const figures = computed(() => new Map((readings.value?.blocks ?? []).map((row) => [row.block, row])))
+const most = computed(() =>
+  Math.max(
+    1,
+    ...(readings.value?.blocks ?? []).flatMap((row) =>
+      Object.values(row.bySource).map((cell) => cell.clicks),
+    ),
+  ),
+)
+const places = computed(() => {
+  let place = 0
+  return new Map(blocks.value.map((block) => [block.key, block.shown ? ++place : 0]))
+})
+const openBlock = computed(() => blocks.value.find((block) => block.key === open.value))
+const widestRate = computed(() =>
+  Math.max(
+    0.02,
+    ...(readings.value?.blocks ?? [])
+      .filter((row) => row.total.rate.of > 0)
+      .map((row) => row.total.rate.interval.high),
+  ),
+)
+
+function visits(view: ReadingsView | undefined, lane: string) {
+  return view?.bySource[lane]?.visits ?? 0
+}
+
+function move(key: string, to: number) {
+  const from = blocks.value.findIndex((block) => block.key === key)
+  if (from < 0 || to < 0 || to >= blocks.value.length || from === to) return
+  page.change(`Move “${titleOf(key)}”`, (draft) => {
+    const [moved] = draft.blocks.splice(from, 1)
+    if (moved) draft.blocks.splice(to, 0, moved)
+  })
+}
+
+function titleOf(key: string) {
+  return blocks.value.find((block) => block.key === key)?.button?.title ?? ''
+}
+
+function remove(key: string) {
+  if (open.value === key) open.value = undefined
+  page.change(`Delete “${titleOf(key)}”`, (draft) => {
+    draft.blocks = draft.blocks.filter((block) => block.key !== key)
+  })
+}
+
+function toggle(key: string) {
+  const shown = blocks.value.find((block) => block.key === key)?.shown
+  page.changeBlock(
+    `${shown ? 'Hide' : 'Show'} “${titleOf(key)}”`,
+    key,
+    (block) => (block.shown = !block.shown),
+  )
+}
+
+useDraggable(list, blocks, {
+  handle: '.grip',
+  animation: 150,
+  customUpdate: ({ item, oldIndex = 0, newIndex = 0 }) => {
+    // The list follows the document: put the row back and let it be drawn anew.
+    const siblings = [...(list.value?.children ?? [])].filter((child) => child !== item)
+    list.value?.insertBefore(item, siblings[oldIndex] ?? null)
+    const key = blocks.value[oldIndex]?.key
+    if (key) move(key, newIndex)
+  },
+})
+
+const keys = useArrangeKeys({
+  list, blocks, move, toggle, remove,
+  edit: (key) => (open.value = key),
+  undo: page.undo,
+  redo: page.redo,
+}) // prettier-ignore
+
+async function added(block: Block) {
+  await nextTick()
+  keys.focusRow(block.key)
+}
+</script>
+
+<template>
+  <div class="arrange">
+    <div class="bench">
+      <div class="paste-slot"><PasteLine @added="added" /></div>
+      <div class="lane-tools">
+        <h1 class="visually-hidden">Arrange</h1>
+        <Select
+          v-model="range"
+          :options="RANGES"
+          option-value="value"
+          option-label="label"
+          aria-label="Clicks in"
+          size="small"
+        />
+        <span v-if="readings" class="soft small">
+          {{ counted(readings.total.visits, 'visit')
+          }}<template v-if="readings.missing"
+            >; {{ readings.missing }} more until rates say anything</template
+          >
+        </span>
+      </div>
+      <div class="history">
+        <button
+          v-tooltip.bottom="page.undoable ? `Undo: ${page.undoable}` : 'Nothing to undo'"
+          class="tool"
+          type="button"
+          aria-label="Undo"
+          :disabled="!page.undoable"
+          @click="page.undo"
+        >
+          <Undo2 aria-hidden="true" />
+        </button>
+        <button
+          v-tooltip.bottom="page.redoable ? `Redo: ${page.redoable}` : 'Nothing to redo'"
+          class="tool"
+          type="button"
+          aria-label="Redo"
+          :disabled="!page.redoable"
+          @click="page.redo"
+        >
+          <Redo2 aria-hidden="true" />
+        </button>
+      </div>
+    </div>
+
+    <div v-if="page.newer" class="notice banner" role="alert">
+      <span>{{ page.problem }}</span>
+      <button class="link" type="button" @click="page.takeNewer">Take the newer page</button>
+      <button class="link" type="button" @click="page.keepMine">Keep what is on my screen</button>
+    </div>
+    <div
+      v-else-if="page.saving === 'refused' || page.saving === 'waiting'"
+      class="notice banner"
+      role="alert"
+    >
+      <span>{{ page.problem }}</span>
+      <button v-if="page.saving === 'refused'" class="link" type="button" @click="page.undo">
+        Undo the last change
+      </button>
+    </div>
+
+    <div v-if="!page.loaded" class="loading" aria-busy="true">
+      <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
+    </div>
+    <div v-else class="sheet" :style="{ '--lanes': lanes.length }">
+      <div class="row head">
+        <div class="gutter"><span class="visually-hidden">Header</span></div>
+        <div class="piece top" :class="{ open: open === 'header' }">
+          <button
+            class="press"
+            type="button"
+            aria-label="Edit name, line and picture"
+            @click="open = 'header'"
+          ></button>
+          <StripFragment
+            v-if="page.document?.header.name || page.document?.header.line || page.document?.header.picture"
+            :html="page.state?.strip.header ?? ''"
+          />
+          <p v-else class="hollow">Put your name, a line about yourself and a picture here</p>
+        </div>
+        <div class="lane-heads">
+          <div v-for="lane in lanes" :key="lane.id" class="lane-head" :style="{ '--colour': lane.colour }">
+            <span class="name">{{ lane.name }}</span>
+            <span class="visits">{{ visits(readings, lane.id).toLocaleString('en') }}</span>
+          </div>
+          <div class="lane-head total">
+            <span class="name">Clicks</span
+            ><span class="visits">{{ (readings?.total.clicks ?? 0).toLocaleString('en') }}</span>
+          </div>
+          <div class="lane-head rate"><span class="name">Rate, of visits shown</span></div>
+        </div>
+        <p class="visits-word small soft">visits</p>
+      </div>
+      <ol ref="list" class="rows" aria-label="Blocks of the page">
+        <BlockRow
+          v-for="(block, index) in blocks"
+          :key="block.key"
+          :block="block"
+          :place="places.get(block.key) ?? 0"
+          :html="page.state?.strip.blocks[block.key] ?? ''"
+          :figures="figures.get(block.key)"
+          :lanes="lanes"
+          :most="most"
+          :widest-rate="widestRate"
+          :enough="readings?.missing === 0"
+          :open="open === block.key"
+          :tab-stop="keys.isTabStop(block.key, index)"
+          @keydown="keys.onRowKey($event, block.key)"
+          @focusin="keys.current.value = block.key"
+          @open="open = block.key"
+          @toggle="toggle(block.key)"
+        />
+      </ol>
+      <p v-if="blocks.length === 0" class="hollow first">
+        No buttons yet. Paste an address into the line above, and the first one appears here.
+      </p>
+      <p class="floor" aria-hidden="true"></p>
+    </div>
+
+    <HeaderDrawer v-if="open === 'header'" @close="open = undefined" />
+    <BlockDrawer
+      v-else-if="openBlock"
+      :key="openBlock.key"
+      :block="openBlock"
+      :place="places.get(openBlock.key) ?? 0"
+      @close="open = undefined"
+      @remove="remove(openBlock.key)"
+      @toggle="toggle(openBlock.key)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.arrange {
+  --gutter: 92px;
+  --strip: 360px;
+  padding: 16px 28px 80px;
+  position: relative;
+}
+.bench {
+  display: grid;
+  grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
+  align-items: center;
+  margin-bottom: 14px;
+}
+.paste-slot {
+  grid-column: 2;
+  grid-row: 1;
+}
+.history {
+  grid-column: 1;
+  grid-row: 1;
+  display: flex;
+  gap: 2px;
+}
+.history .tool:disabled {
+  opacity: 0.35;
+  cursor: default;
+  background: none;
+}
+.lane-tools {
+  grid-column: 3;
+  grid-row: 1;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding-left: 20px;
+}
+.banner {
+  margin: 0 0 14px var(--gutter);
+  max-width: 60rem;
+}
+.link {
+  border: 0;
+  background: none;
+  padding: 0;
+  color: var(--accent);
+  font-weight: 600;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.loading {
+  display: grid;
+  gap: 12px;
+  padding-left: var(--gutter);
+}
+.sheet {
+  position: relative;
+  min-width: 0;
+}
+.row.head {
+  display: grid;
+  grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
+  position: relative;
+}
+.piece.top {
+  position: relative;
+  background: #f3eee4;
+  padding: 26px 20px 0;
+  border: 1px solid var(--line-strong);
+  border-bottom: 0;
+  border-radius: 14px 14px 0 0;
+}
+.piece.open,
+.piece:hover {
+  box-shadow: inset 0 0 0 2px var(--accent);
+}
+.press {
+  position: absolute;
+  inset: 0;
+  border: 0;
+  background: none;
+  cursor: pointer;
+  z-index: 1;
+  border-radius: 12px 12px 0 0;
+}
+.hollow {
+  color: #5d5546;
+  border: 1px dashed #8b806c;
+  border-radius: 10px;
+  padding: 18px;
+  text-align: center;
+  margin-bottom: 20px;
+  text-wrap: balance;
+}
+.hollow.first {
+  margin: 0 0 0 var(--gutter);
+  width: var(--strip);
+  background: #f3eee4;
+  border: 1px solid var(--line-strong);
+  border-width: 0 1px;
+  border-radius: 0;
+  padding: 14px 32px 34px;
+}
+.rows {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.floor {
+  margin: 0 0 0 var(--gutter);
+  width: var(--strip);
+  height: 26px;
+  background: #f3eee4;
+  border: 1px solid var(--line-strong);
+  border-top: 0;
+  border-radius: 0 0 14px 14px;
+}
+.lane-heads {
+  display: grid;
+  grid-template-columns: repeat(var(--lanes), minmax(46px, 76px)) 62px minmax(120px, 190px);
+  align-items: end;
+  padding: 0 0 8px 20px;
+  position: sticky;
+  top: var(--top);
+}
+.lane-head {
+  display: grid;
+  gap: 4px;
+  padding: 0 6px;
+  text-align: right;
+  font-size: 0.82rem;
+  line-height: 1.2;
+  hyphens: auto;
+  overflow-wrap: anywhere;
+}
+.lane-head .name {
+  font-weight: 600;
+}
+.lane-head .visits {
+  color: var(--ink-soft);
+  border-top: 4px solid var(--colour, transparent);
+  padding-top: 4px;
+}
+.lane-head.rate {
+  text-align: left;
+  padding-left: 16px;
+  align-self: end;
+  padding-bottom: 21px;
+}
+.visits-word {
+  display: none;
+}
+@media (max-width: 1080px) {
+  .lane-heads {
+    grid-template-columns: 62px minmax(90px, 1fr);
+  }
+  .lane-head:not(.total, .rate) {
+    display: none;
+  }
+}
+@media (max-width: 720px) {
+  .arrange {
+    --gutter: 40px;
+    --strip: minmax(0, 1fr);
+    padding: 10px 10px 90px 4px;
+  }
+  .bench {
+    grid-template-columns: var(--gutter) minmax(0, 1fr);
+    row-gap: 8px;
+  }
+  .lane-tools {
+    grid-column: 1 / -1;
+    grid-row: 2;
+    padding-left: var(--gutter);
+  }
+  .history {
+    flex-direction: column;
+  }
+  .row.head {
+    grid-template-columns: var(--gutter) minmax(0, 1fr) 54px;
+  }
+  .lane-heads {
+    grid-template-columns: 54px;
+    padding: 0 0 8px;
+  }
+  .lane-head.rate {
+    display: none;
+  }
+  .hollow.first,
+  .floor {
+    width: calc(100% - var(--gutter) - 54px);
+  }
+  .banner {
+    margin-left: 0;
+  }
+}
+</style>

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { ref, watch } from 'vue'
+import { api, take, type Block } from '@/api/client'
+import { usePageStore } from '@/page/pageStore'
+import EditorDrawer from './EditorDrawer.vue'
+
+const props = defineProps<{ block: Block; place: number }>()
+const emit = defineEmits<{ close: []; remove: []; toggle: [] }>()
+
+const page = usePageStore()
+const title = ref('')
+const address = ref('')
+const wrong = ref('')
+const fetching = ref(false)
+
+watch(
+  () => props.block.button,
+  (button, before) => {
+    // What is being typed stays; what changed elsewhere is shown.
+    if (button?.title !== before?.title) title.value = button?.title ?? ''
+    if (button?.address !== before?.address) address.value = button?.address ?? ''
+  },
+  { immediate: true },
+)
+
+function keepTitle() {
+  page.changeBlock(`Rename “${props.block.button?.title}”`, props.block.key, (block) => {
+    if (block.button) block.button.title = title.value.trim()
+  })
+}
+
+async function keepAddress() {
+  wrong.value = ''
+  if (address.value === props.block.button?.address) return
+  try {
+    const read = await take(api.POST('/api/paste', { body: { text: address.value } }))
+    address.value = read.button?.address ?? address.value
+    page.changeBlock(`Lead “${props.block.button?.title}” elsewhere`, props.block.key, (block) => {
+      if (block.button) block.button.address = address.value
+    })
+  } catch (error) {
+    wrong.value = `${(error as Error).message} The button still leads to where it did.`
+  }
+}
+
+async function fetchPicture() {
+  fetching.value = true
+  wrong.value = ''
+  try {
+    const found = await take(
+      api.POST('/api/describe', { body: { address: props.block.button?.address ?? '' } }),
+    )
+    if (!found.picture) throw new Error('The site offers no picture of itself.')
+    setPicture(found.picture)
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    fetching.value = false
+  }
+}
+
+function setPicture(picture: NonNullable<Block['button']>['picture']) {
+  page.changeBlock(
+    `${picture ? 'Set' : 'Take away'} the picture of “${props.block.button?.title}”`,
+    props.block.key,
+    (block) => {
+      if (block.button) block.button.picture = picture
+    },
+  )
+}
+</script>
+
+<template>
+  <EditorDrawer :title="place ? `Button at place ${place}` : 'Hidden button'" @close="emit('close')">
+    <div class="field">
+      <label for="block-title">Title</label>
+      <InputText id="block-title" v-model="title" maxlength="120" @change="keepTitle" />
+    </div>
+    <div class="field">
+      <label for="block-address">Leads to</label>
+      <InputText
+        id="block-address"
+        v-model="address"
+        inputmode="url"
+        autocapitalize="none"
+        autocomplete="off"
+        spellcheck="false"
+        :invalid="!!wrong"
+        aria-describedby="block-wrong"
+        @change="keepAddress"
+      />
+      <p id="block-wrong" class="wrong" role="alert">{{ wrong }}</p>
+    </div>
+    <div class="picture">
+      <img
+        v-if="block.button?.picture"
+        :src="`/media/${block.button.picture.media}`"
+        width="72"
+        height="72"
+        alt="Picture on the button"
+      />
+      <Button
+        v-if="block.button?.picture"
+        label="Take the picture away"
+        severity="secondary"
+        size="small"
+        @click="setPicture(undefined)"
+      />
+      <Button
+        v-else
+        label="Take the picture from the site"
+        severity="secondary"
+        size="small"
+        :loading="fetching"
+        @click="fetchPicture"
+      />
+    </div>
+    <template #footer>
+      <Button label="Delete" severity="danger" text @click="emit('remove')" />
+      <Button :label="block.shown ? 'Hide' : 'Show'" severity="secondary" @click="emit('toggle')" />
+    </template>
+  </EditorDrawer>
+</template>
+
+<style scoped>
+.picture {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+}
+.picture img {
+  border-radius: 8px;
+  object-fit: cover;
+  border: 1px solid var(--line);
+}
+</style>

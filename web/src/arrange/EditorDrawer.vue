@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { X } from '@lucide/vue'
+import { onMounted, useTemplateRef } from 'vue'
+
+/** The editor of a row. It lies over the from lanes, so that the strip never moves. */
+defineProps<{ title: string }>()
+const emit = defineEmits<{ close: [] }>()
+const drawer = useTemplateRef<HTMLElement>('drawer')
+
+onMounted(() => drawer.value?.querySelector<HTMLElement>('input')?.focus({ preventScroll: true }))
+</script>
+
+<template>
+  <aside ref="drawer" class="drawer" :aria-label="title" @keydown.esc="emit('close')">
+    <header>
+      <h2>{{ title }}</h2>
+      <button class="tool" type="button" aria-label="Close the editor" @click="emit('close')">
+        <X aria-hidden="true" />
+      </button>
+    </header>
+    <div class="body"><slot /></div>
+    <footer v-if="$slots.footer"><slot name="footer" /></footer>
+  </aside>
+</template>
+
+<style scoped>
+.drawer {
+  position: fixed;
+  top: calc(var(--top) + 16px);
+  bottom: 16px;
+  left: calc(var(--rail) + 28px + 92px + 360px + 20px);
+  width: 400px;
+  max-width: calc(100vw - var(--rail) - 28px - 92px - 360px - 36px);
+  display: flex;
+  flex-direction: column;
+  background: var(--sheet);
+  border: 1px solid var(--line-strong);
+  border-radius: 6px;
+  box-shadow: 0 10px 40px rgb(0 0 0 / 18%);
+  z-index: 8;
+}
+header {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  padding: 14px 18px;
+  border-bottom: 1px solid var(--line);
+}
+.body {
+  padding: 18px;
+  display: grid;
+  gap: 18px;
+  align-content: start;
+  overflow: auto;
+  flex: 1;
+}
+footer {
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  padding: 10px 18px;
+  border-top: 1px solid var(--line);
+}
+@media (max-width: 900px) {
+  .drawer {
+    left: auto;
+    right: 12px;
+    max-width: calc(100vw - 24px);
+  }
+}
+@media (max-width: 720px) {
+  .drawer {
+    inset: auto 0 0;
+    width: auto;
+    max-width: none;
+    max-height: 70dvh;
+    border-radius: 12px 12px 0 0;
+    z-index: 30;
+    padding-bottom: env(safe-area-inset-bottom);
+  }
+}
+</style>

@@ -1,0 +1,70 @@
+import { useEventListener } from '@vueuse/core'
+import { nextTick, ref, type Ref } from 'vue'
+import type { Block } from '@/api/client'
+
+interface Actions {
+  list: Readonly<Ref<HTMLElement | null>>
+  blocks: Readonly<Ref<Block[]>>
+  move: (key: string, to: number) => void
+  toggle: (key: string) => void
+  remove: (key: string) => void
+  edit: (key: string) => void
+  undo: () => void
+  redo: () => void
+}
+
+/**
+ * Arrange by keyboard. One row takes the Tab; in it:
+ * up and down move the selection, Alt with them moves the row, H hides or shows
+ * it, Enter opens its editor, F2 renames it, Delete deletes it. Ctrl+Z and
+ * Ctrl+Shift+Z undo and redo anywhere outside a field.
+ */
+export function useArrangeKeys(actions: Actions) {
+  const current = ref<string>()
+
+  const indexOf = (key: string) => actions.blocks.value.findIndex((block) => block.key === key)
+
+  function isTabStop(key: string, index: number) {
+    const known = current.value !== undefined && indexOf(current.value) >= 0
+    return known ? current.value === key : index === 0
+  }
+
+  function focusRow(key: string | undefined) {
+    if (!key) return
+    current.value = key
+    actions.list.value?.querySelector<HTMLElement>(`[data-key="${key}"]`)?.focus()
+  }
+
+  async function onRowKey(event: KeyboardEvent, key: string) {
+    const row = event.currentTarget as HTMLElement
+    if (event.target !== row || event.ctrlKey || event.metaKey) return
+    const at = indexOf(key)
+    const step = { ArrowUp: -1, ArrowDown: 1 }[event.key]
+    if (step !== undefined) {
+      event.preventDefault()
+      if (event.altKey) actions.move(key, at + step)
+      await nextTick()
+      focusRow(event.altKey ? key : actions.blocks.value[at + step]?.key)
+    } else if (event.key === 'Enter') {
+      event.preventDefault()
+      actions.edit(key)
+    } else if (event.key === 'h') {
+      actions.toggle(key)
+    } else if (event.key === 'Delete') {
+      const next = actions.blocks.value[at + 1] ?? actions.blocks.value[at - 1]
+      actions.remove(key)
+      await nextTick()
+      focusRow(next?.key)
+    }
+  }
+
+  useEventListener('keydown', (event: KeyboardEvent) => {
+    const inField = (event.target as HTMLElement).closest('input, textarea, [contenteditable]')
+    if (inField || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
+    event.preventDefault()
+    if (event.shiftKey) actions.redo()
+    else actions.undo()
+  })
+
+  return { current, isTabStop, focusRow, onRowKey }
+}

@@ -1,0 +1,37 @@
+import '@fontsource-variable/bricolage-grotesque/wght.css'
+import '@fontsource-variable/spline-sans/wght.css'
+import './theme/studio.css'
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
+import { createPinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import ToastService from 'primevue/toastservice'
+import Tooltip from 'primevue/tooltip'
+import { createApp } from 'vue'
+import StudioApp from './StudioApp.vue'
+import { ApiError } from './api/client'
+import { router } from './router'
+import { benchPreset } from './theme/preset'
+
+const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce
+
+// An answer that says why will not change its mind; a lost connection may.
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      retry: (count, error) => !(error instanceof ApiError && error.status > 0) && count < 3,
+    },
+  },
+})
+
+createApp(StudioApp)
+  .use(createPinia())
+  .use(router)
+  .use(VueQueryPlugin, { queryClient: queries })
+  .use(PrimeVue, {
+    theme: { preset: benchPreset, options: { darkModeSelector: '.dark', cssLayer: false } },
+    csp: { nonce },
+  })
+  .use(ToastService)
+  .directive('tooltip', Tooltip)
+  .mount('#app')

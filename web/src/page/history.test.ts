@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest'
+import { History } from './history'
+
+describe('the undo stack', () => {
+  it('goes back and forth and names the step', () => {
+    const history = new History<string>()
+    history.push('rename', 'a')
+    history.push('move', 'b')
+    expect(history.undoable).toBe('move')
+    expect(history.undo('c')).toBe('b')
+    expect(history.redoable).toBe('move')
+    expect(history.undo('b')).toBe('a')
+    expect(history.undo('a')).toBeUndefined()
+    expect(history.redo('a')).toBe('b')
+    expect(history.redo('b')).toBe('c')
+  })
+
+  it('forgets what was undone once something else is done', () => {
+    const history = new History<string>()
+    history.push('rename', 'a')
+    history.undo('b')
+    history.push('hide', 'a')
+    expect(history.redo('c')).toBeUndefined()
+  })
+
+  it('keeps the newest steps when there are too many', () => {
+    const history = new History<number>(3)
+    for (let i = 0; i < 10; i++) history.push(`step ${i}`, i)
+    expect([history.undo(10), history.undo(9), history.undo(8), history.undo(7)]).toEqual([
+      9,
+      8,
+      7,
+      undefined,
+    ])
+  })
+})

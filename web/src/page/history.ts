@@ -1,0 +1,48 @@
+interface Entry<T> {
+  name: string
+  value: T
+}
+
+/** An undo stack of whole values, each under the name of the change made to it. */
+export class History<T> {
+  private past: Entry<T>[] = []
+  private future: Entry<T>[] = []
+
+  /** At most this many steps are kept; the oldest go first. */
+  constructor(private readonly limit = 200) {}
+
+  get undoable() {
+    return this.past.at(-1)?.name
+  }
+
+  get redoable() {
+    return this.future.at(-1)?.name
+  }
+
+  /** Notes the value as it was before the change of that name. */
+  push(name: string, before: T) {
+    this.past.push({ name, value: before })
+    if (this.past.length > this.limit) this.past.shift()
+    this.future = []
+  }
+
+  /** The value before the last change, given the one now. */
+  undo(now: T): T | undefined {
+    return this.shift(this.past, this.future, now)
+  }
+
+  redo(now: T): T | undefined {
+    return this.shift(this.future, this.past, now)
+  }
+
+  clear() {
+    this.past = []
+    this.future = []
+  }
+
+  private shift(from: Entry<T>[], to: Entry<T>[], now: T) {
+    const entry = from.pop()
+    if (entry) to.push({ name: entry.name, value: now })
+    return entry?.value
+  }
+}

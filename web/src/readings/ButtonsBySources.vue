@@ -1,0 +1,193 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { ReadingsView } from '@/api/client'
+import { count, counted, percent, rateWords } from '@/figures'
+import type { Lane } from '@/sourceColours'
+import RateWhisker from './RateWhisker.vue'
+
+/** The main table: clicks and rate of every button from every source. */
+const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
+
+const rows = computed(() => {
+  const figures = new Map(props.view.blocks.map((row) => [row.block, row]))
+  return props.view.titles.map((title) => ({ ...title, figures: figures.get(title.block) }))
+})
+const most = computed(() =>
+  Math.max(1, ...props.view.blocks.flatMap((row) => Object.values(row.bySource).map((cell) => cell.clicks))),
+)
+const widest = computed(() =>
+  Math.max(
+    0.02,
+    ...props.view.blocks.filter((row) => row.total.rate.of > 0).map((row) => row.total.rate.interval.high),
+  ),
+)
+const tint = (clicks: number) => `${Math.round((clicks / most.value) * 55)}%`
+</script>
+
+<template>
+  <p v-if="rows.length === 0" class="soft">The page has no buttons yet.</p>
+  <div v-else class="scroller" tabindex="0" role="region" aria-label="Buttons by sources">
+    <table>
+      <thead>
+        <tr>
+          <th scope="col" class="title">Button</th>
+          <th
+            v-for="lane in lanes"
+            :key="lane.id"
+            scope="col"
+            :style="{ '--colour': lane.colour }"
+            class="lane"
+          >
+            {{ lane.name }}
+          </th>
+          <th scope="col" class="total">All</th>
+          <th scope="col" class="rate">Rate, of visits shown</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.block">
+          <th scope="row" class="title">
+            <span class="place">{{ row.place || '–' }}</span
+            >{{ row.title }}
+          </th>
+          <td
+            v-for="lane in lanes"
+            :key="lane.id"
+            :style="{ '--colour': lane.colour, '--tint': tint(row.figures?.bySource[lane.id]?.clicks ?? 0) }"
+          >
+            <span
+              v-if="row.figures?.bySource[lane.id]"
+              v-tooltip.top="
+                `${counted(row.figures.bySource[lane.id]!.clicks, 'click')}; ${rateWords(row.figures.bySource[lane.id]!.rate, 'pressed it', 'visits')}`
+              "
+              class="cell"
+            >
+              <strong>{{ count(row.figures.bySource[lane.id]!.clicks) }}</strong>
+              <small>{{ percent(row.figures.bySource[lane.id]!.rate.rate) }}</small>
+            </span>
+          </td>
+          <td class="total">
+            <strong>{{ count(row.figures?.total.clicks ?? 0) }}</strong>
+          </td>
+          <td class="rate">
+            <span
+              v-if="row.figures && row.figures.total.rate.of > 0"
+              v-tooltip.top="rateWords(row.figures.total.rate, 'pressed it', 'visits that were shown it')"
+              class="whole"
+            >
+              <RateWhisker :rate="row.figures.total.rate" :widest="widest" />
+              {{ percent(row.figures.total.rate.rate) }}
+            </span>
+          </td>
+        </tr>
+      </tbody>
+      <tfoot>
+        <tr>
+          <th scope="row" class="title">Visits</th>
+          <td v-for="lane in lanes" :key="lane.id">
+            <span class="cell"
+              ><strong>{{ count(view.bySource[lane.id]?.visits ?? 0) }}</strong>
+              <small
+                v-if="view.bySource[lane.id]?.visits"
+                v-tooltip.top="rateWords(view.bySource[lane.id]!.clickThrough, 'pressed something', 'visits')"
+                >{{ percent(view.bySource[lane.id]!.clickThrough.rate) }}</small
+              >
+            </span>
+          </td>
+          <td class="total">
+            <strong>{{ count(view.total.visits) }}</strong>
+          </td>
+          <td class="rate">
+            {{ view.total.visits ? `${percent(view.total.clickThrough.rate)} pressed something` : '' }}
+          </td>
+        </tr>
+      </tfoot>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.scroller {
+  overflow-x: auto;
+  border: 1px solid var(--line-strong);
+  border-radius: 6px;
+  background: var(--sheet);
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  padding: 6px 10px;
+  text-align: right;
+  border-left: 1px solid var(--line);
+}
+thead th {
+  font-size: 0.84rem;
+  vertical-align: bottom;
+  line-height: 1.2;
+}
+thead .lane {
+  border-bottom: 4px solid var(--colour);
+}
+thead .total,
+thead .rate,
+thead .title {
+  border-bottom: 4px solid transparent;
+}
+tbody td {
+  background: color-mix(in srgb, var(--colour, transparent) var(--tint, 0%), transparent);
+}
+tbody tr + tr > * {
+  border-top: 1px solid var(--line);
+}
+tfoot th,
+tfoot td {
+  border-top: 2px solid var(--line-strong);
+}
+.title {
+  text-align: left;
+  border-left: 0;
+  font-weight: 600;
+  min-width: 12rem;
+  position: sticky;
+  left: 0;
+  background: var(--sheet);
+  z-index: 1;
+}
+.place {
+  display: inline-block;
+  width: 1.6em;
+  color: var(--ink-soft);
+}
+.cell {
+  display: grid;
+  line-height: 1.2;
+}
+.cell small {
+  color: var(--ink);
+  opacity: 0.82;
+  font-size: 0.78rem;
+}
+.total {
+  border-left: 2px solid var(--line-strong);
+}
+td.rate,
+th.rate {
+  text-align: left;
+  white-space: nowrap;
+}
+.whole {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+@media (max-width: 720px) {
+  .title {
+    min-width: 9rem;
+    max-width: 9rem;
+    font-size: 0.9rem;
+  }
+}
+</style>

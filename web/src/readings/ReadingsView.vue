@@ -1,0 +1,228 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import SelectButton from 'primevue/selectbutton'
+import Skeleton from 'primevue/skeleton'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { readingsQuery } from '@/api/queries'
+import { count, counted, percent } from '@/figures'
+import { lanes as lanesOf, UNTAGGED } from '@/sourceColours'
+import ButtonsBySources from './ButtonsBySources.vue'
+import RateWhisker from './RateWhisker.vue'
+import { RANGES } from './ranges'
+
+const OverTime = defineAsyncComponent(() => import('./OverTime.vue'))
+
+const route = useRoute()
+const range = ref('28d')
+const split = ref<'none' | 'source' | 'button'>('none')
+const splits = [
+  { value: 'none', label: 'All' },
+  { value: 'source', label: 'By source' },
+  { value: 'button', label: 'By button' },
+]
+const {
+  data: view,
+  error,
+  isPlaceholderData,
+} = useQuery(readingsQuery(() => String(route.params.page), range))
+
+const lanes = computed(() =>
+  lanesOf(view.value?.sources ?? [], (id) => (view.value?.bySource[id]?.visits ?? 0) > 0),
+)
+const leftOut = computed(() => (view.value?.leftOut ?? []).filter((out) => out.views + out.clicks > 0))
+const untaggedShare = computed(() => {
+  const visits = view.value?.total.visits ?? 0
+  return visits ? (view.value?.bySource[UNTAGGED]?.visits ?? 0) / visits : undefined
+})
+const REASONS: Record<string, string> = {
+  crawler: 'crawlers', preview: 'previews for posts', prefetch: 'fetched ahead, not looked at', own: 'your own', repeat: 'double presses',
+} // prettier-ignore
+</script>
+
+<template>
+  <div class="view">
+    <div class="view-head">
+      <div>
+        <h1>Readings</h1>
+        <p v-if="view">{{ view.from }} to {{ view.to }}</p>
+      </div>
+      <SelectButton
+        v-model="range"
+        :options="RANGES"
+        option-value="value"
+        option-label="label"
+        :allow-empty="false"
+        aria-label="Range"
+      />
+    </div>
+    <p v-if="error && !view" class="notice" role="alert">{{ error.message }}</p>
+    <div v-else-if="!view" aria-busy="true">
+      <Skeleton height="90px" class="gap" /><Skeleton height="260px" />
+    </div>
+    <template v-else>
+      <section class="headline" :class="{ old: isPlaceholderData }" aria-label="Headline figures">
+        <div class="figure first">
+          <h2>Click-through rate</h2>
+          <p class="value">{{ view.total.visits ? percent(view.total.clickThrough.rate) : '–' }}</p>
+          <p v-if="view.missing" class="note amber">
+            {{ counted(view.missing, 'more visit') }} needed before this says anything
+          </p>
+          <p v-else class="note">
+            <RateWhisker :rate="view.total.clickThrough" :widest="1" /> surely between
+            {{ percent(view.total.clickThrough.interval.low) }} and
+            {{ percent(view.total.clickThrough.interval.high) }}
+          </p>
+        </div>
+        <div class="figure">
+          <h2>Visits</h2>
+          <p class="value">{{ count(view.total.visits) }}</p>
+          <p class="note">{{ count(view.total.clickThrough.taken) }} of them pressed something</p>
+        </div>
+        <div class="figure">
+          <h2>Clicks</h2>
+          <p class="value">{{ count(view.total.clicks) }}</p>
+          <p class="note">on {{ counted(view.blocks.length, 'button') }}</p>
+        </div>
+        <div class="figure">
+          <h2>Visitors</h2>
+          <p class="value">{{ count(view.total.visitors) }}</p>
+          <p class="note">counted afresh each day</p>
+        </div>
+        <div class="figure">
+          <h2>Views</h2>
+          <p class="value">{{ count(view.total.views) }}</p>
+          <p class="note">times the page was opened</p>
+        </div>
+        <div class="figure">
+          <h2>Untagged</h2>
+          <p class="value">{{ untaggedShare === undefined ? '–' : percent(untaggedShare) }}</p>
+          <p class="note">of visits came without a tag</p>
+        </div>
+      </section>
+
+      <section aria-labelledby="table-title">
+        <h2 id="table-title">Which button, from where</h2>
+        <ButtonsBySources :view="view" :lanes="lanes" />
+      </section>
+
+      <section aria-labelledby="line-title">
+        <div class="section-head">
+          <h2 id="line-title">{{ split === 'button' ? 'Clicks over time' : 'Visits over time' }}</h2>
+          <SelectButton
+            v-model="split"
+            :options="splits"
+            option-value="value"
+            option-label="label"
+            :allow-empty="false"
+            size="small"
+            aria-label="Split"
+          />
+        </div>
+        <OverTime :view="view" :lanes="lanes" :split="split" />
+      </section>
+
+      <section aria-labelledby="left-title">
+        <h2 id="left-title">Kept, and not counted</h2>
+        <p v-if="leftOut.length === 0" class="soft">Nothing was left out.</p>
+        <ul v-else class="left-out">
+          <li v-for="out in leftOut" :key="out.reason">
+            <strong>{{ count(out.views + out.clicks) }}</strong> {{ REASONS[out.reason] }}
+          </li>
+        </ul>
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.gap {
+  margin-bottom: 16px;
+}
+.headline {
+  display: grid;
+  grid-template-columns: 1.7fr repeat(5, 1fr);
+  border: 1px solid var(--line-strong);
+  border-radius: 6px;
+  background: var(--sheet);
+}
+.headline.old {
+  opacity: 0.6;
+}
+.figure {
+  padding: 14px 18px;
+  border-left: 1px solid var(--line);
+}
+.figure.first {
+  border: 0;
+}
+.figure h2 {
+  font: 500 0.87rem var(--font-text);
+  letter-spacing: 0;
+  color: var(--ink-soft);
+}
+.value {
+  font: 650 1.75rem/1.2 var(--font-head);
+}
+.first .value {
+  font-size: 2.3rem;
+  color: var(--accent);
+  line-height: 1.05;
+}
+.note {
+  font-size: 0.8rem;
+  color: var(--ink-soft);
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.amber {
+  color: var(--amber);
+}
+section + section {
+  margin-top: 28px;
+}
+section > h2,
+.section-head {
+  margin-bottom: 10px;
+}
+.section-head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  justify-content: space-between;
+  align-items: center;
+}
+.left-out {
+  list-style: none;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 26px;
+  padding: 0;
+  margin: 0;
+}
+@media (max-width: 1100px) {
+  .headline {
+    grid-template-columns: repeat(3, 1fr);
+  }
+  .figure {
+    border-top: 1px solid var(--line);
+  }
+}
+@media (max-width: 720px) {
+  .headline {
+    grid-template-columns: repeat(2, 1fr);
+  }
+  .figure {
+    padding: 10px 12px;
+    border-left: 0;
+  }
+  .figure.first {
+    grid-column: 1 / -1;
+  }
+  .view-head :deep(.p-selectbutton),
+  .section-head :deep(.p-selectbutton) {
+    flex-wrap: wrap;
+  }
+}
+</style>

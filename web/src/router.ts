@@ -1,0 +1,57 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { useSession } from './session'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    {
+      path: '/sign-in',
+      name: 'sign-in',
+      component: () => import('./account/SignInView.vue'),
+      meta: { open: true },
+    },
+    {
+      path: '/sign-up',
+      name: 'sign-up',
+      component: () => import('./account/SignUpView.vue'),
+      meta: { open: true },
+    },
+    {
+      path: '/',
+      component: () => import('./shell/StudioShell.vue'),
+      children: [
+        { path: '', name: 'home', component: () => import('./shell/HomeView.vue') },
+        {
+          path: 'pages/:page/arrange',
+          name: 'arrange',
+          component: () => import('./arrange/ArrangeView.vue'),
+        },
+        {
+          path: 'pages/:page/sources',
+          name: 'sources',
+          component: () => import('./sources/SourcesView.vue'),
+        },
+        {
+          path: 'pages/:page/readings',
+          name: 'readings',
+          component: () => import('./readings/ReadingsView.vue'),
+        },
+        {
+          path: 'pages/:page/settings',
+          name: 'settings',
+          component: () => import('./settings/SettingsView.vue'),
+        },
+      ],
+    },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  const session = useSession()
+  await session.find()
+  if (!to.meta.open && !session.me)
+    return { name: 'sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } }
+  if (to.meta.open && session.me) return { name: 'home' }
+  return true
+})

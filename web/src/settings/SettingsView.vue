@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import SelectButton from 'primevue/selectbutton'
+import { ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, take } from '@/api/client'
+import { usePageStore } from '@/page/pageStore'
+import { useSession } from '@/session'
+import { useTheme } from '@/theme/useTheme'
+
+const page = usePageStore()
+const session = useSession()
+const router = useRouter()
+const client = useQueryClient()
+const theme = useTheme()
+const themes = [
+  { value: 'auto', label: 'As the device' },
+  { value: 'light', label: 'Light' },
+  { value: 'dark', label: 'Dark' },
+]
+
+const address = ref('')
+watch(() => page.state?.address, (now) => (address.value = now ?? ''), { immediate: true }) // prettier-ignore
+const change = useMutation({
+  mutationFn: () => page.changeAddress(address.value),
+  onSuccess: () => client.invalidateQueries(),
+})
+
+const another = ref('')
+const add = useMutation({
+  mutationFn: () => take(api.POST('/api/pages', { body: { address: another.value } })),
+  onSuccess: async (made) => {
+    another.value = ''
+    await client.invalidateQueries({ queryKey: ['pages'] })
+    await router.push({ name: 'arrange', params: { page: made.id } })
+  },
+})
+</script>
+
+<template>
+  <div class="view narrow">
+    <div class="view-head"><h1>Settings</h1></div>
+    <section>
+      <h2>This page’s address</h2>
+      <form class="line" @submit.prevent="change.mutate()">
+        <div class="field">
+          <label for="address">{{ session.me?.publicOrigin }}/</label>
+          <InputText
+            id="address"
+            v-model="address"
+            autocapitalize="none"
+            autocomplete="off"
+            spellcheck="false"
+            :invalid="change.isError.value"
+            aria-describedby="address-says"
+          />
+        </div>
+        <Button
+          type="submit"
+          label="Change address"
+          :loading="change.isPending.value"
+          :disabled="address === page.state?.address"
+        />
+      </form>
+      <p
+        id="address-says"
+        :class="change.error.value ? 'wrong' : 'soft'"
+        :role="change.error.value ? 'alert' : undefined"
+      >
+        {{
+          change.error.value?.message ??
+          'The old address goes on leading here for good, and nobody else can take it.'
+        }}
+      </p>
+    </section>
+    <section>
+      <h2>Another page</h2>
+      <form class="line" @submit.prevent="add.mutate()">
+        <div class="field">
+          <label for="another">Its address</label>
+          <InputText
+            id="another"
+            v-model="another"
+            autocapitalize="none"
+            autocomplete="off"
+            spellcheck="false"
+            :invalid="add.isError.value"
+            aria-describedby="another-says"
+          />
+        </div>
+        <Button
+          type="submit"
+          label="Add page"
+          severity="secondary"
+          :loading="add.isPending.value"
+          :disabled="!another.trim()"
+        />
+      </form>
+      <p id="another-says" class="wrong" role="alert">{{ add.error.value?.message }}</p>
+    </section>
+    <section>
+      <h2>Light or dark</h2>
+      <SelectButton
+        v-model="theme"
+        :options="themes"
+        option-value="value"
+        option-label="label"
+        :allow-empty="false"
+        aria-label="Light or dark"
+      />
+      <p class="soft">For the studio in this browser. Your page keeps its own colours.</p>
+    </section>
+    <section>
+      <h2>Account</h2>
+      <p>{{ session.me?.email }}</p>
+      <p class="soft">Days in the readings begin at midnight in {{ session.me?.zone.replace('_', ' ') }}.</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.narrow {
+  max-width: 44rem;
+}
+section {
+  display: grid;
+  gap: 10px;
+  padding: 20px 0;
+  border-top: 1px solid var(--line);
+  justify-items: start;
+}
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 10px;
+}
+.wrong {
+  color: var(--danger);
+}
+</style>

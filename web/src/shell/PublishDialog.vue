@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { useToast } from 'primevue/usetoast'
+import { computed, ref, watch } from 'vue'
+import { usePageStore } from '@/page/pageStore'
+
+const visible = defineModel<boolean>('visible', { required: true })
+const page = usePageStore()
+const toast = useToast()
+const busy = ref(false)
+const wrong = ref('')
+const next = computed(() => (page.state?.liveEdition ?? 0) + 1)
+
+watch(visible, (now) => {
+  wrong.value = ''
+  if (now) void page.save()
+})
+
+async function publish() {
+  busy.value = true
+  wrong.value = ''
+  try {
+    await page.publish()
+    visible.value = false
+    toast.add({ severity: 'success', summary: `Edition ${page.state?.liveEdition} is live`, life: 3000 })
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <Dialog
+    v-model:visible="visible"
+    modal
+    :header="`Publish edition ${next}`"
+    class="publish-dialog"
+    :style="{ width: '32rem' }"
+    :breakpoints="{ '720px': '94vw' }"
+  >
+    <p class="soft">This is what visitors will find changed:</p>
+    <ul class="changes">
+      <li v-for="(change, i) in page.state?.changes" :key="i">{{ change.words }}</li>
+    </ul>
+    <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
+    <template #footer>
+      <Button label="Not yet" severity="secondary" text @click="visible = false" />
+      <Button label="Publish now" :loading="busy" autofocus @click="publish" />
+    </template>
+  </Dialog>
+</template>
+
+<style scoped>
+.changes {
+  margin: 10px 0 0;
+  padding-left: 20px;
+  display: grid;
+  gap: 6px;
+  max-height: 50vh;
+  overflow: auto;
+}
+</style>

@@ -1,0 +1,183 @@
+<script setup lang="ts">
+import { BarChart3, LogOut, MapPin, Rows3, Settings2 } from '@lucide/vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { usePageStore } from '@/page/pageStore'
+import { useSession } from '@/session'
+import StudioMark from './StudioMark.vue'
+import TopLine from './TopLine.vue'
+
+const route = useRoute()
+const router = useRouter()
+const session = useSession()
+const page = usePageStore()
+
+const pageId = computed(() => (typeof route.params.page === 'string' ? route.params.page : undefined))
+const views = [
+  { name: 'arrange', label: 'Arrange', icon: Rows3 },
+  { name: 'sources', label: 'Sources', icon: MapPin },
+  { name: 'readings', label: 'Readings', icon: BarChart3 },
+  { name: 'settings', label: 'Settings', icon: Settings2 },
+]
+
+watch(
+  pageId,
+  async (id) => {
+    if (!id) return
+    try {
+      await page.open(id)
+    } catch {
+      await router.replace({ name: 'home' })
+    }
+  },
+  { immediate: true },
+)
+watch(
+  () => session.me,
+  (me) => {
+    if (!me) void router.push({ name: 'sign-in', query: { then: route.fullPath } })
+  },
+)
+useEventListener('beforeunload', (event) => {
+  if (page.hasUnsaved()) event.preventDefault()
+})
+
+async function signOut() {
+  await page.save()
+  await session.signOut()
+  page.forget()
+  await router.push({ name: 'sign-in' })
+}
+</script>
+
+<template>
+  <div class="shell">
+    <nav class="rail" aria-label="Views">
+      <RouterLink class="home" :to="{ name: 'home' }" aria-label="Jundle, to the first page"
+        ><StudioMark :size="30"
+      /></RouterLink>
+      <template v-if="pageId">
+        <RouterLink
+          v-for="view in views"
+          :key="view.name"
+          class="stop"
+          :class="{ apart: view.name === 'settings' }"
+          :to="{ name: view.name, params: { page: pageId } }"
+        >
+          <component :is="view.icon" aria-hidden="true" /><span>{{ view.label }}</span>
+        </RouterLink>
+      </template>
+      <button class="stop out" type="button" @click="signOut">
+        <LogOut aria-hidden="true" /><span>Sign out</span>
+      </button>
+    </nav>
+    <TopLine v-if="pageId" />
+    <main class="main"><RouterView :key="pageId" /></main>
+  </div>
+</template>
+
+<style scoped>
+.shell {
+  display: grid;
+  grid-template: var(--top) 1fr / var(--rail) minmax(0, 1fr);
+  min-height: 100dvh;
+}
+.rail {
+  grid-row: 1 / -1;
+  position: sticky;
+  top: 0;
+  height: 100dvh;
+  display: flex;
+  flex-direction: column;
+  align-items: stretch;
+  gap: 2px;
+  padding: 14px 8px;
+  border-right: 1px solid var(--line);
+  background: var(--sheet);
+  z-index: 5;
+}
+.home {
+  display: grid;
+  place-items: center;
+  padding: 2px 0 16px;
+}
+.stop {
+  display: grid;
+  justify-items: center;
+  gap: 4px;
+  padding: 9px 2px;
+  border: 0;
+  border-radius: 4px;
+  background: none;
+  color: var(--ink-soft);
+  font-size: 0.8rem;
+  font-weight: 500;
+  text-decoration: none;
+  cursor: pointer;
+}
+.stop svg {
+  width: 20px;
+  height: 20px;
+}
+.stop:hover {
+  background: var(--sunk);
+  color: var(--ink);
+}
+.stop.router-link-active {
+  background: var(--accent-soft);
+  color: var(--accent);
+  font-weight: 650;
+}
+.apart {
+  margin-top: 13px;
+  position: relative;
+}
+.apart::before {
+  content: '';
+  position: absolute;
+  inset: -7px 8px auto;
+  border-top: 1px solid var(--line);
+}
+.out {
+  margin-top: auto;
+}
+.main {
+  min-width: 0;
+  grid-column: 2;
+}
+@media (max-width: 720px) {
+  .shell {
+    grid-template: auto 1fr / minmax(0, 1fr);
+  }
+  .main {
+    grid-column: 1;
+    padding-bottom: 64px;
+  }
+  .rail {
+    position: fixed;
+    inset: auto 0 0;
+    height: auto;
+    flex-direction: row;
+    padding: 4px 4px calc(4px + env(safe-area-inset-bottom));
+    border: 0;
+    border-top: 1px solid var(--line);
+    z-index: 20;
+  }
+  .rail .home {
+    display: none;
+  }
+  .stop {
+    flex: 1;
+    padding: 6px 0;
+    font-size: 0.75rem;
+  }
+  .apart,
+  .out {
+    margin: 0;
+  }
+  .apart::before {
+    display: none;
+  }
+}
+</style>

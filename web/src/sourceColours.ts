@@ -1,0 +1,35 @@
+/**
+ * Colours of sources, in the order in which they were added: Okabe and Ito's set
+ * for all kinds of colour vision (published 2002),
+ * its yellow left out as too pale for lines on paper, and black as it is ink.
+ */
+const OKABE_ITO = ['#0072B2', '#E69F00', '#009E73', '#CC79A7', '#56B4E9', '#D55E00']
+const NEUTRAL = '#8b806c'
+
+export const UNTAGGED = 'untagged'
+
+/** The colour of the source at that position; they come round again after six. */
+export const sourceColour = (position: number) => OKABE_ITO[position % OKABE_ITO.length] ?? NEUTRAL
+
+/** One column of figures. */
+export interface Lane {
+  id: string
+  name: string
+  colour: string
+}
+
+/** The columns of a reading: every source that is in use or has figures, then untagged. */
+export function lanes(
+  sources: { id: string; name: string; retired: boolean }[],
+  hasFigures: (id: string) => boolean,
+): Lane[] {
+  const columns = sources
+    .map((source, i) => ({
+      id: source.id,
+      name: source.name,
+      colour: sourceColour(i),
+      retired: source.retired,
+    }))
+    .filter((source) => !source.retired || hasFigures(source.id))
+  return [...columns, { id: UNTAGGED, name: 'Untagged', colour: NEUTRAL }]
+}

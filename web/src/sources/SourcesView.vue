@@ -1,0 +1,183 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, take } from '@/api/client'
+import { readingsQuery, sourcesQuery } from '@/api/queries'
+import { usePageStore } from '@/page/pageStore'
+import { sourceColour } from '@/sourceColours'
+import SourceRow from './SourceRow.vue'
+
+const route = useRoute()
+const page = usePageStore()
+const pageId = computed(() => String(route.params.page))
+const client = useQueryClient()
+const { data: sources, error, isPending } = useQuery(sourcesQuery(pageId))
+const { data: readings } = useQuery(readingsQuery(pageId, '28d'))
+
+const name = ref('')
+const add = useMutation({
+  mutationFn: () =>
+    take(
+      api.POST('/api/pages/{page}/sources', {
+        params: { path: { page: pageId.value } },
+        body: { name: name.value },
+      }),
+    ),
+  onSuccess: (all) => {
+    name.value = ''
+    client.setQueryData(['sources', pageId.value], all)
+  },
+})
+
+const coloured = computed(() =>
+  (sources.value ?? []).map((source, i) => ({ source, colour: sourceColour(i) })),
+)
+const inUse = computed(() => coloured.value.filter(({ source }) => !source.retired))
+const retired = computed(() => coloured.value.filter(({ source }) => source.retired))
+const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
+</script>
+
+<template>
+  <div class="view">
+    <div class="view-head">
+      <div>
+        <h1>Sources</h1>
+        <p>
+          Each place gets an address of its own. Paste it there, open it once on your phone, and its first
+          visit shows up here.
+        </p>
+      </div>
+    </div>
+    <p v-if="!published && page.loaded" class="notice gap">
+      The page is not published yet, so its addresses lead nowhere so far.
+    </p>
+    <p v-if="error" class="notice gap" role="alert">{{ error.message }}</p>
+
+    <table v-if="inUse.length" class="sources">
+      <thead>
+        <tr>
+          <th scope="col">Source</th>
+          <th scope="col">Address to paste</th>
+          <th scope="col" class="number">Visits, 28 days</th>
+          <th scope="col">Seen</th>
+          <th scope="col"><span class="visually-hidden">Change</span></th>
+        </tr>
+      </thead>
+      <tbody>
+        <SourceRow
+          v-for="{ source, colour } in inUse"
+          :key="source.id"
+          :page="pageId"
+          :source="source"
+          :colour="colour"
+          :visits="readings?.bySource[source.id]?.visits ?? 0"
+        />
+      </tbody>
+    </table>
+    <p v-else-if="!isPending && !error" class="empty">
+      No sources yet. Name the first place where you will put the address: a profile, a printed card, the foot
+      of a letter.
+    </p>
+
+    <form class="add" @submit.prevent="add.mutate()">
+      <div class="field">
+        <label for="source-name">Another place</label>
+        <InputText
+          id="source-name"
+          v-model="name"
+          placeholder="Printed card"
+          maxlength="60"
+          autocomplete="off"
+          aria-describedby="source-wrong"
+        />
+      </div>
+      <Button type="submit" label="Add source" :loading="add.isPending.value" :disabled="!name.trim()" />
+      <p v-if="add.error.value" id="source-wrong" class="wrong" role="alert">{{ add.error.value.message }}</p>
+    </form>
+
+    <details v-if="retired.length" class="retired">
+      <summary>{{ retired.length }} retired</summary>
+      <table class="sources">
+        <thead class="visually-hidden">
+          <tr>
+            <th>Source</th>
+            <th>Address</th>
+            <th>Visits</th>
+            <th>Seen</th>
+            <th>Change</th>
+          </tr>
+        </thead>
+        <tbody>
+          <SourceRow
+            v-for="{ source, colour } in retired"
+            :key="source.id"
+            :page="pageId"
+            :source="source"
+            :colour="colour"
+            :visits="readings?.bySource[source.id]?.visits ?? 0"
+          />
+        </tbody>
+      </table>
+    </details>
+  </div>
+</template>
+
+<style scoped>
+.gap {
+  margin-bottom: 16px;
+}
+.sources {
+  width: 100%;
+  border-collapse: collapse;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+}
+.sources th {
+  text-align: left;
+  font-weight: 600;
+  font-size: 0.85rem;
+  color: var(--ink-soft);
+  padding: 9px 14px;
+  border-bottom: 1px solid var(--line-strong);
+}
+.sources th.number {
+  text-align: right;
+}
+.add {
+  display: flex;
+  align-items: end;
+  flex-wrap: wrap;
+  gap: 10px;
+  margin-top: 20px;
+}
+.add .wrong {
+  color: var(--danger);
+  width: 100%;
+}
+.empty {
+  padding: 32px;
+  border: 1px dashed var(--line-strong);
+  color: var(--ink-soft);
+  text-align: center;
+}
+.retired {
+  margin-top: 28px;
+}
+.retired summary {
+  cursor: pointer;
+  color: var(--ink-soft);
+  margin-bottom: 8px;
+}
+@media (max-width: 720px) {
+  .sources thead {
+    display: none;
+  }
+  .sources,
+  .sources tbody {
+    display: block;
+  }
+}
+</style>
