@@ -19,7 +19,8 @@ func withPostgresCommand() *cobra.Command {
 		Use:   "with-postgres -- COMMAND [ARGUMENTS]",
 		Short: "Run a command beside a private PostgreSQL that ends with it (for the tests)",
 		Long: "Starts a private PostgreSQL on loopback, runs the command with JUNDLE_TEST_DATABASE_URL\n" +
-			"and JUNDLE_DATABASE_URL set to it, and stops the server when the command ends.",
+			"and JUNDLE_DATABASE_URL set to an empty database on it, and stops the server when the\n" +
+			"command ends.",
 		Args: cobra.MinimumNArgs(1),
 	}
 	command.Flags().StringVar(&dir, "data", ".data/test", "where the server keeps its data")
@@ -30,7 +31,7 @@ func withPostgresCommand() *cobra.Command {
 		}
 		defer func() { err = errors.Join(err, server.Stop()) }()
 		const database = "scratch"
-		if err := server.CreateDatabase(cmd.Context(), database); err != nil {
+		if err := errors.Join(server.DropDatabase(cmd.Context(), database), server.CreateDatabase(cmd.Context(), database)); err != nil {
 			return err
 		}
 		inner := exec.CommandContext(cmd.Context(), args[0], args[1:]...)

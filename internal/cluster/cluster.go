@@ -88,6 +88,17 @@ func (c *Cluster) URL(database string) string {
 	return address.String()
 }
 
+// DropDatabase removes a database with all that is in it, if it is there.
+func (c *Cluster) DropDatabase(ctx context.Context, name string) error {
+	conn, err := pgx.Connect(ctx, c.URL("postgres"))
+	if err != nil {
+		return fmt.Errorf("connect to the private PostgreSQL: %w", err)
+	}
+	defer conn.Close(ctx)
+	_, err = conn.Exec(ctx, "drop database if exists "+pgx.Identifier{name}.Sanitize()+" with (force)")
+	return err
+}
+
 // CreateDatabase makes a database unless it is there already.
 func (c *Cluster) CreateDatabase(ctx context.Context, name string) error {
 	conn, err := pgx.Connect(ctx, c.URL("postgres"))

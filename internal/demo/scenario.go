@@ -89,8 +89,8 @@ type pageStory struct {
 	// editions are orders of block keys; each was published on a day counted
 	// from the beginning.
 	editions []editionStory
-	// waiting is the working copy's order, not published yet; hidden blocks are
-	// listed in hidden.
+	// waiting is the working copy's order, not published yet, with one block
+	// hidden in it.
 	waiting []string
 	hidden  string
 }
@@ -121,14 +121,14 @@ func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) er
 		}
 	}
 	revision := int64(1)
-	save := func(keys []string) error {
+	save := func(keys []string, hidden string) error {
 		doc := page.Document{Header: header, Blocks: []page.Block{}}
 		for _, key := range keys {
 			block, err := t.block(ctx, key)
 			if err != nil {
 				return err
 			}
-			block.Shown = key != story.hidden
+			block.Shown = key != hidden
 			doc.Blocks = append(doc.Blocks, block)
 		}
 		saved, err := t.store.SaveDraft(ctx, t.member.WorkspaceID, target, revision, doc)
@@ -136,14 +136,14 @@ func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) er
 		return err
 	}
 	for _, edition := range story.editions {
-		if err := save(edition.keys); err != nil {
+		if err := save(edition.keys, ""); err != nil {
 			return err
 		}
 		if _, err := t.store.Publish(ctx, t.member.WorkspaceID, t.member.ID, target, revision, t.begun.AddDate(0, 0, edition.day)); err != nil {
 			return err
 		}
 	}
-	return save(story.waiting)
+	return save(story.waiting, story.hidden)
 }
 
 func (t *teller) block(ctx context.Context, key string) (page.Block, error) {

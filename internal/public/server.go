@@ -63,6 +63,8 @@ func New(options Options) (*Server, error) {
 	s.engine.Use(gin.Recovery(), s.headers)
 	s.engine.NoRoute(func(c *gin.Context) { s.nothingHere(c) })
 	s.engine.GET("/media/:name", func(c *gin.Context) { ServeMedia(c, s.Store) })
+	// Browsers ask for it unasked; a page names its own icon, if it has one.
+	s.engine.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
 	s.engine.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, "User-agent: *\nDisallow: /*/-/\n") })
 	s.engine.GET("/-/own/:mark", s.own)
 	for _, method := range []string{http.MethodGet, http.MethodHead} {

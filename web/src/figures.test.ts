@@ -5,12 +5,12 @@ import { lanes, sourceColour } from './sourceColours'
 describe('figures in words', () => {
   it('says a share with as many decimals as it carries', () => {
     expect([0, 0.0042, 0.0994, 0.0996, 0.512, 1].map(percent)).toEqual([
-      '0 %',
-      '0.4 %',
-      '9.9 %',
-      '10 %',
-      '51 %',
-      '100 %',
+      '0\u00a0%',
+      '0.4\u00a0%',
+      '9.9\u00a0%',
+      '10\u00a0%',
+      '51\u00a0%',
+      '100\u00a0%',
     ])
   })
 
@@ -21,7 +21,7 @@ describe('figures in words', () => {
   it('says how sure a rate is', () => {
     const rate = { taken: 15, of: 148, rate: 15 / 148, interval: { low: 0.0624, high: 0.1605 } }
     expect(rateWords(rate, 'clicked', 'visits')).toBe(
-      '15 of 148 visits clicked: 10 %, with 95 % confidence between 6.2 % and 16 %',
+      '15 of 148 visits clicked: 10\u00a0%, with 95\u00a0% confidence between 6.2\u00a0% and 16\u00a0%',
     )
     expect(rateWords({ ...rate, of: 0 }, 'clicked', 'visits')).toBe('no visits yet')
   })

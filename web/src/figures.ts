@@ -11,13 +11,13 @@ export const counted = (n: number, noun: string) => `${count(n)} ${noun}${n === 
 /** A share in per cent: one decimal below ten, none above. */
 export function percent(share: number) {
   const value = share * 100
-  return `${value >= 9.95 || value === 0 ? Math.round(value) : value.toFixed(1)} %`
+  return `${value >= 9.95 || value === 0 ? Math.round(value) : value.toFixed(1)}\u00a0%`
 }
 
 /** A rate said in full, for tooltips and for those who cannot see the whisker. */
 export function rateWords(rate: Rate, taken: string, of: string) {
   if (rate.of === 0) return `no ${of} yet`
-  return `${count(rate.taken)} of ${count(rate.of)} ${of} ${taken}: ${percent(rate.rate)}, with 95 % confidence between ${percent(rate.interval.low)} and ${percent(rate.interval.high)}`
+  return `${count(rate.taken)} of ${count(rate.of)} ${of} ${taken}: ${percent(rate.rate)}, with 95\u00a0% confidence between ${percent(rate.interval.low)} and ${percent(rate.interval.high)}`
 }
 
 const relative = new Intl.RelativeTimeFormat('en', { numeric: 'auto' })

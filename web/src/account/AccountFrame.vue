@@ -64,7 +64,7 @@ defineProps<{ title: string; says: string }>()
   stroke: #f0b25e;
 }
 .promise {
-  font: 600 clamp(1.6rem, 2.9vw, 2.5rem) / 1.15 var(--font-head);
+  font: 600 clamp(1.5rem, 2.4vw, 2.3rem) / 1.15 var(--font-head);
   letter-spacing: -0.02em;
 }
 .strands {

@@ -14,7 +14,7 @@ export type Source = Schemas['Source']
 export type Strip = Schemas['Strip']
 
 /** The studio's API. Its types are generated from the server's own contract. */
-export const api = createClient<paths>({ baseUrl: location.origin })
+export const api = createClient<paths>()
 
 /** What went wrong, in the server's words, with the field it is about. */
 export class ApiError extends Error {

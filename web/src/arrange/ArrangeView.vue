@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { Redo2, Undo2 } from '@lucide/vue'
 import { useQuery } from '@tanstack/vue-query'
+import { useElementSize } from '@vueuse/core'
 import Select from 'primevue/select'
 import Skeleton from 'primevue/skeleton'
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useDraggable } from 'vue-draggable-plus'
 import { useRoute } from 'vue-router'
 import type { Block, ReadingsView } from '@/api/client'
 import { readingsQuery } from '@/api/queries'
-import { counted } from '@/figures'
 import { usePageStore } from '@/page/pageStore'
 import { RANGES } from '@/readings/ranges'
 import { lanes as lanesOf } from '@/sourceColours'
@@ -16,6 +16,7 @@ import BlockDrawer from './BlockDrawer.vue'
 import BlockRow from './BlockRow.vue'
 import HeaderDrawer from './HeaderDrawer.vue'
 import PasteLine from './PasteLine.vue'
+import ReadingSentence from './ReadingSentence.vue'
 import StripFragment from './StripFragment.vue'
 import { useArrangeKeys } from './useArrangeKeys'
 
@@ -27,6 +28,12 @@ const { data: readings } = useQuery(readingsQuery(() => String(route.params.page
 /** The row whose editor is open: a block's key, or "header". */
 const open = ref<string>()
 const list = useTemplateRef<HTMLElement>('list')
+const top = useTemplateRef<HTMLElement>('top')
+
+/** The width of a small phone, for which the strip is drawn. */
+const PHONE = 360
+const { width: stripWidth } = useElementSize(top, undefined, { box: 'border-box' })
+const zoom = computed(() => (stripWidth.value > 0 ? Math.min(1, stripWidth.value / PHONE) : 1))
 
 const blocks = computed<Block[]>(() => page.document?.blocks ?? [])
 const lanes = computed(() =>
@@ -88,7 +95,8 @@ function toggle(key: string) {
   )
 }
 
-useDraggable(list, blocks, {
+const drag = useDraggable(list, blocks, {
+  immediate: false,
   handle: '.grip',
   animation: 150,
   customUpdate: ({ item, oldIndex = 0, newIndex = 0 }) => {
@@ -99,6 +107,9 @@ useDraggable(list, blocks, {
     if (key) move(key, newIndex)
   },
 })
+
+// The list is there once the page is.
+watch(list, (element) => element && drag.start(element))
 
 const keys = useArrangeKeys({
   list, blocks, move, toggle, remove,
@@ -127,12 +138,6 @@ async function added(block: Block) {
           aria-label="Clicks in"
           size="small"
         />
-        <span v-if="readings" class="soft small">
-          {{ counted(readings.total.visits, 'visit')
-          }}<template v-if="readings.missing"
-            >; {{ readings.missing }} more until rates say anything</template
-          >
-        </span>
       </div>
       <div class="history">
         <button
@@ -177,10 +182,10 @@ async function added(block: Block) {
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
     </div>
-    <div v-else class="sheet" :style="{ '--lanes': lanes.length }">
+    <div v-else class="sheet" :style="{ '--lanes': lanes.length, '--zoom': zoom }">
       <div class="row head">
         <div class="gutter"><span class="visually-hidden">Header</span></div>
-        <div class="piece top" :class="{ open: open === 'header' }">
+        <div ref="top" class="piece top" :class="{ open: open === 'header' }">
           <button
             class="press"
             type="button"
@@ -193,6 +198,7 @@ async function added(block: Block) {
           />
           <p v-else class="hollow">Put your name, a line about yourself and a picture here</p>
         </div>
+        <ReadingSentence v-if="readings" class="sentence" :view="readings" :lanes="lanes" />
         <div class="lane-heads">
           <div v-for="lane in lanes" :key="lane.id" class="lane-head" :style="{ '--colour': lane.colour }">
             <span class="name">{{ lane.name }}</span>
@@ -204,7 +210,6 @@ async function added(block: Block) {
           </div>
           <div class="lane-head rate"><span class="name">Rate, of visits shown</span></div>
         </div>
-        <p class="visits-word small soft">visits</p>
       </div>
       <ol ref="list" class="rows" aria-label="Blocks of the page">
         <BlockRow
@@ -300,6 +305,7 @@ async function added(block: Block) {
   padding-left: var(--gutter);
 }
 .sheet {
+  --columns: repeat(var(--lanes), minmax(58px, 84px)) 62px minmax(126px, 190px);
   position: relative;
   min-width: 0;
 }
@@ -361,9 +367,18 @@ async function added(block: Block) {
   border-top: 0;
   border-radius: 0 0 14px 14px;
 }
+.sentence {
+  grid-column: 3;
+  grid-row: 1;
+  align-self: start;
+  padding: 18px 20px;
+}
 .lane-heads {
+  grid-column: 3;
+  grid-row: 1;
+  align-self: end;
   display: grid;
-  grid-template-columns: repeat(var(--lanes), minmax(46px, 76px)) 62px minmax(120px, 190px);
+  grid-template-columns: var(--columns);
   align-items: end;
   padding: 0 0 8px 20px;
   position: sticky;
@@ -372,12 +387,11 @@ async function added(block: Block) {
 .lane-head {
   display: grid;
   gap: 4px;
-  padding: 0 6px;
+  padding: 0 3px;
   text-align: right;
-  font-size: 0.82rem;
+  font-size: 0.75rem;
   line-height: 1.2;
-  hyphens: auto;
-  overflow-wrap: anywhere;
+  overflow-wrap: break-word;
 }
 .lane-head .name {
   font-weight: 600;
@@ -392,9 +406,6 @@ async function added(block: Block) {
   padding-left: 16px;
   align-self: end;
   padding-bottom: 21px;
-}
-.visits-word {
-  display: none;
 }
 @media (max-width: 1080px) {
   .lane-heads {
@@ -429,7 +440,8 @@ async function added(block: Block) {
     grid-template-columns: 54px;
     padding: 0 0 8px;
   }
-  .lane-head.rate {
+  .lane-head.rate,
+  .sentence {
     display: none;
   }
   .hollow.first,

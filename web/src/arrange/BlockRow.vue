@@ -214,7 +214,7 @@ function cellWords(lane: Lane) {
 }
 .figures {
   display: grid;
-  grid-template-columns: repeat(var(--lanes), minmax(46px, 76px)) 62px minmax(120px, 190px);
+  grid-template-columns: var(--columns);
   align-items: stretch;
   margin-left: 20px;
   border-top: 1px solid var(--line);
@@ -242,10 +242,7 @@ function cellWords(lane: Lane) {
   padding-left: 16px;
 }
 .rate.pale {
-  opacity: 0.6;
-}
-.hidden .figures {
-  opacity: 0.75;
+  color: var(--ink-soft);
 }
 .sortable-ghost {
   opacity: 0.4;
@@ -275,11 +272,11 @@ function cellWords(lane: Lane) {
     font-size: 0.8rem;
   }
   .piece {
-    padding: 5px 10px;
+    padding: calc(6px * var(--zoom)) calc(20px * var(--zoom));
   }
   .rename {
-    inset: 5px 10px;
-    width: calc(100% - 20px);
+    inset: 4px 12px;
+    width: calc(100% - 24px);
   }
   .figures {
     grid-template-columns: 54px;

@@ -57,6 +57,7 @@ async function use() {
       :stencil-component="CircleStencil"
       :stencil-props="{ aspectRatio: 1 }"
       :canvas="{ width: SIDE, height: SIDE }"
+      :check-orientation="false"
       :min-width="40"
       :min-height="40"
     />

@@ -30,3 +30,10 @@ watch([() => props.html, style], draw)
 <template>
   <div ref="host" class="fragment"></div>
 </template>
+
+<style scoped>
+/* On a phone the strip is drawn smaller, so that lines break where they will. */
+.fragment {
+  zoom: var(--zoom, 1);
+}
+</style>

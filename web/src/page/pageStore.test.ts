@@ -26,7 +26,6 @@ interface Put {
 
 beforeEach(async () => {
   vi.resetAllMocks()
-  vi.stubGlobal('location', { origin: 'http://localhost' })
   setActivePinia(createPinia())
   server.get.mockResolvedValue(ok(page(1, 'first')))
 })

@@ -91,6 +91,8 @@ export const usePageStore = defineStore('page', () => {
   }
 
   async function saveAll() {
+    // Begin after whoever called is done, so that several changes go together.
+    await Promise.resolve()
     while (unsaved && state.value && document.value) {
       unsaved = false
       saving.value = 'saving'

@@ -47,8 +47,7 @@ const tint = (clicks: number) => `${Math.round((clicks / most.value) * 55)}%`
       <tbody>
         <tr v-for="row in rows" :key="row.block">
           <th scope="row" class="title">
-            <span class="place">{{ row.place || '–' }}</span
-            >{{ row.title }}
+            <span class="place">{{ row.place || '–' }}</span>{{ row.title }}
           </th>
           <td
             v-for="lane in lanes"
@@ -167,7 +166,6 @@ tfoot td {
 }
 .cell small {
   color: var(--ink);
-  opacity: 0.82;
   font-size: 0.78rem;
 }
 .total {

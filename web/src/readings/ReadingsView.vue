@@ -36,7 +36,7 @@ const untaggedShare = computed(() => {
   return visits ? (view.value?.bySource[UNTAGGED]?.visits ?? 0) / visits : undefined
 })
 const REASONS: Record<string, string> = {
-  crawler: 'crawlers', preview: 'previews for posts', prefetch: 'fetched ahead, not looked at', own: 'your own', repeat: 'double presses',
+  crawler: 'crawlers', preview: 'previews for posts', prefetch: 'fetched ahead, not looked at', own: 'your own', repeat: 'repeats within 30 seconds',
 } // prettier-ignore
 </script>
 
@@ -69,7 +69,7 @@ const REASONS: Record<string, string> = {
             {{ counted(view.missing, 'more visit') }} needed before this says anything
           </p>
           <p v-else class="note">
-            <RateWhisker :rate="view.total.clickThrough" :widest="1" /> surely between
+            <RateWhisker :rate="view.total.clickThrough" :widest="1" /> 95&nbsp;% sure: between
             {{ percent(view.total.clickThrough.interval.low) }} and
             {{ percent(view.total.clickThrough.interval.high) }}
           </p>

@@ -171,21 +171,24 @@ function choose(id: string) {
   }
   .switch,
   .only {
-    flex: 1;
+    flex: 1 1 calc(100% - 110px);
     min-width: 0;
+    max-width: none;
   }
   .publish {
     order: 2;
   }
-  .address {
-    order: 3;
-    flex: 1;
-  }
   .standing {
-    order: 4;
+    order: 3;
     margin: 0;
-    font-size: 0.82rem;
-    width: 100%;
+    flex: 1;
+    font-size: 0.85rem;
+  }
+  .address {
+    order: 4;
+  }
+  .url {
+    display: none;
   }
 }
 </style>

@@ -150,6 +150,8 @@ code {
   color: var(--ink);
   overflow-wrap: anywhere;
   margin-right: 10px;
+  display: inline-block;
+  min-width: 18rem;
 }
 .copy svg {
   width: 14px;
@@ -202,6 +204,9 @@ code {
     align-items: center;
     justify-content: space-between;
     gap: 6px;
+  }
+  code {
+    min-width: 0;
   }
   .number {
     text-align: left;

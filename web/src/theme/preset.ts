@@ -19,20 +19,62 @@ export const benchPreset = definePreset(Aura, {
   semantic: {
     primary: petrol,
     focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '2px' },
-    formField: { paddingX: '0.65rem', paddingY: '0.5rem', borderRadius: '{border.radius.md}', focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '-1px', shadow: 'none' } },
+    formField: {
+      paddingX: '0.65rem',
+      paddingY: '0.5rem',
+      borderRadius: '{border.radius.md}',
+      focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '-1px', shadow: 'none' },
+    },
     colorScheme: {
       light: {
         surface: paper,
-        primary: { color: '{primary.600}', contrastColor: '#ffffff', hoverColor: '{primary.700}', activeColor: '{primary.800}' },
-        formField: { background: '#fffdf8', borderColor: '#8b806c', hoverBorderColor: '#5d5546', placeholderColor: '#6d6453', color: '#1b1a17' },
+        primary: {
+          color: '{primary.600}',
+          contrastColor: '#ffffff',
+          hoverColor: '{primary.700}',
+          activeColor: '{primary.800}',
+        },
+        formField: {
+          background: '#fffdf8',
+          borderColor: '#8b806c',
+          hoverBorderColor: '#5d5546',
+          placeholderColor: '#6d6453',
+          color: '#1b1a17',
+        },
         text: { color: '#1b1a17', mutedColor: '#5d5546' },
       },
       dark: {
         surface: paper,
-        primary: { color: '{primary.300}', contrastColor: '#062128', hoverColor: '{primary.200}', activeColor: '{primary.100}' },
-        formField: { background: '#211e19', borderColor: '#7a705e', hoverBorderColor: '#a89d88', placeholderColor: '#a89d88', color: '#efe9dc' },
+        primary: {
+          color: '{primary.300}',
+          contrastColor: '#062128',
+          hoverColor: '{primary.200}',
+          activeColor: '{primary.100}',
+        },
+        formField: {
+          background: '#211e19',
+          borderColor: '#7a705e',
+          hoverBorderColor: '#a89d88',
+          placeholderColor: '#a89d88',
+          color: '#efe9dc',
+        },
         text: { color: '#efe9dc', mutedColor: '#b8ae9a' },
       },
     },
   },
-}) // prettier-ignore
+  // Where the stock colours do not reach 4.5:1 on our paper.
+  components: {
+    togglebutton: {
+      colorScheme: {
+        light: { root: { color: '#5d5546', hoverColor: '#1b1a17', checkedColor: '#1b1a17' } },
+        dark: { root: { color: '#b8ae9a', hoverColor: '#efe9dc', checkedColor: '#efe9dc' } },
+      },
+    },
+    button: {
+      colorScheme: {
+        light: { text: { danger: { color: '#9c2a1c' } } },
+        dark: { text: { danger: { color: '#f2988a' } } },
+      },
+    },
+  },
+})

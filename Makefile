@@ -1,0 +1,65 @@
+# The two commands are `make demo` and `make test`; the rest are their parts.
+.DEFAULT_GOAL := help
+.PHONY: help demo test install install-tests build generate lint test-go test-web test-e2e screenshots clean
+
+WITH_POSTGRES := bin/jundle with-postgres --data .data/test --
+RACY := ./internal/ingest/... ./internal/public/... ./internal/service/... ./internal/studio/...
+
+help: ## Say what there is to do
+	@awk -F':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
+
+demo: install build ## Install what is missing, build, and serve the demo
+	@bin/jundle demo
+
+test: install-tests build lint test-go test-web test-e2e ## Run every suite, the browser included
+	@echo "All suites passed."
+
+install: ## Install what the demo needs
+	@scripts/install
+
+install-tests: ## Install what the tests need as well
+	@scripts/install --tests
+
+build: ## Build the studio and the program
+	@echo "Building the studio"
+	@cd web && npx --no-install vite build --logLevel warn
+	@echo "Building the program"
+	@go build -o bin/jundle ./cmd/jundle
+
+generate: ## Make the TypeScript types anew from the API's contract
+	@mkdir -p .data
+	@go run ./cmd/jundle openapi > .data/openapi.json
+	@cd web && npx --no-install openapi-typescript ../.data/openapi.json -o src/api/generated/schema.ts
+
+lint: ## Check form, types and generated code
+	@echo "Checking Go"
+	@test -z "$$(go tool gofumpt -l cmd internal web/embed.go)" || { echo "These files want gofumpt:"; go tool gofumpt -l cmd internal web/embed.go; exit 1; }
+	@go vet ./...
+	@go tool staticcheck ./...
+	@echo "Checking TypeScript and Vue"
+	@cd web && npx --no-install prettier --check --log-level warn . && npx --no-install eslint . && npx --no-install vue-tsc --noEmit
+	@cd e2e && npx --no-install prettier --check --log-level warn . && npx --no-install tsc --noEmit
+	@echo "Checking that the generated types are those of the contract"
+	@mkdir -p .data && bin/jundle openapi > .data/openapi.json
+	@cd web && npx --no-install openapi-typescript ../.data/openapi.json -o ../.data/schema.ts >/dev/null 2>&1
+	@cmp .data/schema.ts web/src/api/generated/schema.ts || { echo "Run make generate and commit the result."; exit 1; }
+
+test-go: ## Run the Go tests on a private PostgreSQL
+	@echo "Testing Go"
+	@$(WITH_POSTGRES) go test ./...
+	@echo "Testing Go once more, for races"
+	@$(WITH_POSTGRES) go test -race $(RACY)
+
+test-web: ## Run the unit tests of the studio
+	@echo "Testing the studio"
+	@cd web && npx --no-install vitest run
+
+test-e2e: ## Drive the real thing in Chromium
+	@echo "Driving the studio and the pages in Chromium"
+	@cd e2e && ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test
+
+screenshots: ## Take docs/screenshots anew; wants `make demo` running, freshly loaded
+	@cd e2e && node screenshots.mjs
+
+clean: ## Remove what was built and the data of demo and tests
+	rm -rf bin .data web/dist/assets web/dist/index.html

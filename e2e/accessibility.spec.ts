@@ -1,0 +1,96 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { freshName, ILSE, signIn, signUp } from './support/people'
+import { PUBLIC } from './support/places'
+
+async function expectNothingFound(page: Page, where: string) {
+  // A tooltip under the mouse is not part of the screen.
+  await page.mouse.move(0, 0)
+  await expect(page.getByRole('tooltip')).toHaveCount(0)
+  const found = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze()
+  const said = found.violations.map(
+    (violation) =>
+      `${violation.id}: ${violation.help}\n  ${violation.nodes.map((node) => node.html.slice(0, 200)).join('\n  ')}`,
+  )
+  expect(said, where).toEqual([])
+}
+
+async function expectNoSideways(page: Page, where: string) {
+  const over = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  )
+  expect(over, `${where} is wider than the screen`).toBeLessThanOrEqual(0)
+}
+
+const screens = [
+  { name: 'light', options: { viewport: { width: 1280, height: 800 } } },
+  { name: 'dark', options: { viewport: { width: 1280, height: 800 }, colorScheme: 'dark' as const } },
+  { name: 'phone', options: { viewport: { width: 390, height: 844 }, hasTouch: true } },
+]
+
+for (const screen of screens) {
+  test.describe(screen.name, () => {
+    test.use(screen.options)
+
+    test('the studio with figures in it has no fault axe can find', async ({ page }) => {
+      await signIn(page, ILSE)
+      await expect(page.locator('.rows .cell.total').first()).not.toHaveText('0')
+      await expectNothingFound(page, 'Arrange')
+      await expectNoSideways(page, 'Arrange')
+
+      await page.locator('.rows li .piece').first().click()
+      await expect(page.getByRole('complementary')).toBeVisible()
+      await expectNothingFound(page, 'a button in the drawer')
+      await page.keyboard.press('Escape')
+      await page.getByRole('button', { name: 'Edit name, line and picture' }).click()
+      await expectNothingFound(page, 'the header in the drawer')
+      await page.keyboard.press('Escape')
+
+      await page.getByRole('button', { name: 'Publish', exact: true }).click()
+      await expect(page.getByRole('dialog').getByRole('listitem').first()).toBeVisible()
+      await page.waitForFunction(() => document.getAnimations().every((each) => each.playState !== 'running'))
+      await expectNothingFound(page, 'Publish')
+      await page.getByRole('button', { name: 'Not yet' }).click()
+      await expect(page.getByRole('dialog')).toHaveCount(0)
+
+      for (const [view, sign] of [
+        ['Sources', page.getByRole('button', { name: /^Copy the address for/ }).first()],
+        ['Readings', page.locator('canvas')],
+        ['Settings', page.getByRole('button', { name: 'Add page' })],
+      ] as const) {
+        await page.getByRole('link', { name: view }).click()
+        await expect(sign).toBeVisible()
+        await expectNothingFound(page, view)
+        await expectNoSideways(page, view)
+      }
+    })
+
+    test('nor has it while it is empty', async ({ page }) => {
+      for (const way of ['/sign-in', '/sign-up']) {
+        await page.goto(way)
+        await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+        await expectNothingFound(page, way)
+        await expectNoSideways(page, way)
+      }
+      await signUp(page, freshName('empty'))
+      await expectNothingFound(page, 'Arrange without a button')
+      await expectNoSideways(page, 'Arrange without a button')
+      await page.getByRole('link', { name: 'Sources' }).click()
+      await expect(page.getByText('No sources yet')).toBeVisible()
+      await expectNothingFound(page, 'Sources without a source')
+      await page.getByRole('link', { name: 'Readings' }).click()
+      await expect(page.locator('canvas')).toBeVisible()
+      await expectNothingFound(page, 'Readings without a visit')
+    })
+
+    test('nor have the pages visitors see', async ({ page }) => {
+      for (const path of ['/quarrow-clay', '/quarrow-workshops/card', '/nobody-is-here']) {
+        await page.goto(PUBLIC + path)
+        await expectNothingFound(page, path)
+        await expectNoSideways(page, path)
+      }
+    })
+  })
+}

@@ -1,0 +1,144 @@
+import { deflateSync, crc32 } from 'node:zlib'
+import { expect, test } from '@playwright/test'
+import { freshName, ILSE, paste, publish, row, signUp, titles } from './support/people'
+
+/** A black PNG of that size. */
+function png(width: number, height: number) {
+  const chunk = (kind: string, data: Buffer) => {
+    const body = Buffer.concat([Buffer.from(kind), data])
+    const out = Buffer.alloc(body.length + 8)
+    out.writeUInt32BE(data.length, 0)
+    body.copy(out, 4)
+    out.writeUInt32BE(crc32(body), body.length + 4)
+    return out
+  }
+  const head = Buffer.alloc(13)
+  head.writeUInt32BE(width, 0)
+  head.writeUInt32BE(height, 4)
+  head[8] = 1 // one bit a pixel, grey
+  const rows = Buffer.alloc((Math.ceil(width / 8) + 1) * height)
+  return Buffer.concat([
+    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
+    chunk('IHDR', head),
+    chunk('IDAT', deflateSync(rows)),
+    chunk('IEND', Buffer.alloc(0)),
+  ])
+}
+
+test('an address that could harm a visitor is refused, and what was typed stays', async ({ page }) => {
+  await signUp(page, freshName('careful'))
+  const line = page.getByLabel('Paste an address to add a button')
+  for (const address of ['javascript:alert(1)', 'data:text/html,x', 'file:///etc/passwd']) {
+    await line.fill(address)
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('alert')).toContainText('https, http, mailto, tel or sms')
+    await expect(line).toHaveValue(address)
+  }
+  expect(await titles(page)).toEqual([])
+
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await row(page, 'Where to find').locator('.piece').click()
+  await page.getByLabel('Leads to').fill('javascript:alert(1)')
+  await page.getByLabel('Title').focus()
+  await expect(page.getByRole('alert').filter({ hasText: 'still leads to where it did' })).toBeVisible()
+  await page.reload()
+  await row(page, 'Where to find').locator('.piece').click()
+  await expect(page.getByLabel('Leads to')).toHaveValue('https://quarrow.example/stockists')
+})
+
+test('a page address that is taken, reserved or malformed is refused at its field', async ({ page }) => {
+  await page.goto('/sign-up')
+  await page.getByLabel('E-mail address').fill(`${freshName('x')}@quarrow.example`)
+  await page.getByLabel('Password').fill('clay and water and fire')
+  for (const [address, says] of [
+    ['quarrow-clay', 'is taken'],
+    ['admin', 'kept for the service'],
+    ['-x-', 'single hyphens inside'],
+    ['ab', 'at least 3'],
+  ] as const) {
+    await page.getByLabel('Page address').fill(address)
+    await page.getByRole('button', { name: 'Open account' }).click()
+    await expect(page.getByRole('alert')).toContainText(says)
+  }
+  await expect(page.getByLabel('Password')).toHaveValue('clay and water and fire')
+})
+
+test('nothing tells whether an e-mail address is registered', async ({ page }) => {
+  const messages: (string | null)[] = []
+  for (const email of [ILSE.email, 'nobody@quarrow.example']) {
+    await page.goto('/sign-in')
+    await page.getByLabel('E-mail address').fill(email)
+    await page.getByLabel('Password').fill('not the password')
+    await page.getByRole('button', { name: 'Sign in' }).click()
+    messages.push(await page.getByRole('alert').textContent())
+  }
+  expect(messages[0]).toBe(messages[1])
+})
+
+test('a stale write is not made, and the creator chooses which page to go on with', async ({
+  browser,
+  page,
+}) => {
+  const address = freshName('two-hands')
+  await signUp(page, address)
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  const storageState = await page.context().storageState()
+  const elsewhere = await browser.newContext({ storageState, baseURL: new URL(page.url()).origin })
+  const other = await elsewhere.newPage()
+  await other.goto(page.url())
+  await paste(other, 'https://tips.example/kiln-fund', 'A tip for the kiln fund')
+  await expect(other.getByRole('status').first()).not.toContainText('saving')
+
+  const rename = async (to: string) => {
+    await page.locator('.rows li').first().focus()
+    await page.keyboard.press('F2')
+    await page.getByRole('textbox', { name: 'Title' }).fill(to)
+    await page.keyboard.press('Enter')
+  }
+  await rename('Shops')
+  await expect(page.getByRole('alert')).toContainText('changed elsewhere')
+  expect(await titles(page), 'what was written is still on screen').toEqual(['Shops'])
+  await page.getByRole('button', { name: 'Take the newer page' }).click()
+  await expect.poll(() => titles(page)).toEqual(['Where to find our pots: a map', 'A tip for the kiln fund'])
+  await rename('Shops')
+  await expect(row(page, 'Shops')).toBeVisible()
+  expect(await publish(page)).toEqual(['The page goes live for the first time, with 2 buttons.'])
+  await elsewhere.close()
+})
+
+test('a change made while the studio cannot be reached is kept and saved later', async ({
+  context,
+  page,
+}) => {
+  await signUp(page, freshName('offline'))
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await context.setOffline(true)
+  await page.locator('.rows li').first().focus()
+  await page.keyboard.press('h')
+  await expect(page.getByRole('alert')).toContainText('Nothing you typed is lost')
+  await context.setOffline(false)
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await page.reload()
+  await expect(row(page, 'Hidden: Where to find')).toBeVisible()
+})
+
+test('a file that cannot be the picture says why, and a good one is cut to a circle', async ({ page }) => {
+  await signUp(page, freshName('portrait'))
+  await page.getByRole('button', { name: 'Edit name, line and picture' }).click()
+  const choose = (name: string, buffer: Buffer) =>
+    page.getByLabel('Picture file').setInputFiles({ name, mimeType: 'image/png', buffer })
+  for (const [name, buffer, says] of [
+    ['letter.png', Buffer.from('Dear Ilse'), 'not a picture'],
+    ['huge.png', png(10_000, 10_000), '100 megapixels'],
+    ['heavy.png', Buffer.alloc(10 * 1024 * 1024), 'larger than 8 MB'],
+  ] as const) {
+    await choose(name, buffer)
+    await expect(page.getByRole('alert').filter({ hasText: says })).toBeVisible()
+  }
+
+  await choose('portrait.png', png(600, 400))
+  await expect(page.locator('.vue-circle-stencil')).toBeVisible()
+  await page.getByRole('button', { name: 'Use this cut' }).click()
+  await expect(page.locator('.piece.top img.portrait')).toBeVisible()
+  await expect(page.getByAltText('Picture at the top of the page')).toBeVisible()
+})

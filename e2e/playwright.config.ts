@@ -1,0 +1,48 @@
+import { defineConfig, devices } from '@playwright/test'
+import { PUBLIC, STANDINS, STUDIO } from './support/places'
+
+const port = (origin: string) => `127.0.0.1:${new URL(origin).port}`
+
+/** Drives the real program: its own ports, an empty database with the demo loaded into it. */
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.ts',
+  workers: 2,
+  fullyParallel: true,
+  forbidOnly: true,
+  retries: 0,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list']],
+  use: {
+    baseURL: STUDIO,
+    // Headless Chromium says that it is one, and is not counted.
+    userAgent: devices['Desktop Chrome'].userAgent,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: {
+    command: 'sh -c "../bin/jundle simulate && exec ../bin/jundle serve"',
+    url: `${STUDIO}/readyz`,
+    timeout: 120_000,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 20_000 },
+    env: {
+      JUNDLE_STUDIO_LISTEN: port(STUDIO),
+      JUNDLE_PUBLIC_LISTEN: port(PUBLIC),
+      JUNDLE_STANDIN_LISTEN: port(STANDINS),
+      JUNDLE_STUDIO_URL: STUDIO,
+      JUNDLE_PUBLIC_URL: PUBLIC,
+    },
+  },
+})

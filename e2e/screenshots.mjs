@@ -1,0 +1,68 @@
+// Takes the pictures in docs/screenshots from the demo, which must be running
+// freshly loaded: `make demo` in one terminal, `make screenshots` in another.
+import { chromium } from '@playwright/test'
+
+const to = process.argv[2] ?? '../docs/screenshots'
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-quic', '--no-first-run'],
+})
+
+async function signedIn(options) {
+  const context = await browser.newContext({ baseURL: 'http://localhost:8080', ...options })
+  const page = await context.newPage()
+  page.on('console', (message) => message.type() === 'error' && console.log(message.text()))
+  await page.goto('/sign-in')
+  await page.getByLabel('E-mail address').fill('ilse@quarrow.example')
+  await page.getByLabel('Password').fill('forty hours of fire')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByText(/changes? waiting/).waitFor()
+  await page.getByRole('link', { name: 'Readings' }).waitFor()
+  return page
+}
+
+async function shots(name, options) {
+  const page = await signedIn(options)
+  const shot = async (view) => {
+    await page.mouse.move(1, 1)
+    await page.waitForTimeout(600)
+    await page.screenshot({ path: `${to}/${view}${name}.png` })
+  }
+  await page.locator('.rows li').first().waitFor()
+  await shot('arrange')
+  await page.locator('.rows li .piece').nth(1).click()
+  await shot('arrange-editor')
+  await page.getByRole('button', { name: 'Close the editor' }).click()
+  await page.getByRole('button', { name: 'Publish' }).click()
+  await shot('publish')
+  await page.keyboard.press('Escape')
+  await page.getByRole('link', { name: 'Sources' }).click()
+  await page.getByText('not seen yet').waitFor()
+  await shot('sources')
+  await page.getByRole('link', { name: 'Readings' }).click()
+  await page.locator('canvas').waitFor()
+  await shot('readings')
+  await page.getByRole('link', { name: 'Settings' }).click()
+  await shot('settings')
+  await page.context().close()
+}
+
+const wide = { viewport: { width: 1280, height: 800 } }
+const phone = { viewport: { width: 390, height: 844 }, deviceScaleFactor: 2, hasTouch: true }
+await shots('', wide)
+await shots('-phone', phone)
+await shots('-dark', { ...wide, colorScheme: 'dark' })
+for (const [name, options] of [
+  ['page', wide],
+  ['page-phone', phone],
+]) {
+  const context = await browser.newContext(options)
+  const page = await context.newPage()
+  await page.goto('http://127.0.0.1:8090/quarrow-clay/loft')
+  await page.screenshot({ path: `${to}/${name}.png` })
+  await page.goto('http://localhost:8080/sign-up')
+  await page.waitForTimeout(500)
+  await page.screenshot({ path: `${to}/${name.replace('page', 'sign-up')}.png` })
+  await context.close()
+}
+await browser.close()

@@ -1,0 +1,68 @@
+import { randomBytes } from 'node:crypto'
+import { devices, expect, type Browser, type Page } from '@playwright/test'
+import { STANDINS } from './places'
+
+/** The demo's creator, whose pages have ninety days of visits. */
+export const ILSE = { email: 'ilse@quarrow.example', password: 'forty hours of fire' }
+
+/** A name nobody has taken yet. */
+export const freshName = (stem: string) => `${stem}-${randomBytes(4).toString('hex')}`
+
+/** Opens an account the way a new user does, and arrives in Arrange. */
+export async function signUp(page: Page, address: string) {
+  await page.goto('/sign-up')
+  await page.getByLabel('Page address').fill(address)
+  await page.getByLabel('E-mail address').fill(`${address}@quarrow.example`)
+  await page.getByLabel('Password').fill('clay and water and fire')
+  await page.getByRole('button', { name: 'Open account' }).click()
+  await expect(page.getByText('not published yet')).toBeVisible()
+}
+
+export async function signIn(page: Page, who: { email: string; password: string }) {
+  await page.goto('/sign-in')
+  await page.getByLabel('E-mail address').fill(who.email)
+  await page.getByLabel('Password').fill(who.password)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.locator('.rows li').first()).toBeVisible()
+}
+
+/** Adds a button by the paste line and waits for what the site says of itself. */
+export async function paste(page: Page, address: string, title: string) {
+  await page.getByLabel('Paste an address to add a button').fill(address)
+  await page.keyboard.press('Enter')
+  await expect(row(page, title)).toBeVisible()
+}
+
+/** The row of Arrange with that title. */
+export const row = (page: Page, title: string) =>
+  page.getByRole('list', { name: 'Blocks of the page' }).getByRole('listitem', { name: title })
+
+/** The titles in Arrange, top to bottom. */
+export const titles = (page: Page) =>
+  page
+    .locator('.rows > li')
+    .evaluateAll((rows) => rows.map((each) => each.getAttribute('aria-label')?.replace(/^[^:]*: /, '')))
+
+/** Publishes and returns what the dialog said would change. */
+export async function publish(page: Page) {
+  await page.getByRole('button', { name: 'Publish', exact: true }).click()
+  const dialog = page.getByRole('dialog')
+  const words = await dialog.getByRole('listitem').allTextContents()
+  await dialog.getByRole('button', { name: 'Publish now' }).click()
+  await expect(page.getByText('nothing waiting')).toBeVisible()
+  return words
+}
+
+/** A visitor on a phone: another browser, with a phone's user agent. */
+export async function phoneVisitor(browser: Browser) {
+  const context = await browser.newContext({ ...devices['iPhone 14'] })
+  return context.newPage()
+}
+
+/** Puts an address into a made-up profile, as the creator does on a real network. */
+export async function putIntoProfile(page: Page, network: string, name: string, address: string) {
+  await page.goto(`${STANDINS}/profile/${network}/${name}`)
+  await page.getByLabel('The one link of this profile').fill(address)
+  await page.getByRole('button', { name: 'Save profile' }).click()
+  await expect(page.getByRole('link', { name: address })).toBeVisible()
+}

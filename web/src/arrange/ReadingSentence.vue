@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { ReadingsView } from '@/api/client'
+import { count, percent } from '@/figures'
+import { UNTAGGED, type Lane } from '@/sourceColours'
+
+/** What the lanes below say, in a sentence: the first thing one wants to know. */
+const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
+
+const strongest = computed(() => {
+  const [row] = [...props.view.blocks].sort((a, b) => b.total.clicks - a.total.clicks)
+  if (!row || row.total.clicks === 0) return undefined
+  const title = props.view.titles.find((each) => each.block === row.block)?.title
+  const [from] = props.lanes
+    .filter((lane) => lane.id !== UNTAGGED)
+    .map((lane) => ({ lane, clicks: row.bySource[lane.id]?.clicks ?? 0 }))
+    .sort((a, b) => b.clicks - a.clicks)
+  return { title, clicks: row.total.clicks, from: from?.clicks ? from.lane.name : undefined }
+})
+</script>
+
+<template>
+  <div class="words">
+    <p class="lead">
+      <template v-if="view.total.visits === 0">No visits in this time yet.</template>
+      <template v-else-if="view.missing">
+        {{ count(view.total.visits) }} visits so far. {{ view.missing }} more until rates say anything.
+      </template>
+      <template v-else>
+        {{ count(view.total.visits) }} visits; {{ percent(view.total.clickThrough.rate) }} of them pressed
+        something.
+      </template>
+    </p>
+    <p v-if="strongest" class="soft">
+      Pressed most: <strong>{{ strongest.title }}</strong>, {{ count(strongest.clicks) }} times<template
+        v-if="strongest.from"
+        >, mostly from {{ strongest.from }}</template
+      >.
+    </p>
+    <p v-else-if="view.total.visits === 0" class="soft">
+      Put the page’s address for each place into that place, under Sources, and this fills up by itself.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.words {
+  max-width: 34rem;
+  display: grid;
+  gap: 6px;
+}
+.lead {
+  font: 600 1.35rem/1.2 var(--font-head);
+  letter-spacing: -0.015em;
+}
+strong {
+  color: var(--ink);
+}
+</style>
