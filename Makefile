@@ -2,6 +2,8 @@
 .DEFAULT_GOAL := help
 .PHONY: help demo test install install-tests build generate lint test-go test-web test-e2e screenshots clean
 
+# gin would list its routes whenever a test fails.
+export GIN_MODE := release
 WITH_POSTGRES := bin/jundle with-postgres --data .data/test --
 RACY := ./internal/ingest/... ./internal/public/... ./internal/service/... ./internal/studio/...
 

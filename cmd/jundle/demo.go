@@ -9,6 +9,7 @@ import (
 
 	"github.com/schollz/progressbar/v3"
 	"github.com/spf13/cobra"
+	"golang.org/x/term"
 
 	"jundle/internal/agents"
 	"jundle/internal/cluster"
@@ -109,11 +110,9 @@ func fill(ctx context.Context, s *store.Store, report bool) error {
 		return err
 	}
 	for _, address := range []string{demo.ClayPage, demo.WorkshopsPage} {
-		bar := progressbar.NewOptions(demoDays, progressbar.OptionSetWriter(os.Stderr), progressbar.OptionSetWidth(30),
-			progressbar.OptionSetDescription(fmt.Sprintf("Making visits to %-18s", address)), progressbar.OptionOnCompletion(func() { say("") }))
 		made, err := demo.Simulation{
 			Store: s, Agents: list, Loaded: loaded, Address: address, Begun: now.AddDate(0, 0, -demoDays), Days: demoDays, Seed: demoSeed,
-			Progress: func(day int) { _ = bar.Set(day) },
+			Progress: showProgress("Making visits to " + address),
 		}.Run(ctx)
 		if err != nil {
 			return err
@@ -122,4 +121,15 @@ func fill(ctx context.Context, s *store.Store, report bool) error {
 			made.Visits, made.Clicks, made.Crawlers, made.Previews, made.Own, made.Repeats)
 	}
 	return nil
+}
+
+// showProgress draws a bar on a terminal; into a log it writes one line.
+func showProgress(what string) func(day int) {
+	if !term.IsTerminal(int(os.Stderr.Fd())) {
+		say("%s, %d days", what, demoDays)
+		return nil
+	}
+	bar := progressbar.NewOptions(demoDays, progressbar.OptionSetWriter(os.Stderr), progressbar.OptionSetWidth(30),
+		progressbar.OptionSetDescription(fmt.Sprintf("%-36s", what)), progressbar.OptionOnCompletion(func() { say("") }))
+	return func(day int) { _ = bar.Set(day) }
 }

@@ -120,7 +120,7 @@ func (s *Service) listen(listeners []listener) error {
 			for _, before := range opened[:i] {
 				_ = before.Close()
 			}
-			return fmt.Errorf("the %s cannot listen on %s: %w. If another program has the port, set %s to a free one, like %s=127.0.0.1:9%03d, and the matching JUNDLE_..._URL",
+			return fmt.Errorf("the %s listener cannot listen on %s: %w. If another program has the port, set %s to a free one, like %s=127.0.0.1:9%03d, and the matching JUNDLE_..._URL",
 				one.name, one.address, err, one.setting, one.setting, 80+i*10)
 		}
 		opened[i] = socket

@@ -80,7 +80,7 @@ func New(options Options) (*Server, error) {
 			return nil, err
 		}
 	}
-	s.handler = gzhttp.GzipHandler(refuseCrossOrigin(limitBody(s.sessions.LoadAndSave(engine))))
+	s.handler = gzhttp.GzipHandler(refuseCrossOrigin(http.MaxBytesHandler(s.sessions.LoadAndSave(engine), maxBody)))
 	return s, nil
 }
 
@@ -114,13 +114,6 @@ func newSessions(s *store.Store, secure bool) *scs.SessionManager {
 // maxBody is above every operation's own limit, so that each can say what its
 // limit is, and below what would hurt.
 const maxBody = 16 << 20
-
-func limitBody(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		r.Body = http.MaxBytesReader(w, r.Body, maxBody)
-		next.ServeHTTP(w, r)
-	})
-}
 
 // refuseCrossOrigin keeps other sites from writing with a member's cookie.
 func refuseCrossOrigin(next http.Handler) http.Handler {

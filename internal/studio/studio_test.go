@@ -1,0 +1,400 @@
+package studio_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jundle/internal/outbound"
+	"jundle/internal/store"
+	"jundle/internal/store/storetest"
+	"jundle/internal/studio"
+)
+
+// bench is a studio with its clock and its database.
+type bench struct {
+	t      *testing.T
+	store  *store.Store
+	server *httptest.Server
+	now    time.Time
+}
+
+func open(t *testing.T) *bench {
+	t.Helper()
+	b := &bench{t: t, store: storetest.New(t), now: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)}
+	handler, err := studio.New(studio.Options{
+		Store: b.store, Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example", PublicOrigin: "https://pages.example", OwnKey: []byte("key"),
+		Application: fstest.MapFS{"index.html": {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)}, "assets/a.js": {Data: []byte("1")}},
+		Now:         func() time.Time { return b.now },
+	})
+	require.NoError(t, err)
+	b.server = httptest.NewServer(handler)
+	t.Cleanup(b.server.Close)
+	return b
+}
+
+// browser is one creator's browser, with its cookies.
+type browser struct {
+	*bench
+	client *http.Client
+}
+
+func (b *bench) browser() *browser {
+	jar, err := cookiejar.New(nil)
+	require.NoError(b.t, err)
+	return &browser{bench: b, client: &http.Client{Jar: jar}}
+}
+
+// answer is what the studio said.
+type answer struct {
+	status int
+	body   map[string]any
+	header http.Header
+}
+
+func (a answer) detail() string {
+	detail, _ := a.body["detail"].(string)
+	return detail
+}
+
+func (b *browser) send(method, path string, body any, change ...func(*http.Request)) answer {
+	b.t.Helper()
+	var reader io.Reader
+	kind := "application/json"
+	switch body := body.(type) {
+	case nil:
+	case []byte:
+		reader, kind = bytes.NewReader(body), "application/octet-stream"
+	default:
+		encoded, err := json.Marshal(body)
+		require.NoError(b.t, err)
+		reader = bytes.NewReader(encoded)
+	}
+	request, err := http.NewRequestWithContext(b.t.Context(), method, b.server.URL+path, reader)
+	require.NoError(b.t, err)
+	request.Header.Set("Content-Type", kind)
+	for _, each := range change {
+		each(request)
+	}
+	response, err := b.client.Do(request)
+	require.NoError(b.t, err)
+	defer response.Body.Close()
+	got := answer{status: response.StatusCode, header: response.Header}
+	text, err := io.ReadAll(response.Body)
+	require.NoError(b.t, err)
+	_ = json.Unmarshal(text, &got.body) // lists and pages are looked at by their status alone
+	return got
+}
+
+type fields map[string]any
+
+func (b *browser) signUp(address string) answer {
+	b.t.Helper()
+	return b.send("POST", "/api/sign-up", fields{"email": address + "@quarrow.example", "password": "clay and water", "pageAddress": address, "zone": "Europe/Lisbon"})
+}
+
+// page is the ID of the only page of whoever is signed in.
+func (b *browser) page() string {
+	b.t.Helper()
+	me, err := b.store.MemberByEmail(b.t.Context(), b.send("GET", "/api/me", nil).body["email"].(string))
+	require.NoError(b.t, err)
+	pages, err := b.store.Pages(b.t.Context(), me.WorkspaceID)
+	require.NoError(b.t, err)
+	return "/api/pages/" + pages[0].ID.String()
+}
+
+func button(key, title, address string) fields {
+	return fields{"key": key, "kind": "button", "shown": true, "button": fields{"title": title, "address": address}}
+}
+
+func draft(revision int, blocks ...any) fields {
+	if blocks == nil {
+		blocks = []any{}
+	}
+	return fields{"revision": revision, "document": fields{"header": fields{"name": "Quarrow Clay", "line": ""}, "blocks": blocks}}
+}
+
+func TestACreatorSignsUpInAndOut(t *testing.T) {
+	b := open(t).browser()
+	up := b.signUp("quarrow-clay")
+	require.Equal(t, http.StatusCreated, up.status, "%v", up.body)
+	assert.Equal(t, "Europe/Lisbon", up.body["zone"])
+	cookie := up.header.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "SameSite=Lax")
+	assert.Equal(t, http.StatusOK, b.send("GET", "/api/me", nil).status)
+
+	assert.Equal(t, http.StatusNoContent, b.send("POST", "/api/sign-out", nil).status)
+	out := b.send("GET", "/api/me", nil)
+	assert.Equal(t, http.StatusUnauthorized, out.status)
+	assert.Contains(t, out.detail(), "nothing that was saved is lost")
+
+	in := b.send("POST", "/api/sign-in", fields{"email": " Quarrow-Clay@quarrow.example ", "password": "clay and water"})
+	assert.Equal(t, http.StatusOK, in.status)
+}
+
+func TestNoMessageTellsWhetherAnAddressIsRegistered(t *testing.T) {
+	b := open(t)
+	require.Equal(t, http.StatusCreated, b.browser().signUp("quarrow-clay").status)
+	stranger := b.browser()
+	wrong := stranger.send("POST", "/api/sign-in", fields{"email": "quarrow-clay@quarrow.example", "password": "a guess or two"})
+	nobody := stranger.send("POST", "/api/sign-in", fields{"email": "nobody@quarrow.example", "password": "a guess or two"})
+	assert.Equal(t, http.StatusUnauthorized, wrong.status)
+	assert.Equal(t, wrong.status, nobody.status)
+	assert.Equal(t, wrong.detail(), nobody.detail())
+
+	again := stranger.send("POST", "/api/sign-up", fields{"email": "quarrow-clay@quarrow.example", "password": "a guess or two", "pageAddress": "other", "zone": "UTC"})
+	assert.Equal(t, http.StatusUnprocessableEntity, again.status)
+	for _, word := range []string{"regist", "taken", "exist", "already"} {
+		assert.NotContains(t, again.detail(), word)
+	}
+	assert.Equal(t, http.StatusUnauthorized, stranger.send("GET", "/api/me", nil).status)
+}
+
+func TestASignUpThatCannotBeSaysWhichFieldAndWhy(t *testing.T) {
+	b := open(t)
+	require.Equal(t, http.StatusCreated, b.browser().signUp("quarrow-clay").status)
+	good := fields{"email": "rolf@quarrow.example", "password": "clay and water", "pageAddress": "rolf-pots", "zone": "UTC"}
+	for field, cases := range map[string]map[string]string{
+		"email":       {"rolf": "not an e-mail address", "a@b": "not an e-mail address", "Rolf <rolf@quarrow.example>": "not an e-mail address"},
+		"password":    {"short": "10 to 200", strings.Repeat("x", 201): "10 to 200"},
+		"pageAddress": {"quarrow-clay": "is taken", "QUARROW-CLAY": "is taken", "admin": "kept for the service", "a--b": "single hyphens"},
+	} {
+		for value, says := range cases {
+			sent := fields{}
+			for name, fine := range good {
+				sent[name] = fine
+			}
+			sent[field] = value
+			got := b.browser().send("POST", "/api/sign-up", sent)
+			assert.Equal(t, http.StatusUnprocessableEntity, got.status, "%s %q", field, value)
+			assert.Contains(t, got.detail(), says)
+			assert.Equal(t, field, got.body["errors"].([]any)[0].(map[string]any)["location"])
+		}
+	}
+	assert.Equal(t, http.StatusCreated, b.browser().send("POST", "/api/sign-up", good).status, "nothing of the refused ones stays")
+}
+
+func TestAttemptsToSignInAreLimitedAndComeBack(t *testing.T) {
+	b := open(t)
+	guess := func() answer {
+		return b.browser().send("POST", "/api/sign-in", fields{"email": "ilse@quarrow.example", "password": "a guess or two"})
+	}
+	var last answer
+	for range 9 {
+		last = guess()
+	}
+	assert.Equal(t, http.StatusTooManyRequests, last.status)
+	assert.Contains(t, last.detail(), "Wait 2 minutes")
+	assert.Equal(t, "120", last.header.Get("Retry-After"))
+	b.now = b.now.Add(2 * time.Minute)
+	assert.Equal(t, http.StatusUnauthorized, guess().status)
+	assert.Equal(t, http.StatusTooManyRequests, guess().status)
+}
+
+func TestAnotherSiteCannotWriteWithAMembersCookie(t *testing.T) {
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	page := b.page()
+	foreign := b.send("PUT", page+"/draft", draft(1), func(r *http.Request) { r.Header.Set("Sec-Fetch-Site", "cross-site") })
+	assert.Equal(t, http.StatusForbidden, foreign.status)
+	assert.Contains(t, foreign.detail(), "nothing was changed")
+	older := b.send("POST", "/api/sign-out", nil, func(r *http.Request) { r.Header.Set("Origin", "https://evil.example") })
+	assert.Equal(t, http.StatusForbidden, older.status)
+	assert.Equal(t, http.StatusOK, b.send("GET", "/api/me", nil).status)
+}
+
+func TestADraftIsSavedDrawnAndPublishedInWords(t *testing.T) {
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	page := b.page()
+	saved := b.send("PUT", page+"/draft", draft(1, button("aaaa", " Dates ", "kiln.example")))
+	require.Equal(t, http.StatusOK, saved.status, "%v", saved.body)
+	assert.EqualValues(t, 2, saved.body["revision"])
+	assert.Contains(t, saved.body["strip"].(map[string]any)["blocks"].(map[string]any)["aaaa"], "<span>Dates</span>")
+
+	live := b.send("POST", page+"/publish", fields{"revision": 2})
+	require.Equal(t, http.StatusOK, live.status)
+	assert.EqualValues(t, 1, live.body["liveEdition"])
+	assert.Empty(t, live.body["changes"])
+	renamed := b.send("PUT", page+"/draft", draft(2, button("aaaa", "Kiln days", "kiln.example")))
+	assert.Equal(t, "“Dates” is now called “Kiln days”.", renamed.body["changes"].([]any)[0].(map[string]any)["words"])
+}
+
+func TestAStaleWriteGets409WithThePageAsItStands(t *testing.T) {
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	page := b.page()
+	require.Equal(t, http.StatusOK, b.send("PUT", page+"/draft", draft(1, button("aaaa", "First", "kiln.example"))).status)
+	for what, stale := range map[string]answer{
+		"save":    b.send("PUT", page+"/draft", draft(1, button("bbbb", "Second", "kiln.example"))),
+		"publish": b.send("POST", page+"/publish", fields{"revision": 1}),
+	} {
+		assert.Equal(t, http.StatusConflict, stale.status, what)
+		assert.Contains(t, stale.detail(), "changed elsewhere")
+		current := stale.body["current"].(map[string]any)
+		assert.EqualValues(t, 2, current["revision"])
+		assert.Contains(t, current["strip"].(map[string]any)["blocks"], "aaaa")
+	}
+}
+
+func TestADocumentThatCannotBeIsRefusedWhole(t *testing.T) {
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	page := b.page()
+	missing := button("aaaa", "Dates", "kiln.example")
+	missing["button"].(fields)["picture"] = fields{"media": strings.Repeat("a", 64) + ".png", "width": 10, "height": 10}
+	for says, block := range map[string]fields{
+		"https, http, mailto, tel or sms": button("aaaa", "Bad", "javascript:alert(1)"),
+		"at most 120 characters":          button("aaaa", strings.Repeat("x", 121), "kiln.example"),
+		"no longer here":                  missing,
+	} {
+		got := b.send("PUT", page+"/draft", draft(1, block))
+		assert.Equal(t, http.StatusUnprocessableEntity, got.status, says)
+		assert.Contains(t, got.detail(), says)
+	}
+	huge := b.send("PUT", page+"/draft", draft(1, button("aaaa", strings.Repeat("x", 2<<20), "kiln.example")))
+	assert.Equal(t, http.StatusRequestEntityTooLarge, huge.status)
+	assert.EqualValues(t, 1, b.send("GET", page, nil).body["revision"], "nothing was changed")
+}
+
+func TestNothingOfAnotherWorkspaceIsThere(t *testing.T) {
+	b := open(t)
+	owner, stranger := b.browser(), b.browser()
+	owner.signUp("quarrow-clay")
+	stranger.signUp("elsewhere")
+	page := owner.page()
+	require.Equal(t, http.StatusCreated, owner.send("POST", page+"/sources", fields{"name": "Card"}).status)
+	source := page + "/sources/018f2b1a-0000-7000-8000-000000000000"
+	for _, who := range []struct {
+		name   string
+		as     *browser
+		status int
+	}{{"a stranger", stranger, http.StatusNotFound}, {"nobody", b.browser(), http.StatusUnauthorized}} {
+		for what, got := range map[string]answer{
+			"get":      who.as.send("GET", page, nil),
+			"save":     who.as.send("PUT", page+"/draft", draft(1)),
+			"publish":  who.as.send("POST", page+"/publish", fields{"revision": 1}),
+			"address":  who.as.send("PUT", page+"/address", fields{"address": "stolen"}),
+			"sources":  who.as.send("GET", page+"/sources", nil),
+			"add":      who.as.send("POST", page+"/sources", fields{"name": "Mine"}),
+			"change":   who.as.send("PATCH", source, fields{"name": "Mine"}),
+			"readings": who.as.send("GET", page+"/readings", nil),
+		} {
+			assert.Equal(t, who.status, got.status, "%s %s", who.name, what)
+		}
+	}
+}
+
+func TestAPictureThatCannotBeUsedIsRefusedWithTheReason(t *testing.T) {
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	// The head of a PNG of 10,000 by 10,000 pixels; no more is ever read of it.
+	bomb := []byte("\x89PNG\r\n\x1a\n\x00\x00\x00\x0dIHDR\x00\x00\x27\x10\x00\x00\x27\x10\x08\x00\x00\x00\x00")
+	bomb = append(bomb, 0x8b, 0x2c, 0x4f, 0x6a)
+	for name, c := range map[string]struct {
+		body   []byte
+		status int
+		says   string
+	}{
+		"a letter":               {[]byte("Dear Ilse"), http.StatusUnprocessableEntity, "not a picture"},
+		"10 MB":                  {make([]byte, 10<<20), http.StatusRequestEntityTooLarge, "larger than 8 MB"},
+		"more than is ever read": {make([]byte, 20<<20), http.StatusRequestEntityTooLarge, ""},
+	} {
+		got := b.send("POST", "/api/pictures", c.body)
+		assert.Equal(t, c.status, got.status, name)
+		assert.Contains(t, got.detail(), c.says, name)
+	}
+	got := b.send("POST", "/api/pictures", bomb)
+	assert.Equal(t, http.StatusUnprocessableEntity, got.status)
+}
+
+func TestSourcesAreAddedChangedAndRetired(t *testing.T) {
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	page := b.page()
+	require.Equal(t, http.StatusCreated, b.send("POST", page+"/sources", fields{"name": " Printed  card "}).status)
+	member, err := b.store.MemberByEmail(t.Context(), "quarrow-clay@quarrow.example")
+	require.NoError(t, err)
+	list := func() []store.Source {
+		pages, err := b.store.Pages(t.Context(), member.WorkspaceID)
+		require.NoError(t, err)
+		sources, err := b.store.Sources(t.Context(), member.WorkspaceID, pages[0].ID)
+		require.NoError(t, err)
+		return sources
+	}
+	card := list()[0]
+	assert.Equal(t, "Printed card", card.Name)
+	assert.Equal(t, "printed-card", card.Tag())
+
+	path := page + "/sources/" + card.ID.String()
+	assert.Equal(t, http.StatusOK, b.send("PATCH", path, fields{"tag": "CARD", "retired": true}).status)
+	assert.Equal(t, "card", list()[0].Tag())
+	for says, change := range map[string]fields{"letters a to z": {"tag": "a/b"}, "1 to 60": {"name": " "}} {
+		got := b.send("PATCH", path, change)
+		assert.Equal(t, http.StatusUnprocessableEntity, got.status)
+		assert.Contains(t, got.detail(), says)
+	}
+	taken := b.send("POST", page+"/sources", fields{"name": "Other", "tag": "printed-card"})
+	assert.Contains(t, taken.detail(), "belongs to another source")
+	second := b.send("POST", page+"/sources", fields{"name": "Printed card"})
+	assert.Equal(t, http.StatusCreated, second.status, "a name may stand twice; its tag is made another one")
+	assert.Equal(t, "printed-card-2", list()[1].Tag())
+}
+
+func TestAReadingOfAnEmptyPageIsEmptyAndABadRangeSaysSo(t *testing.T) {
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	page := b.page()
+	got := b.send("GET", page+"/readings?range=7d", nil)
+	require.Equal(t, http.StatusOK, got.status)
+	assert.Len(t, got.body["days"], 7)
+	assert.EqualValues(t, 30, got.body["missing"])
+	assert.Equal(t, "2026-06-01", got.body["to"])
+	bad := b.send("GET", page+"/readings?range=fortnight", nil)
+	assert.Equal(t, http.StatusUnprocessableEntity, bad.status)
+	assert.Contains(t, bad.detail(), "is not a range")
+}
+
+func TestATitleIsNotFetchedFromInside(t *testing.T) {
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	got := b.send("POST", "/api/describe", fields{"address": b.server.URL})
+	assert.Equal(t, http.StatusOK, got.status)
+	assert.Empty(t, got.body["title"])
+	pasted := b.send("POST", "/api/paste", fields{"text": " www.kiln.example/dates "})
+	assert.Equal(t, "kiln.example", pasted.body["button"].(map[string]any)["title"])
+}
+
+func TestTheApplicationIsServedUnderAStrictPolicy(t *testing.T) {
+	b := open(t).browser()
+	read := func(path string) (string, http.Header) {
+		response, err := b.client.Get(b.server.URL + path)
+		require.NoError(t, err)
+		defer response.Body.Close()
+		text, err := io.ReadAll(response.Body)
+		require.NoError(t, err)
+		return string(text), response.Header
+	}
+	first, header := read("/pages/anything/arrange")
+	second, _ := read("/")
+	policy := header.Get("Content-Security-Policy")
+	assert.Contains(t, policy, "script-src 'self';")
+	assert.NotContains(t, policy, "unsafe-eval")
+	assert.NotEqual(t, first, second, "each answer has a nonce of its own")
+	nonce := strings.Split(strings.SplitN(first, `nonce="`, 2)[1], `"`)[0]
+	assert.Contains(t, policy, "'nonce-"+nonce+"'")
+	assert.Equal(t, http.StatusNotFound, b.send("GET", "/api/nothing", nil).status)
+	contract, _ := read("/api/openapi.json")
+	assert.Contains(t, contract, `"openapi":"3.1.0"`)
+}
