@@ -69,26 +69,37 @@ type Recorder struct {
 	salts  saltBook
 	hits   chan Hit
 	shed   atomic.Int64
-	done   chan struct{}
-	stop   sync.Once
-	ending atomic.Bool
+	ending chan struct{} // closed when the recorder is to end
+	end    sync.Once
+	done   chan struct{} // closed when it has ended
 }
 
 // NewRecorder starts a recorder. Close ends it.
 func NewRecorder(store Store, list *agents.List) *Recorder {
-	r := &Recorder{store: store, agents: list, salts: saltBook{store: store}, hits: make(chan Hit, Capacity), done: make(chan struct{})}
+	r := &Recorder{store: store, agents: list, salts: saltBook{store: store}, hits: make(chan Hit, Capacity), ending: make(chan struct{}), done: make(chan struct{})}
 	go r.run()
 	return r
 }
 
 // Record hands over a hit. It never waits. It reports false when the hit had to
-// be shed because Capacity hits are waiting already.
+// be shed, because Capacity hits are waiting already or the recorder is ending.
 func (r *Recorder) Record(hit Hit) bool {
+	if !r.isEnding() {
+		select {
+		case r.hits <- hit:
+			return true
+		default:
+		}
+	}
+	r.shed.Add(1)
+	return false
+}
+
+func (r *Recorder) isEnding() bool {
 	select {
-	case r.hits <- hit:
+	case <-r.ending:
 		return true
 	default:
-		r.shed.Add(1)
 		return false
 	}
 }
@@ -96,12 +107,10 @@ func (r *Recorder) Record(hit Hit) bool {
 // Shed is how many hits were shed since the start.
 func (r *Recorder) Shed() int64 { return r.shed.Load() }
 
-// Close stores what is waiting and ends the recorder. No hit may be recorded
-// after it is called. When ctx ends first, the rest is lost and the error says
-// how much.
+// Close stores what is waiting and ends the recorder. When ctx ends first, the
+// rest is lost and the error says how much.
 func (r *Recorder) Close(ctx context.Context) error {
-	r.ending.Store(true)
-	r.stop.Do(func() { close(r.hits) })
+	r.end.Do(func() { close(r.ending) })
 	select {
 	case <-r.done:
 		return nil
@@ -113,28 +122,40 @@ func (r *Recorder) Close(ctx context.Context) error {
 func (r *Recorder) run() {
 	defer close(r.done)
 	for {
-		first, ok := <-r.hits
-		if !ok {
+		select {
+		case first := <-r.hits:
+			r.keep(r.gather(first))
+		case <-r.ending:
+			for len(r.hits) > 0 {
+				r.keep(r.gather(<-r.hits))
+			}
 			return
 		}
-		r.keep(r.gather(first))
 	}
 }
 
-// gather fills a batch, for as long as batchWait and no longer.
+// gather fills a batch, for as long as batchWait and no longer; at the end, with
+// what is there.
 func (r *Recorder) gather(first Hit) []Hit {
 	batch := []Hit{first}
 	timer := time.NewTimer(batchWait)
 	defer timer.Stop()
 	for len(batch) < batchSize {
 		select {
-		case hit, ok := <-r.hits:
-			if !ok {
-				return batch
-			}
+		case hit := <-r.hits:
+			batch = append(batch, hit)
+			continue
+		default:
+		}
+		select {
+		case hit := <-r.hits:
 			batch = append(batch, hit)
 		case <-timer.C:
 			return batch
+		case <-r.ending:
+			if len(r.hits) == 0 {
+				return batch
+			}
 		}
 	}
 	return batch
@@ -154,7 +175,7 @@ func (r *Recorder) keep(batch []Hit) {
 			return
 		}
 		slog.Error("events could not be stored yet; they are kept and tried again", "events", len(batch), "attempt", attempt, "waiting", len(r.hits), "error", err)
-		if r.ending.Load() && attempt >= 3 {
+		if r.isEnding() && attempt >= 3 {
 			slog.Error("events are lost: the database did not come back before the end", "events", len(batch))
 			return
 		}

@@ -59,6 +59,8 @@ func TestABatchThatFailsIsTriedAgainAndStoredOnce(t *testing.T) {
 	require.NoError(t, recorder.Close(t.Context()))
 	assert.Len(t, rows.events, 1200)
 	assert.Zero(t, recorder.Shed())
+	assert.False(t, recorder.Record(hit()), "nothing is taken after the end")
+	assert.EqualValues(t, 1, recorder.Shed())
 }
 
 func TestAnEventKeepsItsEvidenceAndNoAddress(t *testing.T) {

@@ -137,8 +137,9 @@ func (c *pageCache) edition(ctx context.Context, live *livePage, number int) (st
 	return edition, err
 }
 
-// Changed forgets a page that has changed for its visitors.
-func (s *Server) Changed(page uuid.UUID) {
+// Forget drops a page that has changed for its visitors; the next visit reads it
+// anew.
+func (s *Server) Forget(page uuid.UUID) {
 	s.pages.mu.Lock()
 	defer s.pages.mu.Unlock()
 	s.pages.version++
@@ -149,8 +150,8 @@ func (s *Server) Changed(page uuid.UUID) {
 	}
 }
 
-// ChangedUnheard forgets all pages, after announcements may have been missed.
-func (s *Server) ChangedUnheard() {
+// ForgetAll drops every page, after changes may have gone by unheard.
+func (s *Server) ForgetAll() {
 	s.pages.mu.Lock()
 	defer s.pages.mu.Unlock()
 	s.pages.version++

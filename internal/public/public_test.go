@@ -63,14 +63,14 @@ func (s *site) publish(blocks ...page.Block) {
 	require.NoError(s.t, err)
 	s.page, err = s.store.Publish(s.t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, saved.Revision, now)
 	require.NoError(s.t, err)
-	s.server.Changed(s.page.ID)
+	s.server.Forget(s.page.ID)
 }
 
 func (s *site) source(name, tag string) store.Source {
 	s.t.Helper()
 	added, err := s.store.AddSource(s.t.Context(), s.member.WorkspaceID, s.page.ID, name, tag, now)
 	require.NoError(s.t, err)
-	s.server.Changed(s.page.ID)
+	s.server.Forget(s.page.ID)
 	return added
 }
 
@@ -176,7 +176,7 @@ func TestAPastAddressMovesForGoodAndKeepsTheTag(t *testing.T) {
 	s.publish(button("aaaa", "https://kiln.example/"))
 	_, err := s.store.ChangeAddress(t.Context(), s.member.WorkspaceID, s.page.ID, "quarrow", now)
 	require.NoError(t, err)
-	s.server.Changed(s.page.ID)
+	s.server.Forget(s.page.ID)
 	for from, to := range map[string]string{
 		"/quarrow-clay": "/quarrow", "/quarrow-clay/card": "/quarrow/card", "/QUARROW": "/quarrow", "/quarrow-clay/unknown": "/quarrow",
 	} {

@@ -43,7 +43,8 @@ type Server struct {
 	engine *gin.Engine
 }
 
-// New makes the listener. Its page cache hears of changes through Changed.
+// New makes the listener. What changes a page is told to it through
+// Forget.
 func New(options Options) (*Server, error) {
 	origin, err := url.Parse(options.Origin)
 	if err != nil {

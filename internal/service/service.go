@@ -13,8 +13,6 @@ import (
 	"net/url"
 	"time"
 
-	"github.com/google/uuid"
-
 	"jundle/internal/agents"
 	"jundle/internal/ingest"
 	"jundle/internal/outbound"
@@ -91,9 +89,12 @@ func (s *Service) handlers(ctx context.Context, ownKey []byte, profiles map[stri
 	if err != nil {
 		return nil, err
 	}
-	go s.store.Listen(ctx, func(page uuid.UUID) { pages.Changed(page) }, func(err error) {
-		slog.Warn("announcements of changed pages may have been missed; all pages are read again", "error", err)
-		pages.ChangedUnheard()
+	go s.store.Listen(ctx, store.Listener{
+		Began:   pages.ForgetAll,
+		Changed: pages.Forget,
+		Lost: func(err error) {
+			slog.Warn("changes of pages go unheard for a moment; listening begins again", "error", err)
+		},
 	})
 	creators, err := studio.New(studio.Options{
 		Store: s.store, Outbound: outbound.New(outbound.Options{Reroute: reroute}), Origin: s.settings.StudioURL, PublicOrigin: s.settings.PublicURL,
@@ -126,7 +127,7 @@ func (s *Service) listen(listeners []listener) error {
 		opened[i] = socket
 	}
 	for i, one := range listeners {
-		server := &http.Server{Handler: logged(one.name, one.handler), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+		server := &http.Server{Handler: logged(one.name, one.handler), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 		s.servers = append(s.servers, server)
 		go func() {
 			if err := server.Serve(opened[i]); !errors.Is(err, http.ErrServerClosed) {

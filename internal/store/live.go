@@ -84,16 +84,25 @@ func announce(tx *gorm.DB, pageID uuid.UUID) error {
 	return tx.Exec("select pg_notify(?, ?)", pageChannel, pageID.String()).Error
 }
 
-// Listen calls changed with the ID of every page that is announced, until ctx
-// ends. After a lost connection it calls missed, because announcements may have
-// gone by unheard, and begins again.
-func (s *Store) Listen(ctx context.Context, changed func(uuid.UUID), missed func(error)) {
+// Listener is told of pages that change for their visitors.
+type Listener struct {
+	// Began is called each time listening has begun. What was announced before
+	// went by unheard.
+	Began func()
+	// Changed is called with the ID of every page that is announced.
+	Changed func(page uuid.UUID)
+	// Lost is called when the connection is gone; listening begins again.
+	Lost func(err error)
+}
+
+// Listen tells a listener of announcements until ctx ends.
+func (s *Store) Listen(ctx context.Context, to Listener) {
 	for ctx.Err() == nil {
-		err := s.listenOnce(ctx, changed)
+		err := s.listenOnce(ctx, to)
 		if ctx.Err() != nil {
 			return
 		}
-		missed(err)
+		to.Lost(err)
 		select {
 		case <-ctx.Done():
 		case <-time.After(time.Second):
@@ -101,7 +110,7 @@ func (s *Store) Listen(ctx context.Context, changed func(uuid.UUID), missed func
 	}
 }
 
-func (s *Store) listenOnce(ctx context.Context, changed func(uuid.UUID)) error {
+func (s *Store) listenOnce(ctx context.Context, to Listener) error {
 	conn, err := s.pool.Acquire(ctx)
 	if err != nil {
 		return fmt.Errorf("listen: %w", err)
@@ -112,13 +121,14 @@ func (s *Store) listenOnce(ctx context.Context, changed func(uuid.UUID)) error {
 	if _, err := raw.Exec(ctx, "listen "+pageChannel); err != nil {
 		return fmt.Errorf("listen: %w", err)
 	}
+	to.Began()
 	for {
 		notice, err := raw.WaitForNotification(ctx)
 		if err != nil {
 			return fmt.Errorf("listen: %w", err)
 		}
 		if id, err := uuid.Parse(notice.Payload); err == nil {
-			changed(id)
+			to.Changed(id)
 		}
 	}
 }

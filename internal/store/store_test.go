@@ -171,23 +171,14 @@ func TestASaltIsTheSameForAllWhoAskAndGoneAfterwards(t *testing.T) {
 func TestEveryProcessHearsOfAPublishedPage(t *testing.T) {
 	s := storetest.New(t)
 	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
-	heard := make(chan uuid.UUID, 100)
-	go s.Listen(t.Context(), func(id uuid.UUID) { heard <- id }, func(error) {})
-	// The listener needs a moment to be there; publishing until it hears is
-	// how a test waits for that without sleeping.
-	deadline := time.After(20 * time.Second)
-	for {
-		_, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, p.Revision, now)
-		require.NoError(t, err)
-		select {
-		case id := <-heard:
-			assert.Equal(t, p.ID, id)
-			return
-		case <-deadline:
-			t.Fatal("nothing was heard")
-		default:
-		}
-	}
+	began, heard := make(chan struct{}, 1), make(chan uuid.UUID, 1)
+	go s.Listen(t.Context(), store.Listener{
+		Began: func() { began <- struct{}{} }, Changed: func(id uuid.UUID) { heard <- id }, Lost: func(error) {},
+	})
+	<-began
+	_, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, p.Revision, now)
+	require.NoError(t, err)
+	assert.Equal(t, p.ID, <-heard)
 }
 
 func TestTheDatabaseMarksRepeatsAsTheRuleDoesWhateverTheOrder(t *testing.T) {

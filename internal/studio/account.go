@@ -58,7 +58,8 @@ func (c *Client) Resolve(ctx huma.Context) []error {
 
 func (s *Server) addAccount() {
 	huma.Register(s.api, huma.Operation{
-		OperationID: "sign-up", Method: http.MethodPost, Path: "/api/sign-up", Summary: "Open an account with its first page", DefaultStatus: http.StatusCreated,
+		OperationID: "sign-up", Method: http.MethodPost, Path: "/api/sign-up", Summary: "Open an account with its first page, unless the e-mail address has one",
+		Description: "The answer is the same either way, so that it does not tell whether an address is registered. Sign in next.", DefaultStatus: http.StatusAccepted,
 	}, s.signUp)
 	huma.Register(s.api, huma.Operation{
 		OperationID: "sign-in", Method: http.MethodPost, Path: "/api/sign-in", Summary: "Sign in",
@@ -82,16 +83,12 @@ func (s *Server) me(ctx context.Context, member store.Member) (*meOutput, error)
 	}}, nil
 }
 
-// cannotOpen is the answer to a sign-up with a registered e-mail address. It is
-// worded so that it does not say that this is why.
-const cannotOpen = "No account could be opened with this e-mail address and password. If you have opened one before, sign in instead. The page address is still free."
-
-func (s *Server) signUp(ctx context.Context, in *signUpInput) (*meOutput, error) {
+func (s *Server) signUp(ctx context.Context, in *signUpInput) (*struct{}, error) {
 	email, err := parseEmail(in.Body.Email)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.attempts.take(email, in.address); err != nil {
+	if err := s.limits.take(email, in.address); err != nil {
 		return nil, err
 	}
 	if n := len(in.Body.Password); n < passwords.Min || n > passwords.Max {
@@ -105,26 +102,19 @@ func (s *Server) signUp(ctx context.Context, in *signUpInput) (*meOutput, error)
 	if _, err := time.LoadLocation(zone); err != nil || zone == "" || zone == "Local" {
 		zone = "UTC"
 	}
-	member, err := s.Store.CreateAccount(ctx, store.NewAccount{
+	_, err = s.Store.CreateAccount(ctx, store.NewAccount{
 		Email: email, PasswordHash: passwords.Hash(in.Body.Password), PageAddress: name, Zone: zone,
 		Document: page.Document{Blocks: []page.Block{}},
 	}, s.Now())
-	switch {
-	case errors.Is(err, store.ErrEmailTaken):
-		// Whoever signs up again with the right password is simply let in.
-		if known, err := s.Store.MemberByEmail(ctx, email); err == nil && passwords.Match(in.Body.Password, known.PasswordHash) {
-			return s.enter(ctx, known)
-		}
-		return nil, huma.Error422UnprocessableEntity(cannotOpen)
-	case err != nil:
+	if err != nil && !errors.Is(err, store.ErrEmailTaken) {
 		return nil, problem(err)
 	}
-	return s.enter(ctx, member)
+	return nil, nil
 }
 
 func (s *Server) signIn(ctx context.Context, in *signInInput) (*meOutput, error) {
 	email := strings.ToLower(strings.TrimSpace(in.Body.Email))
-	if err := s.attempts.take(email, in.address); err != nil {
+	if err := s.limits.take(email, in.address); err != nil {
 		return nil, err
 	}
 	member, err := s.Store.MemberByEmail(ctx, email)

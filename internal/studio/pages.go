@@ -237,7 +237,7 @@ func (s *Server) describe(ctx context.Context, in *struct {
 		return nil, invalid("address", err.Error())
 	}
 	answer := &struct{ Body Description }{}
-	if !link.IsWeb() {
+	if !link.IsWeb() || !s.limits.mayFetch(memberOf(ctx).WorkspaceID.String()) {
 		return answer, nil
 	}
 	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)

@@ -46,13 +46,13 @@ type Server struct {
 	Options
 	api      huma.API
 	sessions *scs.SessionManager
-	attempts *attemptLimits
+	limits   *rateLimits
 	handler  http.Handler
 }
 
 // New makes the studio.
 func New(options Options) (*Server, error) {
-	s := &Server{Options: options, attempts: newAttemptLimits(options.Now)}
+	s := &Server{Options: options, limits: newRateLimits(options.Now)}
 	engine := gin.New()
 	proxies := []string{}
 	for _, prefix := range options.TrustedProxies {

@@ -35,7 +35,7 @@ export const useSession = defineStore('session', () => {
 /**
  * Lets the public host know this browser as a member's, so that own visits are
  * not counted. Where the two hosts share a site this is all it takes; elsewhere
- * the link to the page does the same, see ownPassage.
+ * opening the page from the studio does the same, see ownPassage.
  */
 function markBrowser(who: Me) {
   void fetch(`${who.publicOrigin}/-/own/${who.ownMark}`, { mode: 'no-cors', credentials: 'include' }).catch(

@@ -52,7 +52,9 @@ async function signIn() {
       </div>
       <Button type="submit" label="Sign in" :loading="busy" />
     </form>
-    <p class="small">New here? <RouterLink :to="{ name: 'sign-up' }">Open an account</RouterLink></p>
+    <p class="small">
+      New here? <RouterLink class="other-way" :to="{ name: 'sign-up' }">Open an account</RouterLink>
+    </p>
   </AccountFrame>
 </template>
 

@@ -21,7 +21,11 @@ async function signUp() {
   try {
     const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
     const body = { email: email.value, password: password.value, pageAddress: pageAddress.value, zone }
-    session.enter(await take(api.POST('/api/sign-up', { body })))
+    // Signing up says nothing of whether the address had an account; signing in decides.
+    await take(api.POST('/api/sign-up', { body }))
+    session.enter(
+      await take(api.POST('/api/sign-in', { body: { email: body.email, password: body.password } })),
+    )
     await router.push('/')
   } catch (error) {
     wrong.value = {
@@ -94,7 +98,9 @@ const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.s
       </div>
       <Button type="submit" label="Open account" :loading="busy" />
     </form>
-    <p class="small">You have one? <RouterLink :to="{ name: 'sign-in' }">Sign in</RouterLink></p>
+    <p class="small">
+      You have one? <RouterLink class="other-way" :to="{ name: 'sign-in' }">Sign in</RouterLink>
+    </p>
   </AccountFrame>
 </template>
 

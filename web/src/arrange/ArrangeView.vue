@@ -79,11 +79,16 @@ function titleOf(key: string) {
   return blocks.value.find((block) => block.key === key)?.button?.title ?? ''
 }
 
+/** What was deleted last, as long as Undo would bring it back. */
+const deleted = ref<string>()
+
 function remove(key: string) {
   if (open.value === key) open.value = undefined
-  page.change(`Delete “${titleOf(key)}”`, (draft) => {
+  const name = `Delete “${titleOf(key)}”`
+  page.change(name, (draft) => {
     draft.blocks = draft.blocks.filter((block) => block.key !== key)
   })
+  deleted.value = name
 }
 
 function toggle(key: string) {
@@ -179,6 +184,11 @@ async function added(block: Block) {
       </button>
     </div>
 
+    <p v-if="deleted && page.undoable === deleted" class="notice plain banner" role="status">
+      <span>{{ deleted.replace('Delete ', '') }} is deleted. Its figures are kept.</span>
+      <button class="link" type="button" @click="page.undo">Undo</button>
+    </p>
+
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
     </div>
@@ -235,6 +245,11 @@ async function added(block: Block) {
         No buttons yet. Paste an address into the line above, and the first one appears here.
       </p>
       <p class="floor" aria-hidden="true"></p>
+      <p class="keys small soft">
+        <kbd>↑</kbd> <kbd>↓</kbd> choose a row · <kbd>Alt</kbd> with them moves it · <kbd>Enter</kbd> opens it
+        · <kbd>F2</kbd> renames · <kbd>H</kbd> hides · <kbd>Del</kbd> deletes · <kbd>Ctrl</kbd>
+        <kbd>Z</kbd> undoes
+      </p>
     </div>
 
     <HeaderDrawer v-if="open === 'header'" @close="open = undefined" />
@@ -373,6 +388,15 @@ async function added(block: Block) {
   align-self: start;
   padding: 18px 20px;
 }
+.keys {
+  margin: 18px 0 0 var(--gutter);
+}
+kbd {
+  font: inherit;
+  padding: 0 5px;
+  border: 1px solid var(--line-strong);
+  border-radius: 3px;
+}
 .lane-heads {
   grid-column: 3;
   grid-row: 1;
@@ -416,6 +440,9 @@ async function added(block: Block) {
   }
 }
 @media (max-width: 720px) {
+  .keys {
+    display: none;
+  }
   .arrange {
     --gutter: 40px;
     --strip: minmax(0, 1fr);

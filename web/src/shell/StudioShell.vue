@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { BarChart3, LogOut, MapPin, Rows3, Settings2 } from '@lucide/vue'
+import { useQueryClient } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import { computed, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -12,6 +13,7 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const page = usePageStore()
+const queries = useQueryClient()
 
 const pageId = computed(() => (typeof route.params.page === 'string' ? route.params.page : undefined))
 const views = [
@@ -36,7 +38,11 @@ watch(
 watch(
   () => session.me,
   (me) => {
-    if (!me) void router.push({ name: 'sign-in', query: { then: route.fullPath } })
+    if (me) return
+    // Nothing of one account may be left for the next.
+    queries.clear()
+    page.forget()
+    void router.push({ name: 'sign-in', query: { then: route.fullPath } })
   },
 )
 useEventListener('beforeunload', (event) => {
@@ -46,8 +52,6 @@ useEventListener('beforeunload', (event) => {
 async function signOut() {
   await page.save()
   await session.signOut()
-  page.forget()
-  await router.push({ name: 'sign-in' })
 }
 </script>
 

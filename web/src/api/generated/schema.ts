@@ -253,7 +253,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Open an account with its first page */
+        /**
+         * Open an account with its first page, unless the e-mail address has one
+         * @description The answer is the same either way, so that it does not tell whether an address is registered. Sign in next.
+         */
         post: operations["sign-up"];
         delete?: never;
         options?: never;
@@ -1161,14 +1164,12 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Created */
-            201: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["Me"];
-                };
+                content?: never;
             };
             /** @description Error */
             default: {

@@ -18,26 +18,35 @@ const (
 	attemptPause      = 2 * time.Minute
 )
 
-// attemptLimits bounds how often somebody may try, by the e-mail address tried
+// Titles and pictures a workspace may have fetched: so many at once, and one
+// more after each pause.
+const (
+	fetchesPerWorkspace = 60
+	fetchPause          = 2 * time.Second
+)
+
+// rateLimits bounds how often somebody may try to get in, by the e-mail address tried
 // and by where the attempts come from. The least recent of many are forgotten,
 // so that memory is bounded too.
-type attemptLimits struct {
+type rateLimits struct {
 	now     func() time.Time
 	emails  *lru.Cache[string, *rate.Limiter]
 	clients *lru.Cache[string, *rate.Limiter]
+	fetches *lru.Cache[string, *rate.Limiter]
 }
 
-func newAttemptLimits(now func() time.Time) *attemptLimits {
+func newRateLimits(now func() time.Time) *rateLimits {
 	emails, _ := lru.New[string, *rate.Limiter](50_000)
 	clients, _ := lru.New[string, *rate.Limiter](50_000)
-	return &attemptLimits{now: now, emails: emails, clients: clients}
+	fetches, _ := lru.New[string, *rate.Limiter](50_000)
+	return &rateLimits{now: now, emails: emails, clients: clients, fetches: fetches}
 }
 
 // take uses up one attempt, or says how long to wait.
-func (a *attemptLimits) take(email, client string) error {
+func (a *rateLimits) take(email, client string) error {
 	wait := max(
-		a.wait(a.emails, email, attemptsPerEmail),
-		a.wait(a.clients, client, attemptsPerClient),
+		a.wait(a.emails, email, attemptsPerEmail, attemptPause),
+		a.wait(a.clients, client, attemptsPerClient, attemptPause),
 	)
 	if wait == 0 {
 		return nil
@@ -47,10 +56,15 @@ func (a *attemptLimits) take(email, client string) error {
 	return huma.ErrorWithHeaders(refusal, http.Header{"Retry-After": {fmt.Sprint(int(math.Ceil(wait.Seconds())))}})
 }
 
-func (a *attemptLimits) wait(limiters *lru.Cache[string, *rate.Limiter], key string, burst int) time.Duration {
+// mayFetch uses up one fetch of a workspace, if it has one left.
+func (a *rateLimits) mayFetch(workspace string) bool {
+	return a.wait(a.fetches, workspace, fetchesPerWorkspace, fetchPause) == 0
+}
+
+func (a *rateLimits) wait(limiters *lru.Cache[string, *rate.Limiter], key string, burst int, pause time.Duration) time.Duration {
 	limiter, ok := limiters.Get(key)
 	if !ok {
-		limiter = rate.NewLimiter(rate.Every(attemptPause), burst)
+		limiter = rate.NewLimiter(rate.Every(pause), burst)
 		limiters.Add(key, limiter)
 	}
 	reservation := limiter.ReserveN(a.now(), 1)
