@@ -47,6 +47,7 @@ export const titles = (page: Page) =>
 export async function publish(page: Page) {
   await page.getByRole('button', { name: 'Publish', exact: true }).click()
   const dialog = page.getByRole('dialog')
+  await expect(dialog.getByRole('button', { name: 'Publish now' })).toBeEnabled()
   const words = await dialog.getByRole('listitem').allTextContents()
   await dialog.getByRole('button', { name: 'Publish now' }).click()
   await expect(page.getByText('nothing waiting')).toBeVisible()

@@ -257,6 +257,8 @@ async function added(block: Block) {
       v-else-if="openBlock"
       :key="openBlock.key"
       :block="openBlock"
+      :figures="figures.get(openBlock.key)"
+      :lanes="lanes"
       :place="places.get(openBlock.key) ?? 0"
       @close="open = undefined"
       @remove="remove(openBlock.key)"

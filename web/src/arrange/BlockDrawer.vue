@@ -3,10 +3,19 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref, watch } from 'vue'
 import { api, take, type Block } from '@/api/client'
+import type { components } from '@/api/generated/schema'
+import { count } from '@/figures'
 import { usePageStore } from '@/page/pageStore'
+import type { Lane } from '@/sourceColours'
 import EditorDrawer from './EditorDrawer.vue'
 
-const props = defineProps<{ block: Block; place: number }>()
+const props = defineProps<{
+  block: Block
+  place: number
+  figures?: components['schemas']['BlockReading']
+  /** The from lanes, which the drawer covers, and a phone has no room for. */
+  lanes: Lane[]
+}>()
 const emit = defineEmits<{ close: []; remove: []; toggle: [] }>()
 
 const page = usePageStore()
@@ -117,6 +126,12 @@ function setPicture(picture: NonNullable<Block['button']>['picture']) {
         @click="fetchPicture"
       />
     </div>
+    <dl v-if="figures" class="from" aria-label="Clicks from each source">
+      <div v-for="lane in lanes" :key="lane.id">
+        <dt><span class="swatch" :style="{ background: lane.colour }"></span>{{ lane.name }}</dt>
+        <dd>{{ count(figures.bySource[lane.id]?.clicks ?? 0) }}</dd>
+      </div>
+    </dl>
     <template #footer>
       <Button label="Delete" severity="danger" text @click="emit('remove')" />
       <Button :label="block.shown ? 'Hide' : 'Show'" severity="secondary" @click="emit('toggle')" />
@@ -134,5 +149,26 @@ function setPicture(picture: NonNullable<Block['button']>['picture']) {
   border-radius: 8px;
   object-fit: cover;
   border: 1px solid var(--line);
+}
+.from {
+  margin: 0;
+  border-top: 1px solid var(--line);
+}
+.from div {
+  display: flex;
+  justify-content: space-between;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--line);
+}
+.from dd {
+  margin: 0;
+  font-weight: 600;
+}
+.swatch {
+  display: inline-block;
+  width: 10px;
+  height: 10px;
+  border-radius: 50%;
+  margin-right: 9px;
 }
 </style>

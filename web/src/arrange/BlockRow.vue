@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Eye, EyeOff, GripVertical } from '@lucide/vue'
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Block } from '@/api/client'
 import type { components } from '@/api/generated/schema'
 import { count, counted, percent, rateWords } from '@/figures'
@@ -35,6 +35,14 @@ const row = useTemplateRef<HTMLElement>('row')
 
 const title = computed(() => props.block.button?.title ?? '')
 const label = computed(() => `${props.place ? `Place ${props.place}` : 'Hidden'}: ${title.value}`)
+
+// On a phone the editor comes up from below; the row it is about stays in view.
+watch(
+  () => props.open,
+  (open) => {
+    if (open && matchMedia('(max-width: 720px)').matches) row.value?.scrollIntoView({ block: 'start' })
+  },
+)
 
 async function rename() {
   draft.value = title.value
@@ -151,7 +159,7 @@ function cellWords(lane: Lane) {
   display: grid;
   grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
   align-items: stretch;
-  scroll-margin: 80px;
+  scroll-margin: 130px;
 }
 .row:focus-visible {
   outline: none;

@@ -116,4 +116,19 @@ describe('the page store', () => {
     expect(store.undoable).toBeUndefined()
     expect(server.put).not.toHaveBeenCalled()
   })
+
+  it('publishes the revision whose words were read, and no later one', async () => {
+    server.put.mockImplementation((_: string, { body }: Put) =>
+      Promise.resolve(ok(page(body.revision + 1, body.document.header.name))),
+    )
+    server.post.mockResolvedValue(ok({ ...page(2, 'second'), liveEdition: 1 }))
+    const store = usePageStore()
+    await store.open('p')
+    store.change('rename', rename('second'))
+    await expect(store.publish()).rejects.toThrow('Above is what publishing it would change now')
+    expect(server.post).not.toHaveBeenCalled()
+    await store.publish()
+    expect(server.post.mock.lastCall?.[1].body.revision).toBe(2)
+    expect(store.state?.liveEdition).toBe(1)
+  })
 })

@@ -74,7 +74,9 @@ export const usePageStore = defineStore('page', () => {
   function put(next: Document) {
     document.value = next
     unsaved = true
-    if (!newer.value) void save()
+    if (newer.value) return
+    saving.value = 'saving'
+    void save()
   }
 
   function step(back: boolean) {
@@ -152,9 +154,17 @@ export const usePageStore = defineStore('page', () => {
     await save()
   }
 
+  const hasUnsaved = () => unsaved || saving.value !== 'saved'
+
+  /** Publishes what the words in state.changes say, and nothing that came after them. */
   async function publish() {
-    await save()
-    if (!state.value || unsaved) throw new Error(problem.value || 'The last change is not saved yet.')
+    if (hasUnsaved()) {
+      await save()
+      throw new Error(
+        problem.value || 'The page changed meanwhile. Above is what publishing it would change now.',
+      )
+    }
+    if (!state.value) return
     const { id, revision } = state.value
     try {
       adopt(
@@ -182,8 +192,6 @@ export const usePageStore = defineStore('page', () => {
     document.value = undefined
     opening = ''
   }
-
-  const hasUnsaved = () => unsaved || saving.value === 'saving'
 
   return {
     state, document, saving, problem, newer, undoable, redoable, loaded,

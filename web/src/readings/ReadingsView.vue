@@ -69,8 +69,8 @@ const REASONS: Record<string, string> = {
             {{ counted(view.missing, 'more visit') }} needed before this says anything
           </p>
           <p v-else class="note">
-            <RateWhisker :rate="view.total.clickThrough" :widest="1" /> 95&nbsp;% sure: between
-            {{ percent(view.total.clickThrough.interval.low) }} and
+            <RateWhisker :rate="view.total.clickThrough" :widest="1" /> 95&nbsp;% sure:
+            {{ percent(view.total.clickThrough.interval.low) }} to
             {{ percent(view.total.clickThrough.interval.high) }}
           </p>
         </div>

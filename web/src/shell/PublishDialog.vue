@@ -12,6 +12,9 @@ const busy = ref(false)
 const wrong = ref('')
 const next = computed(() => (page.state?.liveEdition ?? 0) + 1)
 
+/** Only what is saved can be said in words, and published. */
+const settled = computed(() => page.saving === 'saved')
+
 watch(visible, (now) => {
   wrong.value = ''
   if (now) void page.save()
@@ -41,14 +44,17 @@ async function publish() {
     :style="{ width: '32rem' }"
     :breakpoints="{ '720px': '94vw' }"
   >
-    <p class="soft">This is what visitors will find changed:</p>
-    <ul class="changes">
-      <li v-for="(change, i) in page.state?.changes" :key="i">{{ change.words }}</li>
-    </ul>
+    <p v-if="!settled" class="soft" role="status">{{ page.problem || 'Saving the last change…' }}</p>
+    <template v-else>
+      <p class="soft">This is what visitors will find changed:</p>
+      <ul class="changes">
+        <li v-for="(change, i) in page.state?.changes" :key="i">{{ change.words }}</li>
+      </ul>
+    </template>
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
     <template #footer>
       <Button label="Not yet" severity="secondary" text @click="visible = false" />
-      <Button label="Publish now" :loading="busy" autofocus @click="publish" />
+      <Button label="Publish now" :loading="busy" :disabled="!settled" autofocus @click="publish" />
     </template>
   </Dialog>
 </template>

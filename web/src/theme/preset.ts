@@ -21,7 +21,7 @@ export const benchPreset = definePreset(Aura, {
     focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '2px' },
     formField: {
       paddingX: '0.65rem',
-      paddingY: '0.5rem',
+      paddingY: '0.6rem',
       borderRadius: '{border.radius.md}',
       focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '-1px', shadow: 'none' },
     },
