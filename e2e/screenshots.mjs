@@ -21,9 +21,11 @@ async function signedIn(options) {
   return page
 }
 
-async function shots(name, options) {
+/** Goes through the studio once and keeps the pictures of the views asked for. */
+async function shots(name, options, views) {
   const page = await signedIn(options)
   const shot = async (view) => {
+    if (!views.includes(view)) return
     await page.mouse.move(1, 1)
     await page.waitForTimeout(600)
     await page.screenshot({ path: `${to}/${view}${name}.png` })
@@ -49,9 +51,9 @@ async function shots(name, options) {
 
 const wide = { viewport: { width: 1280, height: 800 } }
 const phone = { viewport: { width: 390, height: 844 }, deviceScaleFactor: 2, hasTouch: true }
-await shots('', wide)
-await shots('-phone', phone)
-await shots('-dark', { ...wide, colorScheme: 'dark' })
+await shots('', wide, ['arrange', 'arrange-editor', 'publish', 'sources', 'readings', 'settings'])
+await shots('-phone', phone, ['arrange', 'arrange-editor', 'sources', 'readings'])
+await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange', 'readings'])
 for (const [name, options] of [
   ['page', wide],
   ['page-phone', phone],
@@ -60,9 +62,11 @@ for (const [name, options] of [
   const page = await context.newPage()
   await page.goto('http://127.0.0.1:8090/quarrow-clay/loft')
   await page.screenshot({ path: `${to}/${name}.png` })
-  await page.goto('http://localhost:8080/sign-up')
-  await page.waitForTimeout(500)
-  await page.screenshot({ path: `${to}/${name.replace('page', 'sign-up')}.png` })
+  if (options === wide) {
+    await page.goto('http://localhost:8080/sign-up')
+    await page.waitForTimeout(500)
+    await page.screenshot({ path: `${to}/sign-up.png` })
+  }
   await context.close()
 }
 await browser.close()

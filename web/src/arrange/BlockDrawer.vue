@@ -126,12 +126,15 @@ function setPicture(picture: NonNullable<Block['button']>['picture']) {
         @click="fetchPicture"
       />
     </div>
-    <dl v-if="figures" class="from" aria-label="Clicks from each source">
-      <div v-for="lane in lanes" :key="lane.id">
-        <dt><span class="swatch" :style="{ background: lane.colour }"></span>{{ lane.name }}</dt>
-        <dd>{{ count(figures.bySource[lane.id]?.clicks ?? 0) }}</dd>
-      </div>
-    </dl>
+    <div v-if="figures">
+      <h3 class="from-title">Clicks, by source</h3>
+      <dl class="from">
+        <div v-for="lane in lanes" :key="lane.id">
+          <dt><span class="swatch" :style="{ background: lane.colour }"></span>{{ lane.name }}</dt>
+          <dd>{{ count(figures.bySource[lane.id]?.clicks ?? 0) }}</dd>
+        </div>
+      </dl>
+    </div>
     <template #footer>
       <Button label="Delete" severity="danger" text @click="emit('remove')" />
       <Button :label="block.shown ? 'Hide' : 'Show'" severity="secondary" @click="emit('toggle')" />
@@ -149,6 +152,11 @@ function setPicture(picture: NonNullable<Block['button']>['picture']) {
   border-radius: 8px;
   object-fit: cover;
   border: 1px solid var(--line);
+}
+.from-title {
+  font: 600 0.9rem var(--font-text);
+  letter-spacing: 0;
+  margin-bottom: 5px;
 }
 .from {
   margin: 0;

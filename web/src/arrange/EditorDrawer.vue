@@ -73,7 +73,7 @@ footer {
     inset: auto 0 0;
     width: auto;
     max-width: none;
-    max-height: 70dvh;
+    max-height: 62dvh;
     border-radius: 12px 12px 0 0;
     z-index: 30;
     padding-bottom: env(safe-area-inset-bottom);

@@ -1,0 +1,119 @@
+import { expect, test } from '@playwright/test'
+import { freshName, paste, phoneVisitor, publish, row, signIn, signUp, titles, ILSE } from './support/people'
+import { PUBLIC, STUDIO } from './support/places'
+
+test('a source is renamed, gets another tag and is retired, and its old address goes on working', async ({
+  browser,
+  page,
+}) => {
+  const address = freshName('long-life')
+  await signUp(page, address)
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await publish(page)
+  await page.getByRole('link', { name: 'Sources' }).click()
+  await page.getByLabel('Another place').fill('Printed card')
+  await page.getByRole('button', { name: 'Add source' }).click()
+  await page.getByLabel('Another place').fill('Studio letter')
+  await page.getByRole('button', { name: 'Add source' }).click()
+
+  await page.getByRole('button', { name: 'Change Printed card' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Card at the fair')
+  await page.getByLabel('Tag', { exact: true }).fill('studio-letter')
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await expect(page.getByRole('alert')).toContainText('belongs to another source')
+  await page.getByLabel('Tag', { exact: true }).fill('fair')
+  await page.getByRole('button', { name: 'Keep' }).click()
+  const card = page.getByRole('row', { name: 'Card at the fair' })
+  await expect(card).toContainText(`${address}/fair`)
+  await expect(card).toContainText('Earlier tags still work: printed-card')
+
+  const visitor = await phoneVisitor(browser)
+  await visitor.goto(`${PUBLIC}/${address}/printed-card`)
+  await expect(visitor.getByRole('link', { name: 'Where to find our pots' })).toHaveAttribute(
+    'href',
+    /printed-card$/,
+  )
+  await expect(card).toContainText('seen ')
+  await visitor.context().close()
+
+  await page.getByRole('button', { name: 'Retire Card at the fair' }).click()
+  await expect(card).toBeHidden()
+  await page.getByText('1 retired').click()
+  await expect(card).toBeVisible()
+  await page.getByRole('button', { name: 'Take back Card at the fair' }).click()
+  await expect(page.getByText('1 retired')).toHaveCount(0)
+})
+
+test('the page moves to another address, and the old one leads there', async ({ browser, page }) => {
+  const [before, after] = [freshName('old-name'), freshName('new-name')]
+  await signUp(page, before)
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await publish(page)
+  await page.getByRole('link', { name: 'Settings' }).click()
+  const field = page.getByLabel(`${PUBLIC}/`)
+  await field.fill('quarrow-clay')
+  await page.getByRole('button', { name: 'Change address' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: 'is taken' })).toBeVisible()
+  await field.fill(after)
+  await page.getByRole('button', { name: 'Change address' }).click()
+  await expect(page.getByText(`${PUBLIC.slice(7)}/${after}`)).toBeVisible()
+
+  const visitor = await phoneVisitor(browser)
+  await visitor.goto(`${PUBLIC}/${before}`)
+  expect(visitor.url()).toBe(`${PUBLIC}/${after}`)
+  await visitor.context().close()
+})
+
+test('a second page is made and switched to, and each keeps its own buttons and undo', async ({ page }) => {
+  await signUp(page, freshName('first-page'))
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await page.getByRole('link', { name: 'Settings' }).click()
+  const second = freshName('second-page')
+  await page.getByLabel('Its address').fill(second)
+  await page.getByRole('button', { name: 'Add page' }).click()
+  await expect(page.getByText('No buttons yet')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
+  await paste(page, 'https://tips.example/kiln-fund', 'A tip for the kiln fund')
+
+  await page.getByRole('combobox', { name: 'Page' }).click()
+  await page.getByRole('option').first().click()
+  await expect(row(page, 'Where to find our pots')).toBeVisible()
+  expect(await titles(page)).toEqual(['Where to find our pots: a map'])
+})
+
+test('whoever signs out leaves nothing for the next', async ({ page }) => {
+  await signIn(page, ILSE)
+  const address = page.url()
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+  await page.goBack()
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+
+  await signUp(page, freshName('next-one'))
+  await page.goto(address)
+  await expect(page.getByText('No buttons yet')).toBeVisible()
+  expect(page.url(), 'a page of another workspace is not there; one’s own is opened').not.toBe(address)
+  await page.goto(`${STUDIO}/sign-in`)
+  await expect(page.getByText('No buttons yet')).toBeVisible()
+})
+
+test('on a phone a row is opened, renamed and hidden with the thumb', async ({ browser }) => {
+  const context = await browser.newContext({
+    viewport: { width: 390, height: 844 },
+    hasTouch: true,
+    baseURL: STUDIO,
+  })
+  const page = await context.newPage()
+  await signUp(page, freshName('thumb'))
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await row(page, 'Where to find').locator('.piece').tap()
+  await page.getByLabel('Title').fill('Shops')
+  await page.getByLabel('Leads to').tap()
+  await expect(row(page, 'Shops').locator('.fragment')).toContainText('Shops')
+  await page.getByRole('button', { name: 'Hide', exact: true }).tap()
+  await page.getByRole('button', { name: 'Close the editor' }).tap()
+  await expect(row(page, 'Hidden: Shops')).toBeVisible()
+  const strip = await page.locator('.piece.top').boundingBox()
+  expect(strip!.x + strip!.width).toBeLessThanOrEqual(390)
+  await context.close()
+})
