@@ -37,6 +37,14 @@ test('an address that could harm a visitor is refused, and what was typed stays'
   expect(await titles(page)).toEqual([])
 
   await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await page
+    .getByLabel('Paste an address to add a button')
+    .fill('https://QUARROW.example/stockists?utm_source=card')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('“Where to find our pots: a map” leads to the same address')).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => titles(page)).toEqual(['Where to find our pots: a map'])
+
   await row(page, 'Where to find').locator('.piece').click()
   await page.getByLabel('Leads to').fill('javascript:alert(1)')
   await page.getByLabel('Title').focus()

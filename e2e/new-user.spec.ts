@@ -6,6 +6,7 @@ import {
   publish,
   putIntoProfile,
   row,
+  signIn,
   signUp,
   titles,
 } from './support/people'
@@ -143,6 +144,13 @@ test('a new user builds a page, hands it out, and reads which button was pressed
     await own.getByRole('link', { name: 'Seconds sale' }).click()
     await expect(own.getByRole('heading', { name: 'Seconds sale' })).toBeVisible()
     await own.close()
+    // In another browser of theirs they sign in, and type the address by hand.
+    const elsewhere = await browser.newContext()
+    const typed = await elsewhere.newPage()
+    await signIn(typed, { email: `${address}@quarrow.example`, password: 'clay and water and fire' })
+    await typed.goto(loft)
+    await expect(typed.getByRole('heading', { name: 'River Kiln' })).toBeVisible()
+    await elsewhere.close()
   })
 
   await test.step('the sources were seen', async () => {
@@ -169,7 +177,7 @@ test('a new user builds a page, hands it out, and reads which button was pressed
     await expect(headline).toContainText('28 more visits needed')
     await expect(headline.locator('.figure', { hasText: 'Clicks' }).locator('.value')).toHaveText('3')
     const leftOut = page.locator('.left-out')
-    await expect(leftOut).toContainText('2 your own')
+    await expect(leftOut).toContainText('3 your own')
     await expect(leftOut).toContainText('repeats within 30 seconds')
   })
 

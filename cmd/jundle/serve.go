@@ -52,9 +52,10 @@ func open(ctx context.Context) (settings.Settings, *store.Store, error) {
 }
 
 func startLog(set settings.Settings) {
-	var handler slog.Handler = slog.NewTextHandler(os.Stderr, nil)
+	options := &slog.HandlerOptions{Level: set.LogLevel}
+	var handler slog.Handler = slog.NewTextHandler(os.Stderr, options)
 	if set.LogFormat == "json" {
-		handler = slog.NewJSONHandler(os.Stderr, nil)
+		handler = slog.NewJSONHandler(os.Stderr, options)
 	}
 	slog.SetDefault(slog.New(handler))
 }

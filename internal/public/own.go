@@ -12,19 +12,27 @@ import (
 
 // own answers /-/own/{mark}, which the studio leads a member's browser through:
 // it sets the cookie by which their own visits are known, and goes on to the
-// page when ?page= names one. Visitors never come here.
+// page that ?page= names or back to the path of the studio in ?studio=. Visitors
+// never come here.
+//
+// Led through here, a browser is on this host itself, so that it keeps the
+// cookie even when it refuses those from other sites.
 func (s *Server) own(c *gin.Context) {
 	workspace, ok := ownmark.Read(s.OwnKey, c.Param("mark"), s.Now())
 	if !ok {
 		s.message(c, http.StatusForbidden, "This link is over", "Open the page from the studio again.")
 		return
 	}
-	secure := strings.HasPrefix(s.Origin, "https:")
+	mark := ownmark.Make(s.OwnKey, workspace, s.Now().Add(ownmark.LastsFor))
 	c.SetSameSite(http.SameSiteLaxMode)
-	c.SetCookie(ownmark.Cookie, ownmark.Make(s.OwnKey, workspace, s.Now().Add(ownmark.LastsFor)), int(ownmark.LastsFor.Seconds()), "/", "", secure, true)
+	c.SetCookie(ownmark.Cookie, mark, int(ownmark.LastsFor.Seconds()), "/", "", strings.HasPrefix(s.Origin, "https:"), true)
 	c.Header("Cache-Control", "no-store")
 	if name, err := address.ParsePageAddress(c.Query("page")); err == nil {
 		c.Redirect(http.StatusSeeOther, "/"+name)
+		return
+	}
+	if path := c.Query("studio"); strings.HasPrefix(path, "/") {
+		c.Redirect(http.StatusSeeOther, s.StudioOrigin+path)
 		return
 	}
 	c.Status(http.StatusNoContent)

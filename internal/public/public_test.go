@@ -42,7 +42,7 @@ func open(t *testing.T) *site {
 	require.NoError(t, err)
 	s.recorder = ingest.NewRecorder(s.store, list)
 	s.server, err = public.New(public.Options{
-		Store: s.store, Recorder: s.recorder, Origin: "https://pages.example", OwnKey: []byte("key"), Now: func() time.Time { return now },
+		Store: s.store, Recorder: s.recorder, Origin: "https://pages.example", StudioOrigin: "https://studio.example", OwnKey: []byte("key"), Now: func() time.Time { return now },
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("10.0.0.0/8")},
 		Reroute: func(address string) string {
 			return strings.Replace(address, "https://rerouted.example/", "http://127.0.0.1/", 1)
@@ -209,6 +209,11 @@ func TestAMembersOwnVisitsAreKeptAndNotCounted(t *testing.T) {
 	assert.Equal(t, []traffic.Flags{traffic.Own, traffic.Own, 0}, []traffic.Flags{events[0].Flags, events[1].Flags, events[2].Flags})
 
 	assert.Equal(t, http.StatusForbidden, s.get("/-/own/forged").Code)
+	for path, back := range map[string]string{
+		"/pages/1/arrange": "https://studio.example/pages/1/arrange", "//evil.example": "https://studio.example//evil.example", "@evil.example": "", "https://evil.example": "",
+	} {
+		assert.Equal(t, back, s.get("/-/own/"+mark+"?studio="+path).Header().Get("Location"), "the way back is the studio's alone")
+	}
 	assert.Equal(t, http.StatusNoContent, s.get("/-/own/"+mark+"?page=//evil.example").Code, "it leads to pages and nowhere else")
 }
 

@@ -25,6 +25,8 @@ type Options struct {
 	Recorder *ingest.Recorder
 	// Origin is where visitors reach it, such as https://kiln.example.
 	Origin string
+	// StudioOrigin is where the studio is, to send members back to.
+	StudioOrigin string
 	// OwnKey is what marks of members are signed with.
 	OwnKey []byte
 	// TrustedProxies are the networks whose X-Forwarded-For is believed.

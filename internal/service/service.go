@@ -76,7 +76,7 @@ func (s *Service) handlers(ctx context.Context, ownKey []byte, profiles map[stri
 		reroute = func(address *url.URL) *url.URL { return standin.Locate(origin, address) }
 	}
 	pages, err := public.New(public.Options{
-		Store: s.store, Recorder: s.recorder, Origin: s.settings.PublicURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
+		Store: s.store, Recorder: s.recorder, Origin: s.settings.PublicURL, StudioOrigin: s.settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
 		Reroute: func(address string) string {
 			if parsed, err := url.Parse(address); err == nil {
 				if located := reroute(parsed); located != nil {

@@ -5,6 +5,7 @@ package settings
 import (
 	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"net/netip"
 	"net/url"
@@ -23,6 +24,8 @@ type Settings struct {
 	PublicURL      string   `env:"PUBLIC_URL" envDefault:"http://127.0.0.1:8090"`
 	TrustedProxies []string `env:"TRUSTED_PROXIES"`
 	LogFormat      string   `env:"LOG_FORMAT" envDefault:"text"`
+	// LogLevel is debug, info, warn or error; debug has a line for each request.
+	LogLevel slog.Level `env:"LOG_LEVEL" envDefault:"info"`
 }
 
 // Read takes the settings from the environment. The error names every variable

@@ -31,6 +31,7 @@ func TestASettingThatCannotWorkIsNamedBeforeAnythingStarts(t *testing.T) {
 		"must have different host names":      {"JUNDLE_STUDIO_URL": "http://127.0.0.1:8080"},
 		"JUNDLE_TRUSTED_PROXIES must be":      {"JUNDLE_TRUSTED_PROXIES": "10.0.0.0/8,proxy"},
 		"JUNDLE_LOG_FORMAT must be text or j": {"JUNDLE_LOG_FORMAT": "xml"},
+		"LogLevel":                            {"JUNDLE_LOG_LEVEL": "loud"},
 	} {
 		_, err := read(variables)
 		assert.ErrorContains(t, err, name)

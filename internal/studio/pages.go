@@ -72,7 +72,7 @@ func (s *Server) addPages() {
 		OperationID: "change-address", Method: http.MethodPut, Path: "/api/pages/{page}/address", Summary: "Give the page another address; old ones keep leading to it",
 	}), s.changeAddress)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "read-paste", Method: http.MethodPost, Path: "/api/paste", Summary: "Make a block out of what was pasted, without fetching anything",
+		OperationID: "read-paste", Method: http.MethodPost, Path: "/api/pages/{page}/paste", Summary: "Make a block out of what was pasted, without adding it or fetching anything",
 	}), s.readPaste)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "describe", Method: http.MethodPost, Path: "/api/describe", Summary: "Fetch the title and picture a site offers for itself",
@@ -206,18 +206,34 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 	}, nil
 }
 
-type pasteInput struct {
+// Pasted is what was made of a pasted address.
+type Pasted struct {
+	Block   page.Block `json:"block"`
+	Already []string   `json:"already" nullable:"false" doc:"Keys of the page's blocks that lead to the same destination."`
+}
+
+func (s *Server) readPaste(ctx context.Context, in *struct {
+	PagePath
 	Body struct {
 		Text string `json:"text" maxLength:"10000" doc:"An address as it was pasted."`
 	}
-}
-
-func (s *Server) readPaste(_ context.Context, in *pasteInput) (*struct{ Body page.Block }, error) {
+},
+) (*struct{ Body Pasted }, error) {
 	link, err := address.ParseLink(in.Body.Text)
 	if err != nil {
 		return nil, invalid("text", err.Error())
 	}
-	return &struct{ Body page.Block }{page.NewButton(newKey(), link)}, nil
+	target, err := s.Store.Page(ctx, memberOf(ctx).WorkspaceID, in.Page)
+	if err != nil {
+		return nil, problem(err)
+	}
+	pasted := Pasted{Block: page.NewButton(newKey(), link), Already: []string{}}
+	for _, block := range target.Draft.Blocks {
+		if block.Button != nil && address.Same(block.Button.Address, link.URL) {
+			pasted.Already = append(pasted.Already, block.Key)
+		}
+	}
+	return &struct{ Body Pasted }{pasted}, nil
 }
 
 // Description is what a site says of itself.

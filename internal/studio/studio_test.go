@@ -297,6 +297,7 @@ func TestNothingOfAnotherWorkspaceIsThere(t *testing.T) {
 			"add":      who.as.send("POST", page+"/sources", fields{"name": "Mine"}),
 			"change":   who.as.send("PATCH", source, fields{"name": "Mine"}),
 			"readings": who.as.send("GET", page+"/readings", nil),
+			"paste":    who.as.send("POST", page+"/paste", fields{"text": "kiln.example"}),
 		} {
 			assert.Equal(t, who.status, got.status, "%s %s", who.name, what)
 		}
@@ -379,8 +380,24 @@ func TestATitleIsNotFetchedFromInside(t *testing.T) {
 	got := b.send("POST", "/api/describe", fields{"address": b.server.URL})
 	assert.Equal(t, http.StatusOK, got.status)
 	assert.Empty(t, got.body["title"])
-	pasted := b.send("POST", "/api/paste", fields{"text": " www.kiln.example/dates "})
-	assert.Equal(t, "kiln.example", pasted.body["button"].(map[string]any)["title"])
+}
+
+func TestAPastedAddressBecomesABlockAndSaysWhereItIsAlready(t *testing.T) {
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	page := b.page()
+	require.Equal(t, http.StatusOK, b.send("PUT", page+"/draft", draft(1, button("aaaa", "Dates", "https://www.kiln.example/dates?utm_source=card"))).status)
+	pasted := b.send("POST", page+"/paste", fields{"text": " www.kiln.example/dates "})
+	block := pasted.body["block"].(map[string]any)
+	assert.Equal(t, "kiln.example", block["button"].(map[string]any)["title"])
+	assert.Regexp(t, `^[a-z2-7]{8}$`, block["key"])
+	assert.Equal(t, []any{"aaaa"}, pasted.body["already"])
+	other := b.send("POST", page+"/paste", fields{"text": "mailto:ilse@kiln.example?subject=Seat"})
+	assert.Equal(t, "ilse@kiln.example", other.body["block"].(map[string]any)["button"].(map[string]any)["title"])
+	assert.Empty(t, other.body["already"])
+	refused := b.send("POST", page+"/paste", fields{"text": "javascript:alert(1)"})
+	assert.Equal(t, http.StatusUnprocessableEntity, refused.status)
+	assert.EqualValues(t, 2, b.send("GET", page, nil).body["revision"], "reading a paste changes nothing")
 }
 
 func TestTheApplicationIsServedUnderAStrictPolicy(t *testing.T) {

@@ -10,7 +10,6 @@ export const useSession = defineStore('session', () => {
   function enter(who: Me) {
     me.value = who
     looked.value = true
-    markBrowser(who)
   }
 
   /** Asks the server once who is signed in. */
@@ -32,18 +31,24 @@ export const useSession = defineStore('session', () => {
   return { me, find, enter, signOut }
 })
 
-/**
- * Lets the public host know this browser as a member's, so that own visits are
- * not counted. Where the two hosts share a site this is all it takes; elsewhere
- * opening the page from the studio does the same, see ownPassage.
- */
-function markBrowser(who: Me) {
-  void fetch(`${who.publicOrigin}/-/own/${who.ownMark}`, { mode: 'no-cors', credentials: 'include' }).catch(
-    () => undefined,
-  )
-}
-
 /** The way to a page that marks this browser as a member's on the way. */
 export function ownPassage(who: Me, pageAddress: string) {
-  return `${who.publicOrigin}/-/own/${who.ownMark}?page=${pageAddress}`
+  return `${passage(who)}?page=${pageAddress}`
 }
+
+/**
+ * Leads the browser of somebody who has just signed in through the public host
+ * and on to a path of the studio, so that their own visits are known and not
+ * counted. False when that host cannot be reached, and nothing happens.
+ */
+export async function passThroughPublicHost(who: Me, path: string) {
+  try {
+    await fetch(passage(who), { mode: 'no-cors', credentials: 'include' })
+  } catch {
+    return false
+  }
+  location.assign(`${passage(who)}?studio=${encodeURIComponent(path)}`)
+  return true
+}
+
+const passage = (who: Me) => `${who.publicOrigin}/-/own/${who.ownMark}`

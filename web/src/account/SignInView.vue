@@ -2,12 +2,13 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { api, take } from '@/api/client'
 import { useSession } from '@/session'
+import { useArrival } from './useArrival'
 import AccountFrame from './AccountFrame.vue'
 
-const router = useRouter()
+const arrive = useArrival()
 const route = useRoute()
 const session = useSession()
 const email = ref('')
@@ -23,7 +24,7 @@ async function signIn() {
       await take(api.POST('/api/sign-in', { body: { email: email.value, password: password.value } })),
     )
     const then = route.query.then
-    await router.push(typeof then === 'string' && /^\/[^/\\]/.test(then) ? then : '/')
+    await arrive(typeof then === 'string' && /^\/[^/\\]/.test(then) ? then : '/')
   } catch (error) {
     wrong.value = (error as Error).message
   } finally {

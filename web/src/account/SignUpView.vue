@@ -2,12 +2,12 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { useRouter } from 'vue-router'
 import { ApiError, api, take } from '@/api/client'
 import { useSession } from '@/session'
+import { useArrival } from './useArrival'
 import AccountFrame from './AccountFrame.vue'
 
-const router = useRouter()
+const arrive = useArrival()
 const session = useSession()
 const pageAddress = ref('')
 const email = ref('')
@@ -26,7 +26,7 @@ async function signUp() {
     session.enter(
       await take(api.POST('/api/sign-in', { body: { email: body.email, password: body.password } })),
     )
-    await router.push('/')
+    await arrive('/')
   } catch (error) {
     wrong.value = {
       field: error instanceof ApiError ? error.field : undefined,

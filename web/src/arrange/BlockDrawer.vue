@@ -44,7 +44,7 @@ async function keepAddress() {
   wrong.value = ''
   if (address.value === props.block.button?.address) return
   try {
-    const read = await take(api.POST('/api/paste', { body: { text: address.value } }))
+    const { block: read } = await page.readPaste(address.value)
     address.value = read.button?.address ?? address.value
     page.changeBlock(`Lead “${props.block.button?.title}” elsewhere`, props.block.key, (block) => {
       if (block.button) block.button.address = address.value

@@ -7,11 +7,17 @@ defineProps<{ title: string }>()
 const emit = defineEmits<{ close: [] }>()
 const drawer = useTemplateRef<HTMLElement>('drawer')
 
+/** Leaves the field first, so that what was typed into it is kept. */
+function leave() {
+  if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
+  emit('close')
+}
+
 onMounted(() => drawer.value?.querySelector<HTMLElement>('input')?.focus({ preventScroll: true }))
 </script>
 
 <template>
-  <aside ref="drawer" class="drawer" :aria-label="title" @keydown.esc="emit('close')">
+  <aside ref="drawer" class="drawer" :aria-label="title" @keydown.esc="leave">
     <header>
       <h2>{{ title }}</h2>
       <button class="tool" type="button" aria-label="Close the editor" @click="emit('close')">

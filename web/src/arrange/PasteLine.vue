@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { CornerDownLeft } from '@lucide/vue'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, take, type Block } from '@/api/client'
 import { usePageStore } from '@/page/pageStore'
 
@@ -12,14 +12,29 @@ const text = ref('')
 const wrong = ref('')
 const busy = ref(false)
 const fetching = ref(0)
+/** The title of a button that leads to the same destination already. */
+const twin = ref<string>()
+
+const says = computed(() => {
+  if (wrong.value) return wrong.value
+  if (twin.value) return `Added. “${twin.value}” leads to the same address.`
+  return fetching.value ? 'Asking the site for its title and picture…' : ''
+})
+
+function titleOf(key: string | undefined) {
+  return page.document?.blocks.find((block) => block.key === key)?.button?.title
+}
 
 async function add() {
   if (!text.value.trim() || busy.value) return
-  wrong.value = ''
+  forget()
   busy.value = true
   try {
-    const block = await take(api.POST('/api/paste', { body: { text: text.value } }))
-    text.value = ''
+    const given = text.value
+    const { block, already } = await page.readPaste(given)
+    // What was typed in the meantime stays.
+    if (text.value === given) text.value = ''
+    twin.value = titleOf(already[0])
     page.change(`Add “${block.button?.title}”`, (draft) => draft.blocks.push(block))
     emit('added', block)
     void describe(block)
@@ -38,7 +53,7 @@ async function describe(block: Block) {
   try {
     const found = await take(api.POST('/api/describe', { body: { address: given.address } }))
     if (!found.title && !found.picture) return
-    page.changeBlock(`Fill in “${given.title}”`, block.key, ({ button }) => {
+    page.fillIn(block.key, ({ button }) => {
       if (!button) return
       if (found.title && button.title === given.title) button.title = found.title
       if (found.picture && !button.picture) button.picture = found.picture
@@ -48,6 +63,11 @@ async function describe(block: Block) {
   } finally {
     fetching.value--
   }
+}
+
+function forget() {
+  wrong.value = ''
+  twin.value = undefined
 }
 
 function onPaste() {
@@ -71,13 +91,13 @@ function onPaste() {
       :aria-invalid="!!wrong"
       aria-describedby="paste-says"
       @paste="onPaste"
-      @input="wrong = ''"
+      @input="forget"
     />
     <button class="tool go" type="submit" aria-label="Add the button">
       <CornerDownLeft aria-hidden="true" />
     </button>
     <p id="paste-says" class="says" :role="wrong ? 'alert' : 'status'" :class="{ wrong }">
-      {{ wrong || (fetching ? 'Asking the site for its title and picture…' : '') }}
+      {{ says }}
     </p>
   </form>
 </template>

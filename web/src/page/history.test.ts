@@ -33,4 +33,12 @@ describe('the undo stack', () => {
       undefined,
     ])
   })
+
+  it('takes a change into every step, so that undoing another does not lose it', () => {
+    const history = new History<string>()
+    history.push('add', 'a')
+    history.push('rename', 'ab')
+    history.amend((value) => value.toUpperCase())
+    expect([history.undo('ABC'), history.undo('AB')]).toEqual(['AB', 'A'])
+  })
 })

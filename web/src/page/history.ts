@@ -35,6 +35,11 @@ export class History<T> {
     return this.shift(this.future, this.past, now)
   }
 
+  /** Makes a change in every step as well, as if it had always been so. */
+  amend(make: (value: T) => T) {
+    for (const entry of [...this.past, ...this.future]) entry.value = make(entry.value)
+  }
+
   clear() {
     this.past = []
     this.future = []

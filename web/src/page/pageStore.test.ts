@@ -131,4 +131,26 @@ describe('the page store', () => {
     expect(server.post.mock.lastCall?.[1].body.revision).toBe(2)
     expect(store.state?.liveEdition).toBe(1)
   })
+
+  it('fills in what a site says without a step of its own, and undoing something else keeps it', async () => {
+    server.put.mockImplementation((_: string, { body }: Put) =>
+      Promise.resolve(ok({ ...page(body.revision + 1, ''), document: body.document })),
+    )
+    const store = usePageStore()
+    await store.open('p')
+    const block = {
+      key: 'aaaa',
+      kind: 'button' as const,
+      shown: true,
+      button: { title: 'kiln.example', address: '' },
+    }
+    store.change('Add', (draft) => void draft.blocks.push(block))
+    store.change('Rename', rename('second'))
+    store.fillIn('aaaa', ({ button }) => void (button!.title = 'Kiln'))
+    store.undo()
+    expect(store.document?.blocks[0]?.button?.title).toBe('Kiln')
+    expect(store.undoable).toBe('Add')
+    store.undo()
+    expect(store.document?.blocks).toEqual([])
+  })
 })

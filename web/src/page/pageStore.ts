@@ -71,6 +71,22 @@ export const usePageStore = defineStore('page', () => {
     })
   }
 
+  /**
+   * Fills something into a block that the creator did not do and need not undo:
+   * it becomes part of every step in which the block is there.
+   */
+  function fillIn(key: string, make: (block: Block) => void) {
+    const filled = (before: Document) => {
+      const next = structuredClone(before)
+      const block = next.blocks.find((each) => each.key === key)
+      if (block) make(block)
+      return next
+    }
+    if (!document.value) return
+    history.amend(filled)
+    put(filled(document.value))
+  }
+
   function put(next: Document) {
     document.value = next
     unsaved = true
@@ -178,6 +194,12 @@ export const usePageStore = defineStore('page', () => {
     }
   }
 
+  /** What the server makes of a pasted address; nothing is added yet. */
+  function readPaste(text: string) {
+    const path = { page: state.value?.id ?? '' }
+    return take(api.POST('/api/pages/{page}/paste', { params: { path }, body: { text } }))
+  }
+
   async function changeAddress(address: string) {
     await save()
     if (!state.value) return
@@ -195,7 +217,7 @@ export const usePageStore = defineStore('page', () => {
 
   return {
     state, document, saving, problem, newer, undoable, redoable, loaded,
-    open, change, changeBlock, undo: () => step(true), redo: () => step(false),
-    save, publish, takeNewer, keepMine, changeAddress, forget, hasUnsaved,
+    open, change, changeBlock, fillIn, undo: () => step(true), redo: () => step(false),
+    save, publish, takeNewer, keepMine, readPaste, changeAddress, forget, hasUnsaved,
   } // prettier-ignore
 })

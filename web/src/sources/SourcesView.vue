@@ -19,15 +19,16 @@ const { data: readings } = useQuery(readingsQuery(pageId, '28d'))
 
 const name = ref('')
 const add = useMutation({
-  mutationFn: () =>
+  mutationFn: (given: string) =>
     take(
       api.POST('/api/pages/{page}/sources', {
         params: { path: { page: pageId.value } },
-        body: { name: name.value },
+        body: { name: given },
       }),
     ),
-  onSuccess: (all) => {
-    name.value = ''
+  onSuccess: (all, given) => {
+    // What was typed in the meantime stays.
+    if (name.value === given) name.value = ''
     client.setQueryData(['sources', pageId.value], all)
   },
 })
@@ -82,7 +83,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
       of a letter.
     </p>
 
-    <form class="add" @submit.prevent="add.mutate()">
+    <form class="add" @submit.prevent="add.mutate(name)">
       <div class="field">
         <label for="source-name">Another place</label>
         <InputText

@@ -107,6 +107,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a block out of what was pasted, without adding it or fetching anything */
+        post: operations["read-paste"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/publish": {
         parameters: {
             query?: never;
@@ -174,23 +191,6 @@ export interface paths {
         head?: never;
         /** Rename a source, change its tag, retire it or take it back */
         patch: operations["change-source"];
-        trace?: never;
-    };
-    "/api/paste": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Make a block out of what was pasted, without fetching anything */
-        post: operations["read-paste"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
         trace?: never;
     };
     "/api/pictures": {
@@ -476,9 +476,10 @@ export interface components {
             /** @description The name in the header; may be empty. */
             name: string;
         };
-        PasteInputBody: {
-            /** @description An address as it was pasted. */
-            text: string;
+        Pasted: {
+            /** @description Keys of the page's blocks that lead to the same destination. */
+            already: string[];
+            block: components["schemas"]["Block"];
         };
         Picture: {
             /**
@@ -513,6 +514,10 @@ export interface components {
             rate: number;
             /** Format: int64 */
             taken: number;
+        };
+        "Read-pasteRequest": {
+            /** @description An address as it was pasted. */
+            text: string;
         };
         ReadingsView: {
             /** @description Every block that was shown or clicked, in the order in which it first appeared. */
@@ -854,6 +859,41 @@ export interface operations {
             };
         };
     };
+    "read-paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-pasteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pasted"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     publish: {
         parameters: {
             query?: never;
@@ -1012,39 +1052,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Source"][] | null;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "read-paste": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PasteInputBody"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Block"];
                 };
             };
             /** @description Error */
