@@ -1,6 +1,7 @@
 package address_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -71,4 +72,15 @@ func FuzzParsePageAddress(f *testing.F) {
 			t.Fatalf("%q was taken as %q", text, name)
 		}
 	})
+}
+
+func ExampleSuggestTag() {
+	taken := map[string]bool{"printed-card": true}
+	fmt.Println(address.SuggestTag("Printed card", func(tag string) bool { return taken[tag] }))
+	// Output: printed-card-2
+}
+
+func ExampleSame() {
+	fmt.Println(address.Same("https://Kiln.example", "https://kiln.example:443/?utm_source=card"))
+	// Output: true
 }

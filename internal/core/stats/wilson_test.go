@@ -1,6 +1,7 @@
 package stats_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -34,4 +35,10 @@ func TestAnIntervalHoldsItsRateAndStaysARate(t *testing.T) {
 			t.Fatalf("%d/%d gave %+v", taken, n, got)
 		}
 	})
+}
+
+func ExampleWilson() {
+	rate := stats.Wilson(15, 148)
+	fmt.Printf("15 of 148 is between %.1f %% and %.1f %%\n", 100*rate.Low, 100*rate.High)
+	// Output: 15 of 148 is between 6.2 % and 16.0 %
 }

@@ -152,3 +152,19 @@ func TestEveryCountedEventIsInExactlyOneVisit(t *testing.T) {
 		}
 	})
 }
+
+func ExampleVisits() {
+	events := []traffic.Event{
+		event(0, 1, traffic.View, "", "card"),
+		event(12, 1, traffic.Click, "dates", "card"),
+		event(13, 1, traffic.Click, "dates", "card"), // pressed twice
+		event(4000, 1, traffic.View, "", "card"),     // back after an hour
+	}
+	traffic.MarkRepeats(events)
+	for _, visit := range traffic.Visits(events) {
+		fmt.Println(visit.Source, visit.Views, visit.Clicks["dates"])
+	}
+	// Output:
+	// card 1 1
+	// card 1 0
+}

@@ -1,0 +1,27 @@
+package readings_test
+
+import (
+	"fmt"
+	"time"
+
+	"jundle/internal/core/page"
+	"jundle/internal/core/readings"
+	"jundle/internal/core/traffic"
+)
+
+func ExampleRead() {
+	events := []traffic.Event{
+		at(0, 1, traffic.View, "", "card"),
+		at(1, 1, traffic.Click, "dates", "card"),
+		at(2, 2, traffic.View, "", ""),
+	}
+	span, _ := readings.ParseSpan("7d", noon, noon, time.UTC)
+	got := readings.Read(span, events, map[int]page.Document{1: edition("dates")})
+	fmt.Println(got.Total.Visits, "visits,", got.Total.Clicks, "click")
+	fmt.Println("dates from the card:", got.Blocks[0].BySource["card"].Clicks)
+	fmt.Println("untagged visits:", got.BySource[readings.Untagged].Visits)
+	// Output:
+	// 2 visits, 1 click
+	// dates from the card: 1
+	// untagged visits: 1
+}
