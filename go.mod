@@ -85,3 +85,10 @@ tool (
 	honnef.co/go/tools/cmd/staticcheck
 	mvdan.cc/gofumpt
 )
+
+// Packages of Node that carry Go code are none of ours.
+ignore (
+	./e2e/node_modules
+	./scripts/libdata/node_modules
+	./web/node_modules
+)
