@@ -47,8 +47,7 @@ func demoCommand() *cobra.Command {
 		if err := fill(ctx, s, false); err != nil {
 			return err
 		}
-		announce(set)
-		return run(ctx, set, s, demo.ProfileLinks(set.PublicURL))
+		return run(ctx, set, s, demo.ProfileLinks(set.PublicURL), func() { announce(set) })
 	}
 	return command
 }

@@ -22,7 +22,7 @@ func serveCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
-			return run(cmd.Context(), set, s, nil)
+			return run(cmd.Context(), set, s, nil, func() {})
 		},
 	}
 }
@@ -60,12 +60,14 @@ func startLog(set settings.Settings) {
 	slog.SetDefault(slog.New(handler))
 }
 
-// run serves until ctx ends and then stops in good order.
-func run(ctx context.Context, set settings.Settings, s *store.Store, profiles map[string]string) error {
+// run serves until ctx ends and then stops in good order. It calls ready once
+// everything listens.
+func run(ctx context.Context, set settings.Settings, s *store.Store, profiles map[string]string, ready func()) error {
 	running, err := service.Start(ctx, set, s, profiles)
 	if err != nil {
 		return err
 	}
+	ready()
 	err = running.Wait(ctx)
 	say("Stopping: finishing requests and storing what is waiting")
 	return errors.Join(err, running.Stop())

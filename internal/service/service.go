@@ -34,6 +34,7 @@ type Service struct {
 	recorder *ingest.Recorder
 	servers  []*http.Server
 	failed   chan error
+	unlisten context.CancelFunc // stops hearing of changed pages
 }
 
 // Start opens the listeners, so that a taken port is known before anything
@@ -48,8 +49,9 @@ func Start(ctx context.Context, set settings.Settings, s *store.Store, profiles 
 	if err != nil {
 		return nil, fmt.Errorf("read the signing key: %w", err)
 	}
-	service := &Service{settings: set, store: s, recorder: ingest.NewRecorder(s, list), failed: make(chan error, 3)}
-	handlers, err := service.handlers(ctx, ownKey, profiles)
+	hearing, unlisten := context.WithCancel(ctx)
+	service := &Service{settings: set, store: s, recorder: ingest.NewRecorder(s, list), failed: make(chan error, 3), unlisten: unlisten}
+	handlers, err := service.handlers(hearing, ownKey, profiles)
 	if err == nil {
 		err = service.listen(handlers)
 	}
@@ -153,6 +155,7 @@ func (s *Service) Wait(ctx context.Context) error {
 func (s *Service) Stop() error {
 	ctx, cancel := context.WithTimeout(context.Background(), stopWithin)
 	defer cancel()
+	s.unlisten()
 	var errs []error
 	for _, server := range s.servers {
 		errs = append(errs, server.Shutdown(ctx))
