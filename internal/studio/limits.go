@@ -14,7 +14,7 @@ import (
 // Attempts to sign in or up: so many at once, and one more after each pause.
 const (
 	attemptsPerEmail  = 8
-	attemptsPerClient = 40
+	attemptsPerClient = 100
 	attemptPause      = 2 * time.Minute
 )
 

@@ -19,6 +19,11 @@ const cropper = useTemplateRef<InstanceType<typeof Cropper>>('cropper')
 const busy = ref(false)
 const wrong = ref('')
 
+/** The cropper's pictures say nothing that the dialog does not; it leaves that open. */
+function hush() {
+  for (const picture of document.querySelectorAll<HTMLImageElement>('.cropper img')) picture.alt = ''
+}
+
 async function use() {
   const canvas = cropper.value?.getResult().canvas
   if (!canvas) return
@@ -60,6 +65,7 @@ async function use() {
       :check-orientation="false"
       :min-width="40"
       :min-height="40"
+      @ready="hush"
     />
     <p class="soft small">Drag the circle, or its edge to zoom.</p>
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
