@@ -88,7 +88,7 @@ for (const screen of screens) {
     test('nor has the dialog that cuts a picture', async ({ page }) => {
       await signUp(page, freshName('crop'))
       await page.getByRole('button', { name: 'Edit name, line and picture' }).click()
-      await page.getByLabel('Picture file').setInputFiles('../docs/screenshots/page.png')
+      await page.getByLabel('Picture: file').setInputFiles('../docs/screenshots/page.png')
       await expect(page.locator('.vue-circle-stencil')).toBeVisible()
       await page.waitForFunction(() => document.getAnimations().every((each) => each.playState !== 'running'))
       await expectNothingFound(page, 'Cut the picture')

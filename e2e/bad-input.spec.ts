@@ -47,7 +47,7 @@ test('an address that could harm a visitor is refused, and what was typed stays'
 
   await row(page, 'Where to find').locator('.piece').click()
   await page.getByLabel('Leads to').fill('javascript:alert(1)')
-  await page.getByLabel('Title').focus()
+  await page.getByLabel('Title', { exact: true }).focus()
   await expect(page.getByRole('alert').filter({ hasText: 'still leads to where it did' })).toBeVisible()
   await page.reload()
   await row(page, 'Where to find').locator('.piece').click()
@@ -110,7 +110,7 @@ test('a stale write is not made, and the creator chooses which page to go on wit
   await expect.poll(() => titles(page)).toEqual(['Where to find our pots: a map', 'A tip for the kiln fund'])
   await rename('Shops')
   await expect(row(page, 'Shops')).toBeVisible()
-  expect(await publish(page)).toEqual(['The page goes live for the first time, with 2 buttons.'])
+  expect(await publish(page)).toEqual(['The page goes live for the first time, with 2 blocks.'])
   await elsewhere.close()
 })
 
@@ -134,7 +134,7 @@ test('a file that cannot be the picture says why, and a good one is cut to a cir
   await signUp(page, freshName('portrait'))
   await page.getByRole('button', { name: 'Edit name, line and picture' }).click()
   const choose = (name: string, buffer: Buffer) =>
-    page.getByLabel('Picture file').setInputFiles({ name, mimeType: 'image/png', buffer })
+    page.getByLabel('Picture: file').setInputFiles({ name, mimeType: 'image/png', buffer })
   for (const [name, buffer, says] of [
     ['letter.png', Buffer.from('Dear Ilse'), 'not a picture'],
     ['huge.png', png(10_000, 10_000), '100 megapixels'],

@@ -91,10 +91,10 @@ test('whoever signs out leaves nothing for the next', async ({ page }) => {
 
   await signUp(page, freshName('next-one'))
   await page.goto(address)
-  await expect(page.getByText('No buttons yet')).toBeVisible()
+  await expect(page.getByText('Begin with an empty page')).toBeVisible()
   expect(page.url(), 'a page of another workspace is not there; one’s own is opened').not.toBe(address)
   await page.goto(`${STUDIO}/sign-in`)
-  await expect(page.getByText('No buttons yet')).toBeVisible()
+  await expect(page.getByText('Begin with an empty page')).toBeVisible()
 })
 
 test('on a phone a row is opened, renamed and hidden with the thumb', async ({ browser }) => {
@@ -107,7 +107,7 @@ test('on a phone a row is opened, renamed and hidden with the thumb', async ({ b
   await signUp(page, freshName('thumb'))
   await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
   await row(page, 'Where to find').locator('.piece').tap()
-  await page.getByLabel('Title').fill('Shops')
+  await page.getByLabel('Title', { exact: true }).fill('Shops')
   await page.getByLabel('Leads to').tap()
   await expect(row(page, 'Shops').locator('.fragment')).toContainText('Shops')
   await page.getByRole('button', { name: 'Hide', exact: true }).tap()

@@ -97,7 +97,7 @@ test('a new user builds a page, hands it out, and reads which button was pressed
     await expect(row(page, 'Seconds sale')).toBeVisible()
   })
 
-  expect(await publish(page)).toEqual(['The page goes live for the first time, with 3 buttons.'])
+  expect(await publish(page)).toEqual(['The page goes live for the first time, with 3 blocks.'])
 
   let loft = ''
   let moss = ''

@@ -8,8 +8,15 @@ export const ILSE = { email: 'ilse@quarrow.example', password: 'forty hours of f
 /** A name nobody has taken yet. */
 export const freshName = (stem: string) => `${stem}-${randomBytes(4).toString('hex')}`
 
-/** Opens an account the way a new user does, and arrives in Arrange. */
+/** Opens an account the way a new user does, and arrives in Arrange with an empty page. */
 export async function signUp(page: Page, address: string) {
+  await openAccount(page, address)
+  await page.getByRole('link', { name: 'Begin with an empty page' }).click()
+  await expect(page.getByLabel('Paste an address to add a button')).toBeVisible()
+}
+
+/** Opens an account and arrives at the choice of ready-made pages. */
+export async function openAccount(page: Page, address: string) {
   await page.goto('/sign-up')
   await page.getByLabel('Page address').fill(address)
   await page.getByLabel('E-mail address').fill(`${address}@quarrow.example`)

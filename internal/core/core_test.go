@@ -15,8 +15,9 @@ import (
 )
 
 // allowedOutside lists what core may import beyond the standard library and
-// itself: numerics, and the one parser that follows the WHATWG URL standard.
-var allowedOutside = []string{"gonum.org/", "golang.org/x/", "github.com/nlnwa/whatwg-url/"}
+// itself: numerics, the one parser that follows the WHATWG URL standard, and how
+// currencies are written (ISO 4217 and CLDR as data).
+var allowedOutside = []string{"gonum.org/", "golang.org/x/", "github.com/nlnwa/whatwg-url/", "github.com/bojanz/currency"}
 
 // forbiddenStandard are the parts of the standard library that would let a rule
 // reach outside its arguments.

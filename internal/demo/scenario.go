@@ -13,7 +13,9 @@ import (
 
 	"github.com/google/uuid"
 
+	"jundle/internal/core/look"
 	"jundle/internal/core/page"
+	"jundle/internal/core/picture"
 	"jundle/internal/media"
 	"jundle/internal/passwords"
 	"jundle/internal/standin"
@@ -61,7 +63,7 @@ func Load(ctx context.Context, s *store.Store, now time.Time, days int) (loaded 
 
 func create(ctx context.Context, s *store.Store, begun time.Time) (store.Member, error) {
 	member, err := s.CreateAccount(ctx, store.NewAccount{
-		Email: Email, PasswordHash: passwords.Hash(Password), PageAddress: ClayPage, Zone: Zone, Document: page.Document{Blocks: []page.Block{}},
+		Email: Email, PasswordHash: passwords.Hash(Password), PageAddress: ClayPage, Zone: Zone, Document: page.New(),
 	}, begun)
 	if err != nil {
 		return member, err
@@ -70,11 +72,11 @@ func create(ctx context.Context, s *store.Store, begun time.Time) (store.Member,
 	if err != nil {
 		return member, err
 	}
-	workshops, err := s.CreatePage(ctx, member.WorkspaceID, WorkshopsPage, page.Document{Blocks: []page.Block{}}, begun.Add(time.Minute))
+	workshops, err := s.CreatePage(ctx, member.WorkspaceID, WorkshopsPage, page.New(), begun.Add(time.Minute))
 	if err != nil {
 		return member, err
 	}
-	t := teller{store: s, member: member, begun: begun, pots: map[string]page.Picture{}}
+	t := teller{store: s, member: member, begun: begun, pots: map[string]picture.Picture{}}
 	if err := t.tell(ctx, pages[0].ID, clay); err != nil {
 		return member, err
 	}
@@ -85,7 +87,12 @@ func create(ctx context.Context, s *store.Store, begun time.Time) (store.Member,
 type pageStory struct {
 	header   page.Header
 	portrait string
-	sources  []sourceTruth
+	theme    string
+	// cover is the name of a drawing at the top; empty for none.
+	cover   string
+	icons   []page.IconLink
+	footer  page.Footer
+	sources []sourceTruth
 	// editions are orders of block keys; each was published on a day counted
 	// from the beginning.
 	editions []editionStory
@@ -105,16 +112,14 @@ type teller struct {
 	store  *store.Store
 	member store.Member
 	begun  time.Time
-	pots   map[string]page.Picture // drawn already, by name
+	pots   map[string]picture.Picture // drawn already, by name
 }
 
 func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) error {
-	portrait, err := t.pot(ctx, story.portrait, media.Portrait)
+	base, err := t.frame(ctx, story)
 	if err != nil {
 		return err
 	}
-	header := story.header
-	header.Picture = &portrait
 	for i, source := range story.sources {
 		if _, err := t.store.AddSource(ctx, t.member.WorkspaceID, target, source.name, source.tag, t.begun.Add(time.Duration(i)*time.Second)); err != nil {
 			return err
@@ -122,7 +127,8 @@ func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) er
 	}
 	revision := int64(1)
 	save := func(keys []string, hidden string) error {
-		doc := page.Document{Header: header, Blocks: []page.Block{}}
+		doc := base
+		doc.Blocks = []page.Block{}
 		for _, key := range keys {
 			block, err := t.block(ctx, key)
 			if err != nil {
@@ -130,6 +136,10 @@ func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) er
 			}
 			block.Shown = key != hidden
 			doc.Blocks = append(doc.Blocks, block)
+		}
+		doc, err := page.Tidy(doc)
+		if err != nil {
+			return err
 		}
 		saved, err := t.store.SaveDraft(ctx, t.member.WorkspaceID, target, revision, doc)
 		revision = saved.Revision
@@ -146,30 +156,77 @@ func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) er
 	return save(story.waiting, story.hidden)
 }
 
+// frame is all of a page but its blocks.
+func (t *teller) frame(ctx context.Context, story pageStory) (page.Document, error) {
+	doc := page.New()
+	portrait, err := t.pot(ctx, story.portrait, "portrait")
+	if err != nil {
+		return doc, err
+	}
+	doc.Header.Name, doc.Header.Line, doc.Header.Picture = story.header.Name, story.header.Line, &portrait
+	if story.cover != "" {
+		cover, err := t.shelf(ctx, story.cover)
+		if err != nil {
+			return doc, err
+		}
+		doc.Header.Cover, doc.Header.CoverHeight, doc.Header.Shadow = &cover, "low", true
+	}
+	if theme, ok := look.FindTheme(story.theme); ok {
+		doc.Look = theme.Look
+	}
+	doc.Icons.Items = append(doc.Icons.Items, story.icons...)
+	doc.Footer.Text, doc.Footer.Links = story.footer.Text, append(doc.Footer.Links, story.footer.Links...)
+	return doc, nil
+}
+
 func (t *teller) block(ctx context.Context, key string) (page.Block, error) {
 	truth := blocks[key]
-	block := page.Block{Key: key, Kind: page.KindButton, Shown: true, Button: &page.Button{Title: truth.title, Address: truth.address}}
+	block := truth.block
+	block.Key, block.Shown = key, true
 	if !truth.pictured {
 		return block, nil
 	}
-	picture, err := t.pot(ctx, key, media.Thumbnail)
-	block.Button.Picture = &picture
+	pot, err := t.pot(ctx, key, "small")
+	// The truth is shared by all editions; a picture goes onto a copy of it.
+	switch {
+	case block.Button != nil:
+		copied := *block.Button
+		copied.Picture, block.Button = &pot, &copied
+	case block.File != nil:
+		copied := *block.File
+		copied.Picture, block.File = &pot, &copied
+	}
 	return block, err
 }
 
 // pot keeps the drawing of a vessel and returns it as a picture of a page.
-func (t *teller) pot(ctx context.Context, name string, side int) (page.Picture, error) {
+func (t *teller) pot(ctx context.Context, name string, use media.Use) (picture.Picture, error) {
+	return t.keep(ctx, name, standin.DrawPot(name), use)
+}
+
+// shelf keeps the drawing of a row of vessels, for a cover.
+func (t *teller) shelf(ctx context.Context, name string) (picture.Picture, error) {
+	return t.keep(ctx, name, standin.DrawShelf(name), "column")
+}
+
+func (t *teller) keep(ctx context.Context, name string, drawn []byte, use media.Use) (picture.Picture, error) {
 	if kept, ok := t.pots[name]; ok {
 		return kept, nil
 	}
-	pot, err := media.Square(standin.DrawPot(name), side)
+	original, err := media.Original(drawn)
 	if err != nil {
-		return page.Picture{}, err
+		return picture.Picture{}, err
 	}
-	t.pots[name] = page.Picture{Media: pot.Name, Width: pot.Width, Height: pot.Height}
-	return t.pots[name], t.store.KeepMedia(ctx, store.Media{
-		Name: pot.Name, WorkspaceID: t.member.WorkspaceID, Bytes: pot.Bytes, Width: pot.Width, Height: pot.Height, CreatedAt: t.begun,
-	})
+	made, files, err := media.Cut(original, media.Whole(original), use)
+	if err != nil {
+		return picture.Picture{}, err
+	}
+	t.pots[name] = made
+	rows := make([]store.Media, 0, len(files)+1)
+	for _, file := range append(files, original) {
+		rows = append(rows, store.Media{Name: file.Name, WorkspaceID: t.member.WorkspaceID, Bytes: file.Bytes, Width: file.Width, Height: file.Height, CreatedAt: t.begun})
+	}
+	return made, t.store.KeepMedia(ctx, rows...)
 }
 
 // ProfileLinks are the links in the made-up profiles of the scenario, keyed as

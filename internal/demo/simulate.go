@@ -82,11 +82,13 @@ type visitors struct {
 	story    pageStory
 	sources  []source.Source
 	editions []store.Edition // by number, from 1
-	random   *rand.Rand
-	salt     []byte
-	count    int
-	made     Made
-	events   []store.Event
+	// pressable is what can be pressed in each edition, with its place.
+	pressable map[int][]page.Placed
+	random    *rand.Rand
+	salt      []byte
+	count     int
+	made      Made
+	events    []store.Event
 }
 
 func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
@@ -101,13 +103,17 @@ func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
 	v := &visitors{
 		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, sources: live.Sources,
 		random: rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))), salt: make([]byte, 32),
-		made: Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}},
+		made: Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}}, pressable: map[int][]page.Placed{},
 	}
 	if s.Address == WorkshopsPage {
 		v.story = workshop
 	}
 	for number := 1; number <= len(byNumber); number++ {
 		v.editions = append(v.editions, byNumber[number])
+		doc := byNumber[number].Document
+		for _, row := range doc.Rows() {
+			v.pressable[number] = append(v.pressable[number], placed(doc, row.Key))
+		}
 	}
 	return v, nil
 }
@@ -149,7 +155,7 @@ func (v *visitors) visit(day int, noon time.Time, from sourceTruth) {
 	v.add(hit)
 	v.made.Visits++
 	v.made.VisitsBySource[name]++
-	for _, block := range edition.Document.Visible() {
+	for _, block := range v.pressable[edition.Number] {
 		chance := seen(block.Place) * blocks[block.Key].appeal
 		if block.Key == from.favours {
 			chance *= from.factor
@@ -164,8 +170,25 @@ func (v *visitors) visit(day int, noon time.Time, from sourceTruth) {
 	}
 }
 
+// placed is the block under a key, or what stands for the icons and the footer,
+// which are seen by everybody.
+func placed(doc page.Document, key string) page.Placed {
+	for _, block := range doc.Visible() {
+		if block.Key == key {
+			return block
+		}
+	}
+	return page.Placed{Block: page.Block{Key: key}}
+}
+
 func (v *visitors) press(hit ingest.Hit, at time.Time, block page.Placed) {
 	hit.At, hit.Kind, hit.Block, hit.Place = at, traffic.Click, block.Key, block.Place
+	switch block.Key {
+	case page.IconsKey:
+		hit.Item = v.story.icons[v.random.IntN(len(v.story.icons))].Key
+	case page.FooterKey:
+		hit.Item = v.story.footer.Links[0].Key
+	}
 	if v.random.Float64() < doublePress {
 		twice := hit
 		twice.At = at.Add(-time.Duration(300+v.random.IntN(1200)) * time.Millisecond)

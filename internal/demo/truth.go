@@ -2,6 +2,7 @@ package demo
 
 import (
 	"math"
+	"strings"
 
 	"jundle/internal/core/page"
 )
@@ -10,29 +11,69 @@ import (
 // against them.
 
 // blockTruth is a block and how strongly it appeals: the chance that a visitor
-// who sees it presses it.
+// who sees it presses it. What cannot be pressed has none.
 type blockTruth struct {
-	title, address string
-	pictured       bool
-	appeal         float64
+	block    page.Block
+	pictured bool
+	appeal   float64
 }
 
 var blocks = map[string]blockTruth{
-	"openings": {"Kiln opening dates", "https://quarrow.example/kiln-openings", true, 0.17},
-	"throwing": {"Book a seat: throwing weekend", "https://seats.quarrow.example/throwing", true, 0.12},
-	"recipes":  {"Glaze recipes (PDF)", "https://quarrow.example/files/glaze-recipes", true, 0.20},
-	"seconds":  {"Seconds sale: small faults, half price", "https://shop.quarrow.example/seconds", true, 0.24},
-	"film":     {"Film: forty hours of fire", "https://wavecastle.example/watch/forty-hours", true, 0.11},
-	"stockist": {"Where to find our pots", "https://quarrow.example/stockists", false, 0.06},
-	"message":  {"Commissions: write to me", "mailto:commissions@quarrow.example", false, 0.04},
-	"kilnfund": {"A tip for the kiln fund", "https://tips.example/kiln-fund", false, 0.03},
-	"letter":   {"Get the studio letter", "https://letter.quarrow.example/join", false, 0.09},
-	"handbuil": {"Hand-building evening", "https://seats.quarrow.example/handbuilding", true, 0.19},
-	"giftseat": {"A seat as a gift", "https://seats.quarrow.example/gift", false, 0.08},
+	"openings": {button("Kiln opening dates", "https://quarrow.example/kiln-openings", "Next: 12 December, from ten"), true, 0.17},
+	"throwing": {labelled(button("Book a seat: throwing weekend", "https://seats.quarrow.example/throwing", ""), "€180"), true, 0.12},
+	"recipes":  {recipes(), true, 0.20},
+	"seconds":  {button("Seconds sale: small faults, half price", "https://shop.quarrow.example/seconds", ""), true, 0.24},
+	"film":     {button("Film: forty hours of fire", "https://wavecastle.example/watch/forty-hours", ""), true, 0.11},
+	"stockist": {signed(button("Where to find our pots", "https://quarrow.example/stockists", ""), "map-pin"), false, 0.06},
+	"message":  {message(), false, 0.04},
+	"kilnfund": {signed(button("A tip for the kiln fund", "https://tips.example/kiln-fund", ""), "flame"), false, 0.03},
+	"letter":   {signed(button("Get the studio letter", "https://letter.quarrow.example/join", "Four times a year, before each opening"), "mail-open"), false, 0.09},
+	"handbuil": {labelled(button("Hand-building evening", "https://seats.quarrow.example/handbuilding", ""), "€45"), true, 0.19},
+	"giftseat": {signed(button("A seat as a gift", "https://seats.quarrow.example/gift", ""), "gift"), false, 0.08},
+	"atheart":  {page.Block{Kind: "heading", Heading: &page.Heading{Text: "From the studio", Size: "medium", Align: "centre"}}, false, 0},
+	// What is beside the blocks can be pressed too.
+	page.IconsKey:  {appeal: 0.05},
+	page.FooterKey: {appeal: 0.01},
 }
 
-// seen is the chance that a visitor gets as far as a place.
-func seen(place int) float64 { return math.Pow(0.91, float64(place-1)) }
+func button(title, address, line string) page.Block {
+	return page.Block{Kind: "button", Button: &page.Button{Title: title, Line: line, Address: address, Shape: "beside", Movement: "none"}}
+}
+
+func labelled(block page.Block, label string) page.Block {
+	block.Button.Label = label
+	return block
+}
+
+func signed(block page.Block, sign string) page.Block {
+	block.Button.Icon = &page.Icon{Set: "signs", Name: sign}
+	return block
+}
+
+func recipes() page.Block {
+	return page.Block{Kind: "file", File: &page.File{Title: "Glaze recipes", Line: "Ash, celadon, and a tenmoku that behaves", Address: "https://quarrow.example/files/glaze-recipes.pdf"}}
+}
+
+func message() page.Block {
+	return page.Block{Kind: "contact", Contact: &page.Contact{
+		Lead: page.Lead{Icon: &page.Icon{Set: "signs", Name: "mail"}}, Title: "Commissions: write to me", Line: "A bowl, a set, a present", Way: "mail", Mailbox: "commissions@quarrow.example", Subject: "A commission",
+	}}
+}
+
+// profiles are the icons of the page.
+func profiles(networks ...string) []page.IconLink {
+	signs := map[string]string{"photoloft": "camera", "reelpond": "clapperboard", "wavecastle": "waves-horizontal", "pinmoss": "pin"}
+	var items []page.IconLink
+	for _, network := range networks {
+		name := strings.ToUpper(network[:1]) + network[1:]
+		items = append(items, page.IconLink{Key: network, Icon: page.Icon{Set: "signs", Name: signs[network]}, Name: "Quarrow Clay on " + name, Address: "https://" + network + ".example/quarrowclay"})
+	}
+	return items
+}
+
+// seen is the chance that a visitor gets as far as a place. Icons and footer
+// have place 0 and stand where everybody passes, or nobody presses.
+func seen(place int) float64 { return math.Pow(0.91, float64(max(place, 1)-1)) }
 
 // sourceTruth is a source and its visits on an ordinary day.
 type sourceTruth struct {
@@ -49,6 +90,10 @@ type sourceTruth struct {
 
 var clay = pageStory{
 	header:   page.Header{Name: "Quarrow Clay", Line: "Wood-fired pots from a small studio by the river. I’m Ilse; the kiln opens four times a year."},
+	theme:    "celadon",
+	cover:    "maker",
+	icons:    profiles("photoloft", "reelpond", "wavecastle", "pinmoss"),
+	footer:   page.Footer{Text: "Quarrow Clay, Mill Lane, by the river", Links: []page.FooterLink{{Key: "privacy", Title: "Privacy", Address: "https://quarrow.example/privacy"}}},
 	portrait: "quarrow clay",
 	sources: []sourceTruth{
 		{name: "Photoloft", tag: "loft", network: "photoloft", perDay: 24, favours: "openings", factor: 1.4, boom: 1.2},
@@ -59,16 +104,18 @@ var clay = pageStory{
 		{name: "Studio letter", tag: "post", perDay: 5, favours: "seconds", factor: 1.6},
 	},
 	editions: []editionStory{
-		{0, []string{"openings", "throwing", "recipes", "film", "stockist", "message", "kilnfund", "letter"}},
-		{saleFrom, []string{"seconds", "openings", "throwing", "recipes", "film", "letter", "stockist", "message", "kilnfund"}},
-		{saleTo, []string{"openings", "throwing", "recipes", "film", "seconds", "letter", "stockist", "message", "kilnfund"}},
+		{0, []string{"openings", "throwing", "recipes", "film", "atheart", "stockist", "message", "kilnfund", "letter"}},
+		{saleFrom, []string{"seconds", "openings", "throwing", "recipes", "film", "atheart", "letter", "stockist", "message", "kilnfund"}},
+		{saleTo, []string{"openings", "throwing", "recipes", "film", "seconds", "atheart", "letter", "stockist", "message", "kilnfund"}},
 	},
-	waiting: []string{"openings", "recipes", "throwing", "film", "seconds", "letter", "stockist", "message", "kilnfund"},
+	waiting: []string{"openings", "recipes", "throwing", "film", "seconds", "atheart", "letter", "stockist", "message", "kilnfund"},
 	hidden:  "seconds",
 }
 
 var workshop = pageStory{
 	header:   page.Header{Name: "Quarrow Workshops", Line: "Learn to throw, build and glaze. Six seats, clay and lunch included."},
+	theme:    "cobalt",
+	icons:    profiles("photoloft"),
 	portrait: "quarrow workshops",
 	sources: []sourceTruth{
 		{name: "Photoloft", tag: "loft", perDay: 6},

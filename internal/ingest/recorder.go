@@ -32,6 +32,7 @@ type Hit struct {
 	Edition  int
 	Kind     traffic.Kind
 	Block    string
+	Item     string
 	Place    int
 	Tag      string
 	// Referrer is the host of the Referer, without path and query.

@@ -14,6 +14,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/core/colour"
+	"jundle/internal/core/invalid"
+	"jundle/internal/core/picture"
 	"jundle/internal/media"
 )
 
@@ -55,40 +58,130 @@ func bomb(width, height uint32) []byte {
 	return out.Bytes()
 }
 
-func TestAPictureIsCutToASquareAndScaled(t *testing.T) {
-	got, err := media.Square(encodePNG(t, filled(900, 600, color.NRGBA{200, 30, 30, 255})), media.Portrait)
+func original(t testing.TB, upload []byte) media.File {
+	t.Helper()
+	kept, err := media.Original(upload)
 	require.NoError(t, err)
-	assert.Equal(t, 312, got.Width)
-	assert.Equal(t, 312, got.Height)
-	assert.Regexp(t, `^[0-9a-f]{64}\.jpg$`, got.Name)
-	decoded, err := jpeg.Decode(bytes.NewReader(got.Bytes))
+	return kept
+}
+
+func cut(t testing.TB, of media.File, how picture.Cut, use media.Use) (picture.Picture, []media.File) {
+	t.Helper()
+	made, files, err := media.Cut(of, how, use)
+	require.NoError(t, err)
+	return made, files
+}
+
+func TestAPictureIsCutAndKeptInTheSizesItIsShownIn(t *testing.T) {
+	kept := original(t, encodePNG(t, filled(900, 600, color.NRGBA{200, 30, 30, 255})))
+	made, files := cut(t, kept, media.Middle(kept), "portrait")
+	assert.Equal(t, [2]int{480, 480}, [2]int{made.Width, made.Height})
+	require.Len(t, files, 3)
+	assert.Equal(t, []picture.Size{{Media: files[0].Name, Width: 144}, {Media: files[1].Name, Width: 288}}, made.Sizes)
+	assert.Equal(t, kept.Name, made.Original)
+	assert.Regexp(t, `^[0-9a-f]{64}\.jpg$`, made.Media)
+	decoded, err := jpeg.Decode(bytes.NewReader(files[2].Bytes))
 	require.NoError(t, err)
 	red, _, _, _ := decoded.At(150, 150).RGBA()
 	assert.InDelta(t, 200, red>>8, 3)
+	var problems invalid.List
+	made.Tidy(&problems, "picture")
+	assert.Empty(t, problems, "a page takes what is made here")
+}
+
+// Four quarters of one colour each tell which way a picture was turned.
+func TestACutIsFlippedThenTurnedThenCut(t *testing.T) {
+	red, green, blue, white := color.NRGBA{255, 0, 0, 255}, color.NRGBA{0, 255, 0, 255}, color.NRGBA{0, 0, 255, 255}, color.NRGBA{255, 255, 255, 255}
+	quarters := image.NewNRGBA(image.Rect(0, 0, 400, 200))
+	for y := range 200 {
+		for x := range 400 {
+			quarters.Set(x, y, [2][2]color.NRGBA{{red, green}, {blue, white}}[y/100][x/200])
+		}
+	}
+	kept := original(t, encodePNG(t, quarters))
+	for name, c := range map[string]struct {
+		cut     picture.Cut
+		topLeft color.NRGBA
+	}{
+		"as it is":              {picture.Cut{Width: 400, Height: 200}, red},
+		"flipped across":        {picture.Cut{Width: 400, Height: 200, FlipX: true}, green},
+		"flipped over":          {picture.Cut{Width: 400, Height: 200, FlipY: true}, blue},
+		"turned clockwise":      {picture.Cut{Width: 200, Height: 400, Turn: 90}, blue},
+		"turned half":           {picture.Cut{Width: 400, Height: 200, Turn: 180}, white},
+		"turned back":           {picture.Cut{Width: 200, Height: 400, Turn: 270}, green},
+		"flipped, then turned":  {picture.Cut{Width: 200, Height: 400, FlipX: true, Turn: 90}, white},
+		"a quarter, cut out":    {picture.Cut{X: 200, Width: 200, Height: 100}, green},
+		"a quarter of a turned": {picture.Cut{X: 100, Y: 200, Width: 100, Height: 200, Turn: 90}, green},
+	} {
+		made, files := cut(t, kept, c.cut, "column")
+		decoded, _, err := image.Decode(bytes.NewReader(files[len(files)-1].Bytes))
+		require.NoError(t, err)
+		assert.Equal(t, made.Width, decoded.Bounds().Dx())
+		r, g, b, _ := decoded.At(made.Width/8, made.Height/8).RGBA()
+		assert.InDeltaSlice(t, []int{int(c.topLeft.R), int(c.topLeft.G), int(c.topLeft.B)}, []int{int(r >> 8), int(g >> 8), int(b >> 8)}, 8, name)
+	}
+	for _, outside := range []picture.Cut{{}, {Width: 401, Height: 10}, {X: -1, Width: 10, Height: 10}, {Width: 300, Height: 300}, {X: 1 << 62, Width: 1 << 62, Height: 1}} {
+		_, _, err := media.Cut(kept, outside, "column")
+		assert.ErrorIs(t, err, media.ErrNoCut, "%v", outside)
+	}
+}
+
+func TestTheColoursOfAPictureAreNoted(t *testing.T) {
+	both := filled(200, 100, color.NRGBA{0xf3, 0xee, 0xe4, 255}).(*image.NRGBA)
+	for y := range 100 {
+		for x := range 40 {
+			both.Set(x, y, color.NRGBA{0x0b, 0x5d, 0x6c, 255})
+		}
+	}
+	kept := original(t, encodePNG(t, both))
+	made, _ := cut(t, kept, media.Whole(kept), "ground")
+	require.GreaterOrEqual(t, len(made.Palette), 2)
+	near := func(want, got string) {
+		a, b := colour.MustParse(want), colour.MustParse(got)
+		assert.Less(t, a.OKLab().Distance(b.OKLab()), 0.02, "%s is not %s", got, want)
+	}
+	near("#f3eee4", made.Palette[0])
+	near("#0b5d6c", made.Palette[1])
+	near("#f3eee4", made.Lightest)
+	near("#0b5d6c", made.Darkest)
 }
 
 func TestASmallPictureIsNotBlownUpAndSeeThroughStaysSo(t *testing.T) {
-	got, err := media.Square(encodePNG(t, filled(40, 50, color.NRGBA{0, 0, 0, 100})), media.Thumbnail)
-	require.NoError(t, err)
-	assert.Equal(t, 40, got.Width)
-	assert.Regexp(t, `\.png$`, got.Name)
+	kept := original(t, encodePNG(t, filled(40, 50, color.NRGBA{0, 0, 0, 100})))
+	made, files := cut(t, kept, media.Middle(kept), "small")
+	assert.Equal(t, 40, made.Width)
+	assert.Len(t, files, 1)
+	assert.Regexp(t, `\.png$`, made.Media)
+}
+
+func TestALargePictureIsKeptWithinLimits(t *testing.T) {
+	kept := original(t, encodePNG(t, filled(3000, 300, color.Black)))
+	assert.Equal(t, [2]int{2400, 240}, [2]int{kept.Width, kept.Height})
+}
+
+func exif(t testing.TB, picture image.Image, body string) []byte {
+	var out bytes.Buffer
+	require.NoError(t, jpeg.Encode(&out, picture, nil))
+	segment := append([]byte{0xff, 0xe1, 0, byte(len(body) + 8)}, append([]byte("Exif\x00\x00"), body...)...)
+	return append(append(append([]byte(nil), out.Bytes()[:2]...), segment...), out.Bytes()[2:]...)
 }
 
 func TestNoMetadataOfTheOriginalIsKept(t *testing.T) {
-	var original bytes.Buffer
-	require.NoError(t, jpeg.Encode(&original, filled(50, 50, color.Black), nil))
-	secret := []byte("GPS 52.5200 N 13.4050 E")
-	segment := append([]byte{0xff, 0xe1, 0, byte(len(secret) + 8)}, append([]byte("Exif\x00\x00"), secret...)...)
-	tagged := append(append(append([]byte(nil), original.Bytes()[:2]...), segment...), original.Bytes()[2:]...)
-	got, err := media.Square(tagged, media.Portrait)
-	require.NoError(t, err)
-	assert.NotContains(t, string(got.Bytes), "GPS")
-	assert.NotContains(t, string(got.Bytes), "Exif")
+	kept := original(t, exif(t, filled(50, 50, color.Black), "GPS 52.5200 N 13.4050 E"))
+	assert.NotContains(t, string(kept.Bytes), "GPS")
+	assert.NotContains(t, string(kept.Bytes), "Exif")
+}
+
+// Source: Exif 2.3, tag 0x0112; 6 is what phones held upright write.
+func TestAPhotographIsTurnedUpright(t *testing.T) {
+	tiff := "MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00\x06\x00\x00\x00\x00\x00\x00"
+	kept := original(t, exif(t, filled(60, 30, color.Black), tiff))
+	assert.Equal(t, [2]int{30, 60}, [2]int{kept.Width, kept.Height})
 }
 
 func TestABombIsRefusedBeforeItIsUnpacked(t *testing.T) {
 	for _, size := range [][2]uint32{{10_000, 10_000}, {30_000, 30_000}, {40_000_001, 1}} {
-		_, err := media.Square(bomb(size[0], size[1]), media.Portrait)
+		_, err := media.Original(bomb(size[0], size[1]))
 		var tooMany *media.TooManyPixelsError
 		if assert.ErrorAs(t, err, &tooMany, "%v", size) && size[0] == 10_000 {
 			assert.Contains(t, err.Error(), "100 megapixels and the limit is 40")
@@ -99,13 +192,13 @@ func TestABombIsRefusedBeforeItIsUnpacked(t *testing.T) {
 func TestWhatIsNoPictureIsRefused(t *testing.T) {
 	whole := encodePNG(t, filled(10, 10, color.Black))
 	for name, bytes := range map[string][]byte{"nothing": nil, "text": []byte("not a picture"), "drawing": []byte("<svg onload=alert(1)>"), "cut off": whole[:len(whole)/2], "empty": bomb(0, 5)} {
-		_, err := media.Square(bytes, media.Portrait)
+		_, err := media.Original(bytes)
 		assert.ErrorIs(t, err, media.ErrNoPicture, name)
 	}
 }
 
-func FuzzSquare(f *testing.F) {
+func FuzzOriginal(f *testing.F) {
 	f.Add(encodePNG(f, filled(3, 2, color.White)))
 	f.Add(bomb(100, 100))
-	f.Fuzz(func(_ *testing.T, data []byte) { _, _ = media.Square(data, media.Thumbnail) })
+	f.Fuzz(func(_ *testing.T, data []byte) { _, _ = media.Original(data) })
 }

@@ -8,6 +8,7 @@ import (
 
 	"jundle/internal/core/address"
 	"jundle/internal/ownmark"
+	"jundle/internal/render"
 )
 
 // own answers /-/own/{mark}, which the studio leads a member's browser through:
@@ -20,7 +21,7 @@ import (
 func (s *Server) own(c *gin.Context) {
 	workspace, ok := ownmark.Read(s.OwnKey, c.Param("mark"), s.Now())
 	if !ok {
-		s.message(c, http.StatusForbidden, "This link is over", "Open the page from the studio again.")
+		s.message(c, http.StatusForbidden, render.Notice{Title: "This link is over", Says: "Open the page from the studio again."})
 		return
 	}
 	mark := ownmark.Make(s.OwnKey, workspace, s.Now().Add(ownmark.LastsFor))

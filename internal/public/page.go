@@ -47,6 +47,7 @@ func (s *Server) page(c *gin.Context) {
 	// Asking again each time keeps the page fresh and the count whole.
 	c.Header("Cache-Control", "private, no-cache")
 	c.Header("ETag", drawn.etag)
+	c.Header("Content-Security-Policy", drawn.policy)
 	c.Header("Vary", "Accept-Encoding")
 	if c.GetHeader("If-None-Match") == drawn.etag {
 		c.Status(http.StatusNotModified)
@@ -69,56 +70,4 @@ func (s *Server) moved(c *gin.Context, live *livePage, tag string) {
 		path += "/" + tag
 	}
 	c.Redirect(http.StatusPermanentRedirect, path)
-}
-
-// click answers /{page}/-/{edition}/{block} and the same with a tag: it sends
-// the visitor on to the block's destination.
-func (s *Server) click(c *gin.Context) {
-	live := s.lookup(c)
-	if live == nil {
-		return
-	}
-	number, err := strconv.Atoi(c.Param("edition"))
-	if err != nil {
-		s.nothingHere(c)
-		return
-	}
-	edition, err := s.pages.edition(c.Request.Context(), live, number)
-	switch {
-	case notFound(err):
-		s.nothingHere(c)
-		return
-	case err != nil:
-		s.failed(c, err)
-		return
-	}
-	key, place := c.Param("block"), 0
-	for _, block := range edition.Document.Visible() {
-		if block.Key == key {
-			place = block.Place
-		}
-	}
-	block, found := edition.Document.Find(key)
-	if !found || place == 0 || block.Button == nil {
-		s.nothingHere(c)
-		return
-	}
-	// A tab opened before the last publishing shows an older edition. Where its
-	// block is still on the page, it leads to where the block leads now.
-	if now, ok := live.Document.Find(key); ok && now.Button != nil {
-		block = now
-	}
-	hit := s.hit(c, live)
-	hit.Kind, hit.Edition, hit.Block, hit.Place = traffic.Click, number, key, place
-	s.Recorder.Record(hit)
-
-	destination := block.Button.Address
-	if s.Reroute != nil {
-		destination = s.Reroute(destination)
-	}
-	// A stored redirect would freeze the destination and stop the count.
-	c.Header("Cache-Control", "no-store")
-	c.Header("X-Robots-Tag", "noindex, nofollow")
-	c.Header("Location", destination)
-	c.Status(http.StatusFound)
 }

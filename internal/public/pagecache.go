@@ -32,7 +32,7 @@ type livePage struct {
 // drawing is a page drawn for one tag, ready to be sent.
 type drawing struct {
 	plain, packed []byte
-	etag          string
+	etag, policy  string
 }
 
 // draw returns the page for a tag. A tag that is none of the page's is drawn as
@@ -46,7 +46,7 @@ func (p *livePage) draw(origin, tag string) (*drawing, error) {
 	if ready := p.drawn[tag]; ready != nil {
 		return ready, nil
 	}
-	plain, err := render.Page(p.Document, render.Visit{Origin: origin, Address: p.Address, Edition: p.Edition, Tag: tag})
+	plain, policy, err := render.Page(p.Document, render.Visit{Origin: origin, Address: p.Address, Edition: p.Edition, Tag: tag})
 	if err != nil {
 		return nil, err
 	}
@@ -62,7 +62,7 @@ func (p *livePage) draw(origin, tag string) (*drawing, error) {
 		return nil, err
 	}
 	sum := sha256.Sum256(plain)
-	p.drawn[tag] = &drawing{plain: plain, packed: packed.Bytes(), etag: `"` + hex.EncodeToString(sum[:12]) + `"`}
+	p.drawn[tag] = &drawing{plain: plain, packed: packed.Bytes(), policy: policy, etag: `"` + hex.EncodeToString(sum[:12]) + `"`}
 	return p.drawn[tag], nil
 }
 

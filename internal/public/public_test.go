@@ -57,9 +57,15 @@ func open(t *testing.T) *site {
 	return s
 }
 
+func document(blocks []page.Block) page.Document {
+	doc := page.New()
+	doc.Header.Name, doc.Blocks = "Quarrow Clay", blocks
+	return doc
+}
+
 func (s *site) publish(blocks ...page.Block) {
 	s.t.Helper()
-	saved, err := s.store.SaveDraft(s.t.Context(), s.member.WorkspaceID, s.page.ID, s.page.Revision, page.Document{Header: page.Header{Name: "Quarrow Clay"}, Blocks: blocks})
+	saved, err := s.store.SaveDraft(s.t.Context(), s.member.WorkspaceID, s.page.ID, s.page.Revision, document(blocks))
 	require.NoError(s.t, err)
 	s.page, err = s.store.Publish(s.t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, saved.Revision, now)
 	require.NoError(s.t, err)
@@ -95,7 +101,7 @@ func (s *site) events() []traffic.Event {
 }
 
 func button(key, address string) page.Block {
-	return page.Block{Key: key, Kind: page.KindButton, Shown: true, Button: &page.Button{Title: "To " + address, Address: address}}
+	return page.Block{Key: key, Kind: "button", Shown: true, Button: &page.Button{Title: "To " + address, Address: address}}
 }
 
 func TestAPressLeadsToTheDestinationAndIsRecordedWithAllThatIsKnown(t *testing.T) {

@@ -65,7 +65,7 @@ func New(options Options) (*Server, error) {
 	s.engine.HandleMethodNotAllowed = true
 	s.engine.Use(gin.Recovery(), s.headers)
 	s.engine.NoRoute(func(c *gin.Context) { s.nothingHere(c) })
-	s.engine.GET("/media/:name", func(c *gin.Context) { ServeMedia(c, s.Store) })
+	AddFiles(s.engine, s.Store)
 	// Browsers ask for it unasked; a page names its own icon, if it has one.
 	s.engine.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
 	s.engine.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, "User-agent: *\nDisallow: /*/-/\n") })
@@ -84,7 +84,7 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.engine.Se
 
 func (s *Server) headers(c *gin.Context) {
 	header := c.Writer.Header()
-	header.Set("Content-Security-Policy", render.ContentSecurityPolicy())
+	header.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
 	header.Set("X-Content-Type-Options", "nosniff")
 	header.Set("Referrer-Policy", "strict-origin-when-cross-origin")
 	header.Set("Cross-Origin-Opener-Policy", "same-origin")
@@ -93,21 +93,22 @@ func (s *Server) headers(c *gin.Context) {
 
 // nothingHere answers an address that leads nowhere.
 func (s *Server) nothingHere(c *gin.Context) {
-	s.message(c, http.StatusNotFound, "Nothing here", "This address leads to no page. Check it for a slip of the finger.")
+	s.message(c, http.StatusNotFound, render.Notice{Title: "Nothing here", Says: "This address leads to no page. Check it for a slip of the finger."})
 }
 
 // failed answers when we could not do what was asked.
 func (s *Server) failed(c *gin.Context, err error) {
 	slog.Error("public request failed", "path", c.Request.URL.Path, "error", err)
-	s.message(c, http.StatusServiceUnavailable, "Not right now", "The page could not be loaded. Please try again in a minute.")
+	s.message(c, http.StatusServiceUnavailable, render.Notice{Title: "Not right now", Says: "The page could not be loaded. Please try again in a minute."})
 }
 
-func (s *Server) message(c *gin.Context, status int, title, says string) {
-	body, err := render.Message(title, says)
+func (s *Server) message(c *gin.Context, status int, notice render.Notice) {
+	body, policy, err := render.Message(notice)
 	if err != nil {
 		c.Status(http.StatusInternalServerError)
 		return
 	}
+	c.Header("Content-Security-Policy", policy)
 	c.Header("Cache-Control", "no-store")
 	c.Data(status, "text/html; charset=utf-8", body)
 }

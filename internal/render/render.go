@@ -1,8 +1,10 @@
-// Package render draws a page. It is the one renderer: the public page and the
-// strip in the studio are made of the same templates and the same style sheet.
+// Package render draws a page. It is the one renderer: the public page, the
+// strip in the studio and the miniatures of themes and starters are made of the
+// same templates and the same style sheet.
 //
 // Everything a creator wrote goes through html/template, which escapes it for
-// the place it stands in. There are no inline style attributes and no script.
+// the place it stands in. There are no inline style attributes and no script. A
+// kind of block is one template, templates/kind_….gohtml.
 package render
 
 import (
@@ -15,27 +17,27 @@ import (
 	"regexp"
 	"strings"
 
+	"jundle/internal/core/colour"
 	"jundle/internal/core/page"
+	"jundle/internal/fonts"
+	"jundle/internal/icons"
 )
 
 //go:embed templates/*.gohtml page.css
 var files embed.FS
 
 var (
-	templates = template.Must(template.New("").Funcs(template.FuncMap{"initial": initial}).ParseFS(files, "templates/*.gohtml"))
+	templates = template.Must(template.New("").Funcs(functions).ParseFS(files, "templates/*.gohtml"))
 	style     = mustStyle()
 )
 
-// Style is the style sheet of pages. In the studio it is adopted by the shadow
-// roots of the strip.
-func Style() string { return style }
-
 // ContentSecurityPolicy is the policy a page is served with: its own style
-// sheet, pictures of its own host, and nothing else.
-func ContentSecurityPolicy() string {
+// sheet, pictures, fonts and film of its own host, and nothing else. The style
+// sheet is the one that Style returns for the page.
+func ContentSecurityPolicy(style string) string {
 	sum := sha256.Sum256([]byte(style))
 	return "default-src 'none'; style-src 'sha256-" + base64.StdEncoding.EncodeToString(sum[:]) +
-		"'; img-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+		"'; img-src 'self' data:; font-src 'self'; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
 }
 
 // Visit says for whom and where a page is drawn.
@@ -50,86 +52,242 @@ type Visit struct {
 	Tag string
 }
 
-// ClickPath is the path on the public listener that leads through to a block's
-// destination.
-func ClickPath(visit Visit, block string) string {
-	path := fmt.Sprintf("/%s/-/%d/%s", visit.Address, visit.Edition, block)
+// ClickPath is the path on the public listener that leads through to what can be
+// pressed under a key, and under an item where there are several.
+func ClickPath(visit Visit, key, item string) string {
+	path := fmt.Sprintf("/%s/-/%d/%s", visit.Address, visit.Edition, key)
+	if item != "" {
+		path += "." + item
+	}
 	if visit.Tag != "" {
 		path += "/" + visit.Tag
 	}
 	return path
 }
 
-// Page draws the whole public page.
-func Page(doc page.Document, visit Visit) ([]byte, error) {
+// Page draws the whole public page, and returns the policy to serve it with.
+func Page(doc page.Document, visit Visit) (html []byte, policy string, err error) {
+	sheet := Style(doc)
+	p := painter{doc: doc, href: func(key, item string) string { return ClickPath(visit, key, item) }}
 	data := pageData{
-		Header: headerData{doc.Header}, Style: template.CSS(style), //nolint:gosec // our own style sheet
+		Pieces: p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
 		Title: doc.Header.Name, Description: doc.Header.Line, Canonical: visit.Origin + "/" + visit.Address, Origin: visit.Origin,
+		Header: doc.Header, ThemeColour: safeLook(doc.Look).Ground.Colour, IconsBelow: doc.Icons.Place == "below",
+	}
+	for _, file := range Fonts(doc) {
+		data.Preload = append(data.Preload, file.Path)
 	}
 	if data.Title == "" {
 		data.Title = visit.Address
 	}
-	for _, block := range doc.Visible() {
-		data.Blocks = append(data.Blocks, blockData{Block: block.Block, Href: ClickPath(visit, block.Key), Lazy: block.Place > 6})
+	if p.err != nil {
+		return nil, "", p.err
 	}
-	return execute("page", data)
+	html, err = execute("page", data)
+	return html, ContentSecurityPolicy(sheet), err
 }
 
-// Message draws a page with a heading and a sentence, for an address that leads
-// nowhere.
-func Message(title, says string) ([]byte, error) {
-	return execute("message", struct {
-		Style       template.CSS
-		Title, Says string
-	}{template.CSS(style), title, says}) //nolint:gosec // our own style sheet
+// Notice is a page with a heading and a sentence, for an address that leads
+// nowhere, or to something this device may not be able to do.
+type Notice struct {
+	Title, Says string
+	// Told is something to be read out or copied, and may be empty; Link leads
+	// to it all the same: a tel or sms address.
+	Told, Link string
 }
 
-// Strip is a page in pieces, for Arrange: the header and one fragment a block,
-// each to be put in a shadow root with Style.
+// Message draws a notice, and returns the policy to serve it with.
+func Message(notice Notice) (html []byte, policy string, err error) {
+	sheet := Style(page.New())
+	html, err = execute("message", struct {
+		Notice
+		Style template.CSS
+		Link  template.URL
+	}{notice, template.CSS(sheet), template.URL(notice.Link)}) //nolint:gosec // our own style sheet, an address that was parsed
+	return html, ContentSecurityPolicy(sheet), err
+}
+
+// Strip is a page in pieces, for Arrange: each to be put in a shadow root with
+// the style sheet.
 type Strip struct {
+	Style  string            `json:"style" doc:"The page's style sheet."`
+	Fonts  []fonts.Slice     `json:"fonts" nullable:"false" doc:"Fonts the style sheet names; a shadow root loads none by itself."`
+	Align  string            `json:"align" doc:"Class of the page: centre or left."`
+	Ground string            `json:"ground" doc:"HTML of what lies behind the page."`
 	Header string            `json:"header" doc:"HTML of the page's header."`
+	Icons  string            `json:"icons" doc:"HTML of the row of profile icons; empty when there are none."`
 	Blocks map[string]string `json:"blocks" doc:"HTML of each block by its key, hidden ones included."`
+	Footer string            `json:"footer" doc:"HTML of the page's end; empty when nothing stands there."`
 }
 
 // Fragments draws the pieces of a page. Nothing in them leads anywhere: a press
 // in Arrange selects the row.
 func Fragments(doc page.Document) (Strip, error) {
-	header, err := execute("header", headerData{doc.Header})
-	if err != nil {
-		return Strip{}, err
+	p := painter{doc: doc, strip: true}
+	pieces := p.pieces()
+	strip := Strip{
+		Style: Style(doc), Fonts: Fonts(doc), Align: doc.Header.Align, Ground: string(pieces.Ground), Header: string(pieces.Head), Icons: string(pieces.Icons), Footer: string(pieces.Footer),
+		Blocks: make(map[string]string, len(doc.Blocks)),
 	}
-	strip := Strip{Header: string(header), Blocks: make(map[string]string, len(doc.Blocks))}
 	for _, block := range doc.Blocks {
-		fragment, err := execute("block", blockData{Block: block})
-		if err != nil {
-			return Strip{}, err
+		drawn := string(p.block(page.Placed{Block: block}))
+		if halved(block) {
+			drawn = `<div class="strip-half">` + drawn + `</div>`
 		}
-		strip.Blocks[block.Key] = string(fragment)
+		strip.Blocks[block.Key] = drawn
 	}
-	return strip, nil
+	return strip, p.err
 }
 
 type pageData struct {
-	Header                                headerData
-	Blocks                                []blockData
+	Pieces                                pieces
+	Header                                page.Header
 	Style                                 template.CSS
+	Preload                               []string
+	IconsBelow                            bool
+	Language, Align, ThemeColour          string
 	Title, Description, Canonical, Origin string
 }
 
-type headerData struct{ page.Header }
-
-type blockData struct {
-	page.Block
-	Href string
-	Lazy bool
+// pieces are the parts of a page, drawn.
+type pieces struct {
+	Ground, Head, Icons, Footer template.HTML
+	Blocks                      []piece
 }
+
+// piece is a drawn block in its place.
+type piece struct {
+	HTML template.HTML
+	Half bool
+}
+
+// painter draws the pieces of one page and keeps the first thing that goes
+// wrong.
+type painter struct {
+	doc   page.Document
+	href  func(key, item string) string // nil in the strip
+	strip bool
+	err   error
+}
+
+func (p *painter) pieces() pieces {
+	drawn := pieces{Ground: template.HTML(groundHTML(safeLook(p.doc.Look)))} //nolint:gosec // written by groundHTML
+	drawn.Head = p.paint("header", p.doc.Header)
+	if len(p.doc.Icons.Items) > 0 {
+		drawn.Icons = p.paint("icons", iconsView{p.doc.Icons, p})
+	}
+	if p.doc.Footer.Text != "" || len(p.doc.Footer.Links) > 0 {
+		drawn.Footer = p.paint("footer", footerView{p.doc.Footer, p})
+	}
+	if p.strip {
+		return drawn
+	}
+	for _, block := range p.doc.Visible() {
+		drawn.Blocks = append(drawn.Blocks, piece{p.block(block), halved(block.Block)})
+	}
+	return drawn
+}
+
+func (p *painter) block(block page.Placed) template.HTML {
+	content := block.Content()
+	if content == nil {
+		return ""
+	}
+	l := safeLook(p.doc.Look)
+	corners := l.Buttons.Corners
+	own := ""
+	if blockRules(block.Block, l) != "" {
+		own = " " + ownClass(block.Key)
+	}
+	if block.Style != nil {
+		corners = block.Style.Buttons.Corners
+	}
+	return p.paint("kind_"+string(block.Kind), blockView{Placed: block, C: content, Own: own, Corners: string(corners), Language: p.doc.Language, painter: p})
+}
+
+func (p *painter) paint(name string, data any) template.HTML {
+	drawn, err := execute(name, data)
+	if err != nil && p.err == nil {
+		p.err = err
+	}
+	return template.HTML(drawn) //nolint:gosec // drawn by html/template
+}
+
+// link is where something leads; empty in the strip.
+func (p *painter) link(key, item string) string {
+	if p.href == nil {
+		return ""
+	}
+	return p.href(key, item)
+}
+
+// halved tells whether a block takes half the width.
+func halved(block page.Block) bool { return block.Offer != nil && block.Offer.Shown == "catalogue" }
+
+// blockView is what the template of a kind is given.
+type blockView struct {
+	page.Placed
+	// C is the content, for templates to name its fields shortly.
+	C page.Content
+	// Own is the class of a block with rules of its own, with a blank before it.
+	Own      string
+	Corners  string
+	Language string
+	painter  *painter
+}
+
+// Href is where the block leads, or one item of it.
+func (v blockView) Href(item string) string { return v.painter.link(v.Key, item) }
+
+// Lazy tells whether the block is far enough down to be fetched late.
+func (v blockView) Lazy(after int) bool { return v.Place > after }
+
+type iconsView struct {
+	page.Icons
+	painter *painter
+}
+
+func (v iconsView) Href(item string) string { return v.painter.link(page.IconsKey, item) }
+
+// Branded tells whether an icon is drawn in its own colour.
+func (v iconsView) Branded(icon page.Icon) bool {
+	return v.Colour == "brand" && icon.Set == icons.Marks
+}
+
+// Chip is the class of the disc under a mark in its own colour, which may be
+// any: white where the mark can be seen on it, and night where not.
+func (v iconsView) Chip(icon page.Icon) string {
+	found, ok := icons.Find(icon.Set, icon.Name)
+	if !ok || !v.Branded(icon) {
+		return ""
+	}
+	if c, err := colour.Parse(found.Colour); err == nil && colour.Contrast(c, colour.RGB{R: 255, G: 255, B: 255}) < colour.NeedEdge {
+		return "chip night"
+	}
+	return "chip"
+}
+
+type footerView struct {
+	page.Footer
+	painter *painter
+}
+
+func (v footerView) Href(item string) string { return v.painter.link(page.FooterKey, item) }
 
 func execute(name string, data any) ([]byte, error) {
 	var out bytes.Buffer
 	if err := templates.ExecuteTemplate(&out, name, data); err != nil {
 		return nil, fmt.Errorf("draw %s: %w", name, err)
 	}
-	return out.Bytes(), nil
+	return bytes.TrimSpace(out.Bytes()), nil
+}
+
+// functions are what templates may call.
+var functions = template.FuncMap{
+	"initial": initial, "picture": pictureHTML, "icon": iconHTML, "rel": rel, "portraitClass": portraitClass,
+	"smallSize": func() string { return smallSize }, "columnSize": func() string { return columnSize },
+	"coverSize": func() string { return coverSize }, "halfSize": func() string { return halfSize },
+	"last": func(i, of int) bool { return i == of-1 },
 }
 
 // initial is what stands in for a missing picture.
@@ -140,15 +298,38 @@ func initial(name string) string {
 	return ""
 }
 
+func portraitClass(header page.Header) string {
+	class := "portrait " + header.Shape
+	if header.Shadow {
+		class += " shadow"
+	}
+	return class
+}
+
+// rel is the value of a button's rel attribute.
+func rel(button *page.Button) string {
+	var tokens []string
+	for _, token := range []struct {
+		on   bool
+		name string
+	}{{button.Nofollow, "nofollow"}, {button.Sponsored, "sponsored"}, {button.NewWindow, "noopener"}} {
+		if token.on {
+			tokens = append(tokens, token.name)
+		}
+	}
+	return strings.Join(tokens, " ")
+}
+
 var blanks = regexp.MustCompile(`\s*\n\s*`)
 
-// mustStyle reads the style sheet, with its line breaks taken out: a page
-// travels in the first round trip or it does not.
+// mustStyle reads the style sheet, with its comments and line breaks taken out:
+// a page travels in the first round trip or it does not.
 func mustStyle() string {
 	sheet, err := files.ReadFile("page.css")
 	if err != nil {
 		panic(err)
 	}
 	text := regexp.MustCompile(`(?s)/\*.*?\*/`).ReplaceAllString(string(sheet), "")
-	return strings.TrimSpace(blanks.ReplaceAllString(text, ""))
+	text = strings.TrimSpace(blanks.ReplaceAllString(text, ""))
+	return regexp.MustCompile(`\s*([{};,])\s*|(:)\s+`).ReplaceAllString(text, "$1$2")
 }

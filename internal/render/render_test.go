@@ -12,14 +12,16 @@ import (
 	"golang.org/x/net/html"
 
 	"jundle/internal/core/page"
+	"jundle/internal/core/page/pagetest"
 	"jundle/internal/render"
 )
 
 func document(titles ...string) page.Document {
-	doc := page.Document{Header: page.Header{Name: "Quarrow Clay", Line: "Wood-fired pots"}}
+	doc := page.New()
+	doc.Header.Name, doc.Header.Line = "Quarrow Clay", "Wood-fired pots"
 	for i, title := range titles {
 		doc.Blocks = append(doc.Blocks, page.Block{
-			Key: fmt.Sprintf("key%d", i), Kind: page.KindButton, Shown: true,
+			Key: fmt.Sprintf("key%d", i), Kind: "button", Shown: true,
 			Button: &page.Button{Title: title, Address: "https://kiln.example/"},
 		})
 	}
@@ -30,14 +32,15 @@ var visit = render.Visit{Origin: "https://pages.example", Address: "quarrow-clay
 
 func draw(t *testing.T, doc page.Document) string {
 	t.Helper()
-	out, err := render.Page(doc, visit)
+	out, _, err := render.Page(doc, visit)
 	require.NoError(t, err)
 	return string(out)
 }
 
 func TestAButtonLeadsThroughUsWithPageEditionBlockAndTag(t *testing.T) {
 	assert.Contains(t, draw(t, document("Dates")), `href="/quarrow-clay/-/3/key0/card"`)
-	assert.Equal(t, "/quarrow-clay/-/3/key0", render.ClickPath(render.Visit{Address: "quarrow-clay", Edition: 3}, "key0"))
+	assert.Equal(t, "/quarrow-clay/-/3/key0", render.ClickPath(render.Visit{Address: "quarrow-clay", Edition: 3}, "key0", ""))
+	assert.Equal(t, "/quarrow-clay/-/3/key0.bowl/card", render.ClickPath(visit, "key0", "bowl"))
 }
 
 func TestHiddenBlocksAreOnTheStripAndNotOnThePage(t *testing.T) {
@@ -64,7 +67,7 @@ func TestThePageHoldsTheVeryFragmentsOfTheStrip(t *testing.T) {
 func TestWhatACreatorWritesStaysText(t *testing.T) {
 	attack := `</style><script>alert(1)</script>"><img src=x onerror=alert(1)>`
 	doc := document(attack)
-	doc.Header = page.Header{Name: attack, Line: attack}
+	doc.Header.Name, doc.Header.Line = attack, attack
 	root, err := html.Parse(strings.NewReader(draw(t, doc)))
 	require.NoError(t, err)
 	for node := range root.Descendants() {
@@ -94,10 +97,12 @@ func TestAPageOfTenButtonsTravelsInTheFirstTenSegments(t *testing.T) {
 }
 
 func TestNothingOnAPageNeedsAScriptOrAnotherHost(t *testing.T) {
-	out := draw(t, document("Dates"))
+	doc := pagetest.Everything()
+	out := draw(t, doc)
 	assert.NotContains(t, out, "<script")
 	assert.NotContains(t, out, "style=")
-	policy := render.ContentSecurityPolicy()
+	_, policy, err := render.Page(doc, visit)
+	require.NoError(t, err)
 	assert.Contains(t, policy, "default-src 'none'")
 	assert.NotContains(t, policy, "unsafe")
 }
@@ -108,7 +113,7 @@ func FuzzPage(f *testing.F) {
 	f.Fuzz(func(t *testing.T, title, address string) {
 		doc := document(title)
 		doc.Header.Name, doc.Header.Line, doc.Blocks[0].Button.Address = title, title, address
-		out, err := render.Page(doc, visit)
+		out, _, err := render.Page(doc, visit)
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -26,7 +26,7 @@ var sites = []Site{
 	{"seats.quarrow.example", "/throwing", "Book a seat: throwing weekend", "Two days at the wheel, six seats, clay and lunch included.", true},
 	{"seats.quarrow.example", "/handbuilding", "Book a seat: hand-building evening", "Pinch, coil and slab; eight seats round the big table.", true},
 	{"seats.quarrow.example", "/gift", "A seat as a gift", "A card to give away; the date is chosen later.", false},
-	{"quarrow.example", "/files/glaze-recipes", "Glaze recipes (PDF, 12 pages)", "Ash, celadon and a tenmoku that behaves.", true},
+	{"quarrow.example", "/files/glaze-recipes.pdf", "Glaze recipes (PDF, 12 pages)", "Ash, celadon and a tenmoku that behaves.", true},
 	{"shop.quarrow.example", "/seconds", "Seconds sale", "Small faults, half the price.", true},
 	{"wavecastle.example", "/watch/forty-hours", "Forty hours of fire", "A film about a wood firing, from the first log to the last brick.", true},
 	{"quarrow.example", "/stockists", "Where to find our pots: a map", "Eleven shops and two museums.", false},
@@ -75,18 +75,13 @@ var glazes = [][2]color.NRGBA{
 // DrawPot draws a vessel as PNG, whose shape and glaze follow from a name, so that every
 // site has a picture of its own and always the same.
 func DrawPot(name string) []byte {
-	hash := fnv.New32a()
-	_, _ = hash.Write([]byte(name))
-	seed := hash.Sum32()
-	glaze := glazes[seed%uint32(len(glazes))]
-	belly, neck := 0.24+float64(seed>>4%8)/60, 0.08+float64(seed>>8%8)/80
-	shoulder := 0.35 + float64(seed>>12%8)/40
-	const size, fine = 480, 720
+	form := potForm(name)
+	const size, fine = 360, 540
 	large := image.NewNRGBA(image.Rect(0, 0, fine, fine))
 	for y := range fine {
 		for x := range fine {
 			u, v := float64(x)/fine-0.5, float64(y)/fine
-			large.SetNRGBA(x, y, potColour(u, v, belly, neck, shoulder, glaze))
+			large.SetNRGBA(x, y, form.colour(u, v))
 		}
 	}
 	small := image.NewNRGBA(image.Rect(0, 0, size, size))
@@ -96,7 +91,51 @@ func DrawPot(name string) []byte {
 	return out.Bytes()
 }
 
-func potColour(u, v, belly, neck, shoulder float64, glaze [2]color.NRGBA) color.NRGBA {
+// DrawShelf draws vessels in a row on a board as PNG, wide enough for a cover.
+func DrawShelf(name string) []byte {
+	const width, height, pot, count = 1240, 400, 250, 5
+	wall, board := color.NRGBA{0xd3, 0xe2, 0xd8, 255}, color.NRGBA{0x8a, 0x6a, 0x4b, 255}
+	shelf := image.NewNRGBA(image.Rect(0, 0, width, height))
+	draw.Draw(shelf, shelf.Bounds(), image.NewUniform(wall), image.Point{}, draw.Src)
+	draw.Draw(shelf, image.Rect(0, height*5/6, width, height), image.NewUniform(board), image.Point{}, draw.Src)
+	for i := range count {
+		form := potForm(name + strings.Repeat("!", i))
+		left := i*width/count + (width/count-pot)/2
+		for y := range pot {
+			for x := range pot {
+				c := form.colour(float64(x)/pot-0.5, float64(y)/pot)
+				if c != form.glaze[0] {
+					// The foot of a vessel stands at 0.82 of its square.
+					shelf.SetNRGBA(left+x, height*5/6-pot*82/100+y, c)
+				}
+			}
+		}
+	}
+	var out bytes.Buffer
+	_ = png.Encode(&out, shelf)
+	return out.Bytes()
+}
+
+// form is the shape and glaze of a vessel.
+type form struct {
+	belly, neck, shoulder float64
+	glaze                 [2]color.NRGBA
+}
+
+func potForm(name string) form {
+	hash := fnv.New32a()
+	_, _ = hash.Write([]byte(name))
+	seed := hash.Sum32()
+	return form{
+		belly: 0.24 + float64(seed>>4%8)/60, neck: 0.08 + float64(seed>>8%8)/80, shoulder: 0.35 + float64(seed>>12%8)/40,
+		glaze: glazes[seed%uint32(len(glazes))],
+	}
+}
+
+// colour is that of one point of a vessel's square: u runs from -0.5 to 0.5
+// across, v from 0 to 1 down.
+func (f form) colour(u, v float64) color.NRGBA {
+	belly, neck, shoulder, glaze := f.belly, f.neck, f.shoulder, f.glaze
 	const top, foot = 0.2, 0.82
 	t := (v - top) / (foot - top)
 	if t < 0 || t > 1 {

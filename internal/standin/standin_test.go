@@ -28,9 +28,9 @@ func TestAMadeUpSiteDescribesItselfThroughTheOrdinaryClient(t *testing.T) {
 	found, err := client.Describe(t.Context(), "https://shop.quarrow.example/seconds")
 	require.NoError(t, err)
 	assert.Equal(t, "Seconds sale", found.Title)
-	picture, err := media.Square(found.Picture, media.Thumbnail)
+	picture, err := media.Original(found.Picture)
 	require.NoError(t, err)
-	assert.Equal(t, media.Thumbnail, picture.Width)
+	assert.Equal(t, 360, picture.Width)
 
 	found, err = client.Describe(t.Context(), "https://nobody.example/spring-fair")
 	require.NoError(t, err)

@@ -21,6 +21,7 @@ type Event struct {
 	Edition   int
 	Kind      traffic.Kind
 	Block     string
+	Item      string
 	Place     int
 	SourceID  *uuid.UUID
 	Evidence  string
@@ -74,7 +75,7 @@ func markRepeats(tx *gorm.DB, visitors [][]byte, first, last time.Time) error {
 		  and exists (
 			select from events later
 			where later.visitor = events.visitor and later.page_id = events.page_id
-			  and later.kind = events.kind and later.block = events.block
+			  and later.kind = events.kind and later.block = events.block and later.item = events.item
 			  and later.flags in (0, @repeat)
 			  and (later.at, later.id) > (events.at, events.id)
 			  and later.at <= events.at + @within * interval '1 second')`,
@@ -102,7 +103,7 @@ func markSeen(tx *gorm.DB, pages map[uuid.UUID]bool, first, last time.Time) erro
 // another, in the order the rules want them in.
 func (s *Store) Events(ctx context.Context, workspace, pageID uuid.UUID, from, to time.Time) ([]traffic.Event, error) {
 	rows, err := s.pool.Query(ctx, `
-		select events.id, at, kind, edition, block, place, coalesce(source_id::text, ''), visitor, flags
+		select events.id, at, kind, edition, block, item, place, coalesce(source_id::text, ''), visitor, flags
 		from events join pages on pages.id = events.page_id
 		where pages.workspace_id = $1 and pages.id = $2 and at >= $3 and at < $4
 		order by at, events.id`, workspace, pageID, from, to)
@@ -112,7 +113,7 @@ func (s *Store) Events(ctx context.Context, workspace, pageID uuid.UUID, from, t
 	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (traffic.Event, error) {
 		var event traffic.Event
 		var visitor []byte
-		err := row.Scan(&event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Place, &event.Source, &visitor, &event.Flags)
+		err := row.Scan(&event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &visitor, &event.Flags)
 		copy(event.Visitor[:], visitor)
 		return event, err
 	})

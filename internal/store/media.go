@@ -8,7 +8,8 @@ import (
 	"gorm.io/gorm/clause"
 )
 
-// Media is a picture, re-encoded by us, under the digest of its bytes.
+// Media is a picture, film or file, as package media made it, under the digest of
+// its bytes. Width and height are 0 where it has none.
 type Media struct {
 	Name        string    `gorm:"primaryKey"`
 	WorkspaceID uuid.UUID `gorm:"primaryKey"`
@@ -21,10 +22,16 @@ type Media struct {
 // TableName keeps gorm from making a plural of a plural.
 func (Media) TableName() string { return "media" }
 
-// KeepMedia stores a picture for a workspace; one that is there already is left
-// alone.
-func (s *Store) KeepMedia(ctx context.Context, media Media) error {
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&media).Error
+// KeepMedia stores files for a workspace; what is there already is left alone.
+func (s *Store) KeepMedia(ctx context.Context, files ...Media) error {
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&files).Error
+}
+
+// WorkspaceMedia returns a file of a workspace by its name.
+func (s *Store) WorkspaceMedia(ctx context.Context, workspace uuid.UUID, name string) (Media, error) {
+	var file Media
+	err := s.db.WithContext(ctx).Where("workspace_id = ? and name = ?", workspace, name).Take(&file).Error
+	return file, found(err)
 }
 
 // HasMedia tells which of these pictures a workspace keeps.

@@ -92,11 +92,11 @@ func (s *Server) signUp(ctx context.Context, in *signUpInput) (*struct{}, error)
 		return nil, err
 	}
 	if n := len(in.Body.Password); n < passwords.Min || n > passwords.Max {
-		return nil, invalid("password", "A password has 10 to 200 characters. A few words in a row are easy to remember.")
+		return nil, refuse("password", "A password has 10 to 200 characters. A few words in a row are easy to remember.")
 	}
 	name, err := address.ParsePageAddress(in.Body.PageAddress)
 	if err != nil {
-		return nil, invalid("pageAddress", err.Error())
+		return nil, refuse("pageAddress", err.Error())
 	}
 	zone := in.Body.Zone
 	if _, err := time.LoadLocation(zone); err != nil || zone == "" || zone == "Local" {
@@ -104,7 +104,7 @@ func (s *Server) signUp(ctx context.Context, in *signUpInput) (*struct{}, error)
 	}
 	_, err = s.Store.CreateAccount(ctx, store.NewAccount{
 		Email: email, PasswordHash: passwords.Hash(in.Body.Password), PageAddress: name, Zone: zone,
-		Document: page.Document{Blocks: []page.Block{}},
+		Document: page.New(),
 	}, s.Now())
 	if err != nil && !errors.Is(err, store.ErrEmailTaken) {
 		return nil, problem(err)
@@ -151,7 +151,7 @@ func parseEmail(text string) (string, error) {
 	email := strings.ToLower(strings.TrimSpace(text))
 	parsed, err := mail.ParseAddress(email)
 	if err != nil || parsed.Address != email || !strings.Contains(email[strings.LastIndex(email, "@"):], ".") {
-		return "", invalid("email", "This is not an e-mail address. It looks like ilse@quarrow.example.")
+		return "", refuse("email", "This is not an e-mail address. It looks like ilse@quarrow.example.")
 	}
 	return email, nil
 }

@@ -47,7 +47,7 @@ func (s *Server) addApplication(engine *gin.Engine) error {
 func (s *Server) policy(nonce string) string {
 	return strings.Join([]string{
 		"default-src 'none'", "script-src 'self'", "connect-src 'self' " + s.PublicOrigin, "font-src 'self'",
-		"img-src 'self' data: blob:", "style-src 'self' 'nonce-" + nonce + "'",
+		"img-src 'self' data: blob:", "media-src 'self' blob:", "style-src 'self' 'nonce-" + nonce + "'",
 		// Charts and the cropper place things with style attributes.
 		"style-src-attr 'unsafe-inline'",
 		"base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'", "manifest-src 'self'",

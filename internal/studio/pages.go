@@ -12,7 +12,10 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/core/address"
+	"jundle/internal/core/look"
 	"jundle/internal/core/page"
+	"jundle/internal/core/paste"
+	"jundle/internal/core/picture"
 	"jundle/internal/render"
 	"jundle/internal/store"
 )
@@ -22,6 +25,7 @@ type PageSummary struct {
 	ID      uuid.UUID `json:"id"`
 	Address string    `json:"address"`
 	Name    string    `json:"name" doc:"The name in the header; may be empty."`
+	Empty   bool      `json:"empty" doc:"Whether it has no block yet and was never published."`
 }
 
 // PageState is a page as Arrange works on it.
@@ -33,6 +37,7 @@ type PageState struct {
 	Strip       render.Strip  `json:"strip"`
 	LiveEdition int           `json:"liveEdition" doc:"Number of the published edition, 0 before the first."`
 	Changes     []page.Change `json:"changes" nullable:"false" doc:"What publishing would change, in words."`
+	Contrast    []look.Figure `json:"contrast" nullable:"false" doc:"Every text and edge against the worst point under it."`
 }
 
 // StalePage is the answer to a write made on an older revision: what happened,
@@ -72,7 +77,7 @@ func (s *Server) addPages() {
 		OperationID: "change-address", Method: http.MethodPut, Path: "/api/pages/{page}/address", Summary: "Give the page another address; old ones keep leading to it",
 	}), s.changeAddress)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "read-paste", Method: http.MethodPost, Path: "/api/pages/{page}/paste", Summary: "Make a block out of what was pasted, without adding it or fetching anything",
+		OperationID: "read-paste", Method: http.MethodPost, Path: "/api/pages/{page}/paste", Summary: "Make blocks out of what was pasted, line by line, without adding them or fetching anything",
 	}), s.readPaste)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "describe", Method: http.MethodPost, Path: "/api/describe", Summary: "Fetch the title and picture a site offers for itself",
@@ -88,16 +93,16 @@ func (s *Server) mayBeStale(operation huma.Operation) huma.Operation {
 	return operation
 }
 
-func (s *Server) listPages(ctx context.Context, _ *struct{}) (*struct{ Body []PageSummary }, error) {
+func (s *Server) listPages(ctx context.Context, _ *struct{}) (*listOutput[PageSummary], error) {
 	pages, err := s.Store.Pages(ctx, memberOf(ctx).WorkspaceID)
 	if err != nil {
 		return nil, problem(err)
 	}
 	summaries := make([]PageSummary, len(pages))
 	for i, one := range pages {
-		summaries[i] = PageSummary{ID: one.ID, Address: one.Address, Name: one.Draft.Header.Name}
+		summaries[i] = PageSummary{ID: one.ID, Address: one.Address, Name: one.Draft.Header.Name, Empty: len(one.Draft.Blocks) == 0 && one.LiveEdition == 0}
 	}
-	return &struct{ Body []PageSummary }{summaries}, nil
+	return &listOutput[PageSummary]{summaries}, nil
 }
 
 // AddressInput carries a page address.
@@ -110,9 +115,9 @@ type AddressInput struct {
 func (s *Server) addPage(ctx context.Context, in *AddressInput) (*pageOutput, error) {
 	name, err := address.ParsePageAddress(in.Body.Address)
 	if err != nil {
-		return nil, invalid("pageAddress", err.Error())
+		return nil, refuse("pageAddress", err.Error())
 	}
-	made, err := s.Store.CreatePage(ctx, memberOf(ctx).WorkspaceID, name, page.Document{Blocks: []page.Block{}}, s.Now())
+	made, err := s.Store.CreatePage(ctx, memberOf(ctx).WorkspaceID, name, page.New(), s.Now())
 	return s.pageOutput(ctx, made, err)
 }
 
@@ -123,7 +128,7 @@ func (s *Server) changeAddress(ctx context.Context, in *struct {
 ) (*pageOutput, error) {
 	name, err := address.ParsePageAddress(in.Body.Address)
 	if err != nil {
-		return nil, invalid("pageAddress", err.Error())
+		return nil, refuse("pageAddress", err.Error())
 	}
 	changed, err := s.Store.ChangeAddress(ctx, memberOf(ctx).WorkspaceID, in.Page, name, s.Now())
 	return s.pageOutput(ctx, changed, err)
@@ -142,7 +147,7 @@ func (s *Server) saveDraft(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	if err := s.checkPictures(ctx, workspace, doc); err != nil {
+	if err := s.checkMedia(ctx, workspace, doc); err != nil {
 		return nil, err
 	}
 	saved, err := s.Store.SaveDraft(ctx, workspace, in.Page, in.Body.Revision, doc)
@@ -202,44 +207,45 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 	}
 	return PageState{
 		ID: found.ID, Address: found.Address, Revision: found.Revision, Document: found.Draft, Strip: strip,
-		LiveEdition: found.LiveEdition, Changes: changes,
+		LiveEdition: found.LiveEdition, Changes: changes, Contrast: contrastFigures(found.Draft),
 	}, nil
 }
 
-// Pasted is what was made of a pasted address.
+// Pasted is what was made of one pasted line.
 type Pasted struct {
-	Block   page.Block `json:"block"`
-	Already []string   `json:"already" nullable:"false" doc:"Keys of the page's blocks that lead to the same destination."`
+	Given   string      `json:"given" doc:"The line as it was pasted."`
+	Block   *page.Block `json:"block,omitempty" doc:"Absent where nothing could be made of it."`
+	Says    string      `json:"says,omitempty" doc:"Why nothing could be made of it."`
+	Titled  bool        `json:"titled" doc:"Whether a title was pasted with it, so that none need be fetched."`
+	Already []string    `json:"already" nullable:"false" doc:"Keys of the page's blocks that lead to the same destination."`
 }
 
 func (s *Server) readPaste(ctx context.Context, in *struct {
 	PagePath
 	Body struct {
-		Text string `json:"text" maxLength:"10000" doc:"An address as it was pasted."`
+		Text string `json:"text" maxLength:"40000" doc:"What was pasted: one or several lines."`
 	}
 },
-) (*struct{ Body Pasted }, error) {
-	link, err := address.ParseLink(in.Body.Text)
-	if err != nil {
-		return nil, invalid("text", err.Error())
-	}
+) (*listOutput[Pasted], error) {
 	target, err := s.Store.Page(ctx, memberOf(ctx).WorkspaceID, in.Page)
 	if err != nil {
 		return nil, problem(err)
 	}
-	pasted := Pasted{Block: page.NewButton(newKey(), link), Already: []string{}}
-	for _, block := range target.Draft.Blocks {
-		if block.Button != nil && address.Same(block.Button.Address, link.URL) {
-			pasted.Already = append(pasted.Already, block.Key)
+	lines := []Pasted{}
+	for _, entry := range paste.Read(in.Body.Text) {
+		line := Pasted{Given: entry.Given, Says: entry.Says, Titled: entry.Title != "", Already: []string{}}
+		if block, ok := page.FromPaste(newKey(), entry); ok {
+			line.Block, line.Already = &block, target.Draft.LeadsTo(entry.Link.URL)
 		}
+		lines = append(lines, line)
 	}
-	return &struct{ Body Pasted }{pasted}, nil
+	return &listOutput[Pasted]{lines}, nil
 }
 
 // Description is what a site says of itself.
 type Description struct {
-	Title   string        `json:"title" doc:"Empty when none could be had."`
-	Picture *page.Picture `json:"picture,omitempty" doc:"Kept as a small square; absent when the site offers none."`
+	Title   string           `json:"title" doc:"Empty when none could be had."`
+	Picture *picture.Picture `json:"picture,omitempty" doc:"Kept whole; absent when the site offers none."`
 }
 
 func (s *Server) describe(ctx context.Context, in *struct {
@@ -250,7 +256,7 @@ func (s *Server) describe(ctx context.Context, in *struct {
 ) (*struct{ Body Description }, error) {
 	link, err := address.ParseLink(in.Body.Address)
 	if err != nil {
-		return nil, invalid("address", err.Error())
+		return nil, refuse("address", err.Error())
 	}
 	answer := &struct{ Body Description }{}
 	if !link.IsWeb() || !s.limits.mayFetch(memberOf(ctx).WorkspaceID.String()) {

@@ -101,34 +101,43 @@ func (s *Server) span(ctx context.Context, owner store.Page, text string) (readi
 	span, err := readings.ParseSpan(text, s.Now(), first, zone)
 	var bad *readings.SpanError
 	if errors.As(err, &bad) {
-		return span, invalid("range", bad.Reason)
+		return span, refuse("range", bad.Reason)
 	}
 	return span, err
 }
 
-// titles names the blocks of the working copy, and those that have figures and
-// are gone by what the last edition with them called them.
+// titles names what can be pressed on the working copy, hidden blocks too, and
+// what has figures and is gone by what the last edition with it called it.
 func titles(draft page.Document, editions map[int]page.Document, blocks []readings.BlockReading) []BlockTitle {
+	named, known := []BlockTitle{}, map[string]bool{}
+	add := func(key, title string, place int) {
+		if !known[key] {
+			known[key] = true
+			named = append(named, BlockTitle{Block: key, Title: title, Place: place})
+		}
+	}
 	places := map[string]int{}
 	for _, block := range draft.Visible() {
 		places[block.Key] = block.Place
 	}
-	named := []BlockTitle{}
+	for _, row := range draft.Rows() {
+		add(row.Key, row.Title, places[row.Key])
+	}
 	for _, block := range draft.Blocks {
-		named = append(named, BlockTitle{Block: block.Key, Title: block.Title(), Place: places[block.Key]})
+		if len(block.Targets()) > 0 {
+			add(block.Key, block.Title(), 0)
+		}
 	}
 	for _, reading := range blocks {
-		if _, still := draft.Find(reading.Block); still {
-			continue
-		}
-		title := BlockTitle{Block: reading.Block, Title: "(deleted)"}
-		for number := len(editions); number > 0; number-- {
-			if block, ok := editions[number].Find(reading.Block); ok {
-				title.Title = block.Title()
-				break
+		title := "(deleted)"
+		for number := len(editions); number > 0 && title == "(deleted)"; number-- {
+			for _, row := range editions[number].Rows() {
+				if row.Key == reading.Block {
+					title = row.Title
+				}
 			}
 		}
-		named = append(named, title)
+		add(reading.Block, title, 0)
 	}
 	return named
 }

@@ -22,7 +22,6 @@ import (
 
 	"jundle/internal/outbound"
 	"jundle/internal/public"
-	"jundle/internal/render"
 	"jundle/internal/store"
 )
 
@@ -68,13 +67,11 @@ func New(options Options) (*Server, error) {
 	s.addAccount()
 	s.addPages()
 	s.addMedia()
+	s.addIcons()
+	s.addLooks()
 	s.addSources()
 	s.addReadings()
-	engine.GET("/api/page.css", func(c *gin.Context) {
-		c.Header("Cache-Control", "no-cache")
-		c.Data(http.StatusOK, "text/css; charset=utf-8", []byte(render.Style()))
-	})
-	engine.GET("/media/:name", func(c *gin.Context) { public.ServeMedia(c, options.Store) })
+	public.AddFiles(engine, options.Store)
 	if options.Application != nil {
 		if err := s.addApplication(engine); err != nil {
 			return nil, err
@@ -113,7 +110,7 @@ func newSessions(s *store.Store, secure bool) *scs.SessionManager {
 
 // maxBody is above every operation's own limit, so that each can say what its
 // limit is, and below what would hurt.
-const maxBody = 16 << 20
+const maxBody = 17 << 20
 
 // refuseCrossOrigin keeps other sites from writing with a member's cookie.
 func refuseCrossOrigin(next http.Handler) http.Handler {
@@ -124,4 +121,9 @@ func refuseCrossOrigin(next http.Handler) http.Handler {
 		_, _ = w.Write([]byte(`{"title":"Forbidden","status":403,"detail":"This came from another site, so nothing was changed. Open the studio itself and try again."}`))
 	}))
 	return protection.Handler(next)
+}
+
+// listOutput is an answer that is a list, and never null.
+type listOutput[T any] struct {
+	Body []T `nullable:"false"`
 }

@@ -37,7 +37,7 @@ func (s *Server) addSources() {
 	}), s.changeSource)
 }
 
-type sourcesOutput struct{ Body []Source }
+type sourcesOutput listOutput[Source]
 
 func (s *Server) listSources(ctx context.Context, in *PagePath) (*sourcesOutput, error) {
 	workspace := memberOf(ctx).WorkspaceID
@@ -85,7 +85,7 @@ func (s *Server) addSource(ctx context.Context, in *struct {
 	var tag string
 	if in.Body.Tag != nil {
 		if tag, err = address.ParseTag(*in.Body.Tag); err != nil {
-			return nil, invalid("tag", err.Error())
+			return nil, refuse("tag", err.Error())
 		}
 	} else if tag, err = s.suggestTag(ctx, workspace, in.Page, name); err != nil {
 		return nil, problem(err)
@@ -128,7 +128,7 @@ func (s *Server) changeSource(ctx context.Context, in *struct {
 	if change.Tag != nil {
 		tag, err := address.ParseTag(*change.Tag)
 		if err != nil {
-			return nil, invalid("tag", err.Error())
+			return nil, refuse("tag", err.Error())
 		}
 		change.Tag = &tag
 	}
@@ -141,7 +141,7 @@ func (s *Server) changeSource(ctx context.Context, in *struct {
 func sourceName(text string) (string, error) {
 	name := strings.Join(strings.Fields(strings.ToValidUTF8(text, "")), " ")
 	if n := utf8.RuneCountInString(name); n < 1 || n > 60 {
-		return "", invalid("name", "A source has a name of 1 to 60 characters, like “Printed card”.")
+		return "", refuse("name", "A source has a name of 1 to 60 characters, like “Printed card”.")
 	}
 	return name, nil
 }

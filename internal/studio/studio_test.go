@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/core/page"
 	"jundle/internal/outbound"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
@@ -61,6 +62,7 @@ func (b *bench) browser() *browser {
 type answer struct {
 	status int
 	body   map[string]any
+	list   []map[string]any
 	header http.Header
 }
 
@@ -94,7 +96,9 @@ func (b *browser) send(method, path string, body any, change ...func(*http.Reque
 	got := answer{status: response.StatusCode, header: response.Header}
 	text, err := io.ReadAll(response.Body)
 	require.NoError(b.t, err)
-	_ = json.Unmarshal(text, &got.body) // lists and pages are looked at by their status alone
+	// It is one or the other, or a page, which is looked at by its status alone.
+	_ = json.Unmarshal(text, &got.body)
+	_ = json.Unmarshal(text, &got.list)
 	return got
 }
 
@@ -127,7 +131,13 @@ func draft(revision int, blocks ...any) fields {
 	if blocks == nil {
 		blocks = []any{}
 	}
-	return fields{"revision": revision, "document": fields{"header": fields{"name": "Quarrow Clay", "line": ""}, "blocks": blocks}}
+	doc := page.New()
+	doc.Header.Name = "Quarrow Clay"
+	var written fields
+	encoded, _ := json.Marshal(doc)
+	_ = json.Unmarshal(encoded, &written)
+	written["blocks"] = blocks
+	return fields{"revision": revision, "document": written}
 }
 
 func TestACreatorSignsUpInAndOut(t *testing.T) {
@@ -230,7 +240,7 @@ func TestADraftIsSavedDrawnAndPublishedInWords(t *testing.T) {
 	saved := b.send("PUT", page+"/draft", draft(1, button("aaaa", " Dates ", "kiln.example")))
 	require.Equal(t, http.StatusOK, saved.status, "%v", saved.body)
 	assert.EqualValues(t, 2, saved.body["revision"])
-	assert.Contains(t, saved.body["strip"].(map[string]any)["blocks"].(map[string]any)["aaaa"], "<span>Dates</span>")
+	assert.Contains(t, saved.body["strip"].(map[string]any)["blocks"].(map[string]any)["aaaa"], `<span class="title">Dates</span>`)
 
 	live := b.send("POST", page+"/publish", fields{"revision": 2})
 	require.Equal(t, http.StatusOK, live.status)
@@ -389,16 +399,29 @@ func TestAPastedAddressBecomesABlockAndSaysWhereItIsAlready(t *testing.T) {
 	b.signUp("quarrow-clay")
 	page := b.page()
 	require.Equal(t, http.StatusOK, b.send("PUT", page+"/draft", draft(1, button("aaaa", "Dates", "https://www.kiln.example/dates?utm_source=card"))).status)
-	pasted := b.send("POST", page+"/paste", fields{"text": " www.kiln.example/dates "})
-	block := pasted.body["block"].(map[string]any)
+	read := func(text string) []map[string]any {
+		answer := b.send("POST", page+"/paste", fields{"text": text})
+		require.Equal(t, http.StatusOK, answer.status)
+		return answer.list
+	}
+	pasted := read(" www.kiln.example/dates ")
+	block := pasted[0]["block"].(map[string]any)
 	assert.Equal(t, "kiln.example", block["button"].(map[string]any)["title"])
 	assert.Regexp(t, `^[a-z2-7]{8}$`, block["key"])
-	assert.Equal(t, []any{"aaaa"}, pasted.body["already"])
-	other := b.send("POST", page+"/paste", fields{"text": "mailto:ilse@kiln.example?subject=Seat"})
-	assert.Equal(t, "ilse@kiln.example", other.body["block"].(map[string]any)["button"].(map[string]any)["title"])
-	assert.Empty(t, other.body["already"])
-	refused := b.send("POST", page+"/paste", fields{"text": "javascript:alert(1)"})
-	assert.Equal(t, http.StatusUnprocessableEntity, refused.status)
+	assert.Equal(t, []any{"aaaa"}, pasted[0]["already"])
+	several := read("Write to me\nilse@kiln.example\nmailto:ilse@kiln.example?subject=Seat\nhttps://kiln.example/recipes.pdf\njavascript:alert(1)")
+	var kinds []any
+	for _, line := range several {
+		kind := line["says"]
+		if block, ok := line["block"].(map[string]any); ok {
+			kind = block["kind"]
+		}
+		kinds = append(kinds, kind)
+	}
+	require.Len(t, kinds, 4)
+	assert.Equal(t, []any{"contact", "button", "file"}, kinds[:3], "a mailbox with more to it than a contact says stays a link")
+	assert.Equal(t, true, several[0]["titled"])
+	assert.Contains(t, kinds[3], "https, http, mailto, tel or sms")
 	assert.EqualValues(t, 2, b.send("GET", page, nil).body["revision"], "reading a paste changes nothing")
 }
 

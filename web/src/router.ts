@@ -16,6 +16,7 @@ export const router = createRouter({
       component: () => import('./account/SignUpView.vue'),
       meta: { open: true },
     },
+    { path: '/send', name: 'send', component: () => import('./send/SendView.vue') },
     {
       path: '/',
       component: () => import('./shell/StudioShell.vue'),
@@ -25,6 +26,16 @@ export const router = createRouter({
           path: 'pages/:page/arrange',
           name: 'arrange',
           component: () => import('./arrange/ArrangeView.vue'),
+        },
+        {
+          path: 'pages/:page/starters',
+          name: 'starters',
+          component: () => import('./starters/StartersView.vue'),
+        },
+        {
+          path: 'pages/:page/look',
+          name: 'look',
+          component: () => import('./look/LookView.vue'),
         },
         {
           path: 'pages/:page/sources',

@@ -2,8 +2,12 @@ package page
 
 import (
 	"fmt"
+	"reflect"
 	"sort"
 	"strings"
+
+	"jundle/internal/core/look"
+	"jundle/internal/core/picture"
 )
 
 // Change is one thing that publishing would do to the page, in words.
@@ -17,9 +21,9 @@ type Change struct {
 // result is empty exactly when visitors would see no difference.
 func Changes(live *Document, next Document) []Change {
 	if live == nil {
-		return []Change{{Words: fmt.Sprintf("The page goes live for the first time, with %s.", count(len(next.Visible()), "button"))}}
+		return []Change{{Words: fmt.Sprintf("The page goes live for the first time, with %s.", count(len(next.Visible()), "block"))}}
 	}
-	changes := headerChanges(live.Header, next.Header)
+	changes := pageChanges(*live, next)
 	before, after := byKey(live.Visible()), byKey(next.Visible())
 	for _, block := range next.Visible() {
 		old, was := before[block.Key]
@@ -31,7 +35,7 @@ func Changes(live *Document, next Document) []Change {
 			changes = append(changes, Change{block.Key, fmt.Sprintf("%s %s at place %d.", quote(block.Title()), verb, block.Place)})
 			continue
 		}
-		changes = append(changes, buttonChanges(old, block)...)
+		changes = append(changes, blockChanges(old, block)...)
 	}
 	changes = append(changes, moves(live.Visible(), next.Visible())...)
 	for _, block := range live.Visible() {
@@ -47,45 +51,112 @@ func Changes(live *Document, next Document) []Change {
 	return changes
 }
 
-func headerChanges(old, next Header) []Change {
+// pageChanges are those that are about no block.
+func pageChanges(live, next Document) []Change {
 	var changes []Change
-	if old.Name != next.Name {
-		changes = append(changes, Change{Words: fmt.Sprintf("The name becomes %s.", quote(next.Name))})
+	all := func(doc Document) []fact {
+		facts := append(doc.Header.facts(), doc.Icons.facts()...)
+		return append(append(facts, doc.Footer.facts()...), fact{"language", doc.Language})
 	}
-	if old.Line != next.Line {
-		changes = append(changes, Change{Words: fmt.Sprintf("The line below the name becomes %s.", quote(next.Line))})
+	for _, words := range differences(all(live), all(next), "") {
+		changes = append(changes, Change{Words: words})
 	}
-	if words := pictureWords("The picture at the top", old.Picture, next.Picture); words != "" {
+	if !reflect.DeepEqual(live.Look, next.Look) {
+		words := "The look of the page changes."
+		if theme, ok := look.FindTheme(next.Look.Theme); ok && live.Look.Theme != next.Look.Theme {
+			words = fmt.Sprintf("The look of the page becomes “%s”.", theme.Name)
+		}
 		changes = append(changes, Change{Words: words})
 	}
 	return changes
 }
 
-func buttonChanges(old, next Placed) []Change {
+// blockChanges are those of one block that was there before.
+func blockChanges(old, next Placed) []Change {
 	var changes []Change
 	say := func(format string, args ...any) {
 		changes = append(changes, Change{next.Key, fmt.Sprintf(format, args...)})
 	}
-	if old.Button.Title != next.Button.Title {
+	if old.Kind != next.Kind {
+		say("%s becomes a %s; it was a %s.", quote(next.Title()), next.Kind, old.Kind)
+		return changes
+	}
+	was, is := old.Content(), next.Content()
+	if was == nil || is == nil {
+		return nil
+	}
+	if _, derived := is.(derivesName); !derived && was.name() != is.name() {
 		say("%s is now called %s.", quote(old.Title()), quote(next.Title()))
 	}
-	if old.Button.Address != next.Button.Address {
-		say("%s leads to %s instead of %s.", quote(next.Title()), next.Button.Address, old.Button.Address)
+	if before, after := old.Targets(), next.Targets(); len(before) == 1 && len(after) == 1 && before[0].Address != after[0].Address && after[0].Address != "" {
+		say("%s leads to %s instead of %s.", quote(next.Title()), after[0].Address, before[0].Address)
 	}
-	if words := pictureWords("The picture on "+quote(next.Title()), old.Button.Picture, next.Button.Picture); words != "" {
+	for _, words := range differences(was.facts(), is.facts(), " of "+quote(next.Title())) {
 		say("%s", words)
+	}
+	if !reflect.DeepEqual(old.Style, next.Style) {
+		if next.Style == nil {
+			say("%s looks as the page does again.", quote(next.Title()))
+		} else {
+			say("%s has looks of its own that change.", quote(next.Title()))
+		}
 	}
 	return changes
 }
 
-func pictureWords(what string, old, next *Picture) string {
-	switch {
-	case old == nil && next != nil:
-		return what + " is new."
-	case old != nil && next == nil:
-		return what + " is taken away."
-	case old != nil && old.Media != next.Media:
-		return what + " is another one."
+// differences puts into words which facts are no longer what they were.
+func differences(old, next []fact, of string) []string {
+	before := make(map[string]string, len(old))
+	for _, each := range old {
+		before[each.name] = each.value
+	}
+	var words []string
+	for _, each := range next {
+		was, known := before[each.name]
+		delete(before, each.name)
+		if known && was == each.value || !known && each.value == "" {
+			continue
+		}
+		what := "The " + each.name + of
+		switch {
+		case was == "":
+			words = append(words, what+" is new"+said(each.value)+".")
+		case each.value == "":
+			words = append(words, what+" is taken away.")
+		default:
+			words = append(words, what+" becomes"+saidOr(each.value, " another one")+".")
+		}
+	}
+	for _, each := range old {
+		if was, left := before[each.name]; left && was != "" {
+			words = append(words, "The "+each.name+of+" is taken away.")
+		}
+	}
+	return words
+}
+
+// said quotes a value that a creator would recognise, and nothing longer.
+func said(value string) string {
+	if value == "" || len(value) > 200 || strings.ContainsAny(value, "\x00\r<") || picture.IsFileName(value) || strings.Contains(value, ".jpg") || strings.Contains(value, ".png") {
+		return ""
+	}
+	if value == yes(true) {
+		return ""
+	}
+	return ": " + quote(value)
+}
+
+func saidOr(value, otherwise string) string {
+	if words := said(value); words != "" {
+		return strings.TrimPrefix(words, ":")
+	}
+	return otherwise
+}
+
+// yes is the value of a setting that is on.
+func yes(on bool) string {
+	if on {
+		return "on"
 	}
 	return ""
 }

@@ -1,65 +1,194 @@
-// Package page holds what a page is made of: its document (header and ordered
-// blocks), the rules a document has to keep before it may be saved, and the
-// words for what publishing it would change.
+// Package page holds what a page is made of: its document (header, profile
+// icons, ordered blocks, footer and look), the rules a document has to keep
+// before it may be saved, and the words for what publishing it would change.
 //
-// It knows nothing of where documents are stored or how they are drawn.
+// It knows nothing of where documents are stored or how they are drawn. A kind
+// of block is one file, kind_….go, and one field of Block.
 package page
 
 import (
+	"encoding/json"
 	"fmt"
+	"reflect"
+	"strings"
 
-	"jundle/internal/core/address"
+	"jundle/internal/core/contact"
+	"jundle/internal/core/look"
+	"jundle/internal/core/picture"
 )
-
-// Kind names what a block is. Each kind has one struct of its own in Block.
-type Kind string
-
-// KindButton is a block that leads to one destination.
-const KindButton Kind = "button"
 
 // Document is everything a creator puts on a page, in order. The working copy
 // and every edition have this shape.
 type Document struct {
-	Header Header  `json:"header"`
-	Blocks []Block `json:"blocks" nullable:"false" doc:"In the order of the page, hidden ones included. At most 100."`
+	Language string    `json:"language" doc:"BCP 47 tag of the language the page is written in; prices are written as it writes them."`
+	Header   Header    `json:"header"`
+	Icons    Icons     `json:"icons"`
+	Blocks   []Block   `json:"blocks" nullable:"false" doc:"In the order of the page, hidden ones included. At most 100."`
+	Footer   Footer    `json:"footer"`
+	Look     look.Look `json:"look"`
 }
 
-// Header is the top of the page: who this is.
-type Header struct {
-	Name    string   `json:"name" doc:"At most 60 characters; shown as the page's main heading."`
-	Line    string   `json:"line" doc:"One line about the creator, at most 160 characters."`
-	Picture *Picture `json:"picture,omitempty"`
+// New is a page with nothing on it.
+func New() Document {
+	return Document{
+		Language: "en", Icons: Icons{Place: "above", Size: "medium", Colour: "page", Items: []IconLink{}}, Blocks: []Block{}, Footer: Footer{Links: []FooterLink{}},
+		Header: Header{Shape: "circle", CoverHeight: "medium", Align: "centre"}, Look: look.Default(),
+	}
 }
 
-// Block is one row of the page.
+// UnmarshalJSON reads a document; what it does not say is as on a new page, so
+// that editions from before a setting came go on looking as they did.
+func (d *Document) UnmarshalJSON(data []byte) error {
+	type plain Document
+	read := plain(New())
+	if err := json.Unmarshal(data, &read); err != nil {
+		return err
+	}
+	*d = Document(read)
+	return nil
+}
+
+// Block is one row of the page: what is the same for all kinds, and one field a
+// kind, of which the one named by Kind is set.
 type Block struct {
-	Key    string  `json:"key" doc:"What the block's figures are kept under; never changes. 4 to 16 of a-z and 0-9."`
-	Kind   Kind    `json:"kind" enum:"button"`
-	Shown  bool    `json:"shown" doc:"Hidden blocks stay in the working copy and are left out of editions' pages."`
-	Button *Button `json:"button,omitempty" doc:"Set when kind is button."`
+	Key   string         `json:"key" doc:"What the block's figures are kept under; never changes. 4 to 16 of a-z and 0-9."`
+	Kind  Kind           `json:"kind" doc:"The field below that is set."`
+	Shown bool           `json:"shown" doc:"Hidden blocks stay in the working copy and are left out of editions' pages."`
+	Style *look.Override `json:"style,omitempty" doc:"Its own looks; absent where it looks as the page does."`
+
+	Button   *Button   `json:"button,omitempty"`
+	Contact  *Contact  `json:"contact,omitempty"`
+	Heading  *Heading  `json:"heading,omitempty"`
+	Text     *Text     `json:"text,omitempty"`
+	Divider  *Divider  `json:"divider,omitempty"`
+	Space    *Space    `json:"space,omitempty"`
+	Pictures *Pictures `json:"pictures,omitempty"`
+	File     *File     `json:"file,omitempty"`
+	Offer    *Offer    `json:"offer,omitempty"`
+	Quote    *Quote    `json:"quote,omitempty"`
 }
 
-// Button leads to one destination.
-type Button struct {
-	Title   string   `json:"title" doc:"At most 120 characters."`
-	Address string   `json:"address" doc:"Where it leads: https, http, mailto, tel or sms; at most 2,048 characters."`
-	Picture *Picture `json:"picture,omitempty" doc:"A small picture beside the title."`
-}
+// Kind names what a block is: the JSON name of its field in Block.
+type Kind string
 
-// Picture is an uploaded or fetched picture, kept re-encoded under the digest of
-// its bytes.
-type Picture struct {
-	Media  string `json:"media" doc:"File name below /media/: a SHA-256 in hex with its ending."`
-	Width  int    `json:"width" doc:"In pixels."`
-	Height int    `json:"height" doc:"In pixels."`
+// contentFields maps each kind to its field in Block.
+var contentFields, Kinds = func() (map[Kind]int, []Kind) {
+	fields, kinds := map[Kind]int{}, []Kind{}
+	block, content := reflect.TypeFor[Block](), reflect.TypeFor[Content]()
+	for i := range block.NumField() {
+		if field := block.Field(i); field.Type.Implements(content) {
+			kind := Kind(strings.TrimSuffix(field.Tag.Get("json"), ",omitempty"))
+			fields[kind], kinds = i, append(kinds, kind)
+		}
+	}
+	return fields, kinds
+}()
+
+// Content returns what the block holds; nil when it is of no kind we know or
+// holds nothing.
+func (b Block) Content() Content {
+	field, known := contentFields[b.Kind]
+	if !known {
+		return nil
+	}
+	value := reflect.ValueOf(b).Field(field)
+	if value.IsNil() {
+		return nil
+	}
+	return value.Interface().(Content)
 }
 
 // Title is what a block is called in lists and messages.
 func (b Block) Title() string {
-	if b.Button != nil {
-		return b.Button.Title
+	content := b.Content()
+	if content == nil {
+		return string(b.Kind)
+	}
+	if title := content.name(); title != "" {
+		return title
 	}
 	return string(b.Kind)
+}
+
+// Target is one thing on a page that can be pressed.
+type Target struct {
+	// Item tells apart the several targets of one block; empty where there is
+	// but one.
+	Item string
+	// Name is what the target is called.
+	Name string
+	// Address is where it leads: an address by the rules for links, or a path
+	// below /media/ for a file of ours. Empty for a card.
+	Address string
+	// Card is handed out instead, where it is set.
+	Card *contact.Card
+}
+
+// Targets lists what can be pressed on the block.
+func (b Block) Targets() []Target {
+	if content := b.Content(); content != nil {
+		return content.targets()
+	}
+	return nil
+}
+
+// Keys that stand for what is on a page beside its blocks.
+const (
+	IconsKey  = "icons"
+	FooterKey = "footer"
+)
+
+// Target finds what can be pressed on a page under a key, with its place among
+// the visible blocks; icons and footer have place 0. Hidden blocks are not
+// found.
+func (d Document) Target(key, item string) (found Target, place int, ok bool) {
+	find := func(targets []Target) (Target, bool) {
+		for _, target := range targets {
+			if target.Item == item {
+				return target, true
+			}
+		}
+		return Target{}, false
+	}
+	switch key {
+	case IconsKey:
+		found, ok = find(d.Icons.targets())
+	case FooterKey:
+		found, ok = find(d.Footer.targets())
+	default:
+		for _, block := range d.Visible() {
+			if block.Key == key {
+				place = block.Place
+				found, ok = find(block.Targets())
+			}
+		}
+	}
+	return found, place, ok
+}
+
+// Row is one thing whose figures are kept.
+type Row struct{ Key, Title string }
+
+// Rows lists what of a visible page can be pressed, in its order: the icons,
+// the blocks that lead somewhere, the footer.
+func (d Document) Rows() []Row {
+	var rows []Row
+	icons := Row{IconsKey, "Profile icons"}
+	if len(d.Icons.Items) > 0 && d.Icons.Place != "below" {
+		rows = append(rows, icons)
+	}
+	for _, block := range d.Visible() {
+		if len(block.Targets()) > 0 {
+			rows = append(rows, Row{block.Key, block.Title()})
+		}
+	}
+	if len(d.Icons.Items) > 0 && d.Icons.Place == "below" {
+		rows = append(rows, icons)
+	}
+	if len(d.Footer.Links) > 0 {
+		rows = append(rows, Row{FooterKey, "Footer links"})
+	}
+	return rows
 }
 
 // Placed is a block together with its place on the page, counted from 1.
@@ -89,22 +218,49 @@ func (d Document) Find(key string) (Block, bool) {
 	return Block{}, false
 }
 
-// NewButton makes a shown button out of an address, titled with what can be
-// known without asking anybody, so that a creator always has a title to edit.
-func NewButton(key string, link address.Link) Block {
-	return Block{Key: key, Kind: KindButton, Shown: true, Button: &Button{Title: link.Name(), Address: link.URL}}
-}
-
-// Pictures lists every picture of the document by its place in it.
-func (d Document) Pictures() map[string]Picture {
-	pictures := make(map[string]Picture)
-	if d.Header.Picture != nil {
-		pictures["header/picture"] = *d.Header.Picture
-	}
-	for i, block := range d.Blocks {
-		if block.Button != nil && block.Button.Picture != nil {
-			pictures[fmt.Sprintf("blocks/%d/button/picture", i)] = *block.Button.Picture
+// Media lists the names of all files the document shows or hands out, by the
+// place in it that names them.
+func (d Document) Media() map[string][]string {
+	files := make(map[string][]string)
+	add := func(where string, names ...string) {
+		for _, name := range names {
+			if name != "" {
+				files[where] = append(files[where], name)
+			}
 		}
 	}
-	return pictures
+	visit := func(where string, p *picture.Picture) { add(where, p.Names()...) }
+	visit("header/picture", d.Header.Picture)
+	visit("header/cover", d.Header.Cover)
+	for i, item := range d.Icons.Items {
+		add(fmt.Sprintf("icons/items/%d/icon", i), item.Icon.own())
+	}
+	for i, block := range d.Blocks {
+		where := fmt.Sprintf("blocks/%d/%s/", i, block.Kind)
+		content := block.Content()
+		if content == nil {
+			continue
+		}
+		content.pictures(func(inner string, p *picture.Picture) { visit(where+inner, p) })
+		for inner, name := range content.files() {
+			add(where+inner, name)
+		}
+	}
+	for where, p := range d.Look.Pictures() {
+		visit("look/"+where, p)
+	}
+	if film := d.Look.Ground.Film; film != nil {
+		add("look/ground/film/media", film.Media)
+	}
+	return files
+}
+
+// only drops the contents of other kinds than the block's own.
+func (b *Block) only(kind Kind) {
+	value := reflect.ValueOf(b).Elem()
+	for other, field := range contentFields {
+		if other != kind {
+			value.Field(field).SetZero()
+		}
+	}
 }

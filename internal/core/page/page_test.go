@@ -10,15 +10,19 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"jundle/internal/core/invalid"
 	"jundle/internal/core/page"
+	"jundle/internal/core/picture"
 )
 
 func button(key, title string) page.Block {
-	return page.Block{Key: key, Kind: page.KindButton, Shown: true, Button: &page.Button{Title: title, Address: "https://kiln.example/" + key}}
+	return page.Block{Key: key, Kind: "button", Shown: true, Button: &page.Button{Title: title, Address: "https://kiln.example/" + key}}
 }
 
 func document(blocks ...page.Block) page.Document {
-	return page.Document{Header: page.Header{Name: "Quarrow Clay", Line: "Pots"}, Blocks: blocks}
+	doc := page.New()
+	doc.Header.Name, doc.Header.Line, doc.Blocks = "Quarrow Clay", "Pots", blocks
+	return doc
 }
 
 func words(changes []page.Change) []string {
@@ -53,14 +57,14 @@ func TestEverythingWrongWithADocumentIsSaidAtOnce(t *testing.T) {
 	badAddress := button("aaaa", "A")
 	badAddress.Button.Address = "javascript:alert(1)"
 	badPicture := button("bbbb", "B")
-	badPicture.Button.Picture = &page.Picture{Media: "../../etc/passwd", Width: 1, Height: 1}
+	badPicture.Button.Picture = &picture.Picture{Media: "../../etc/passwd", Width: 1, Height: 1}
 	doc := document(badAddress, button("aaaa", strings.Repeat("x", 121)), badPicture, page.Block{Key: "dddd", Kind: "script"})
 	doc.Header.Name = strings.Repeat("n", 61)
 	_, err := page.Tidy(doc)
-	var invalid *page.InvalidError
-	require.True(t, errors.As(err, &invalid))
+	var refused *invalid.Error
+	require.True(t, errors.As(err, &refused))
 	var where []string
-	for _, problem := range invalid.Problems {
+	for _, problem := range refused.Problems {
 		where = append(where, problem.Where)
 	}
 	assert.Equal(t, []string{"header/name", "blocks/0/button/address", "blocks/1/key", "blocks/1/button/title", "blocks/2/button/picture", "blocks/3/kind"}, where)
@@ -106,8 +110,8 @@ func TestPublishingIsPutIntoWords(t *testing.T) {
 			[]string{"“Dates” leads to https://new.example/ instead of https://kiln.example/aaaa."},
 		},
 		{
-			"a picture", document(a), document(with(a, func(b *page.Button) { b.Picture = &page.Picture{Media: "x"} })),
-			[]string{"The picture on “Dates” is new."},
+			"a picture", document(a), document(with(a, func(b *page.Button) { b.Picture = &picture.Picture{Media: strings.Repeat("0", 64) + ".png"} })),
+			[]string{"The picture of “Dates” is new."},
 		},
 	}
 	for _, c := range cases {
@@ -115,12 +119,12 @@ func TestPublishingIsPutIntoWords(t *testing.T) {
 			assert.Equal(t, c.want, words(page.Changes(&c.live, c.next)))
 		})
 	}
-	assert.Equal(t, []string{"The page goes live for the first time, with 2 buttons."}, words(page.Changes(nil, document(a, b))))
+	assert.Equal(t, []string{"The page goes live for the first time, with 2 blocks."}, words(page.Changes(nil, document(a, b))))
 
 	renamed := document(a)
-	renamed.Header = page.Header{Name: "Ilse", Picture: &page.Picture{Media: "y"}}
+	renamed.Header.Name, renamed.Header.Line, renamed.Header.Picture = "Ilse", "", &picture.Picture{Media: strings.Repeat("0", 64) + ".png"}
 	base := document(a)
-	assert.Equal(t, []string{"The name becomes “Ilse”.", "The line below the name becomes (empty).", "The picture at the top is new."}, words(page.Changes(&base, renamed)))
+	assert.Equal(t, []string{"The name becomes “Ilse”.", "The line below the name is taken away.", "The picture at the top is new."}, words(page.Changes(&base, renamed)))
 }
 
 func TestNoWordsAreSaidExactlyWhenVisitorsSeeNoDifference(t *testing.T) {

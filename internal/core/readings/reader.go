@@ -63,7 +63,7 @@ func (r *row) cell(source string) *cell {
 // reader sums up one pass over events and one over visits.
 type reader struct {
 	span    Span
-	shown   map[int][]string // block keys visitors of an edition saw, in order
+	shown   map[int][]string // keys of what visitors of an edition could press, in order
 	total   tally
 	sources map[string]*tally
 	rows    map[string]*row
@@ -78,8 +78,8 @@ func newReader(span Span, editions map[int]page.Document) *reader {
 		rows: make(map[string]*row), leftOut: make(map[string]*LeftOut),
 	}
 	for number, doc := range editions {
-		for _, block := range doc.Visible() {
-			r.shown[number] = append(r.shown[number], block.Key)
+		for _, row := range doc.Rows() {
+			r.shown[number] = append(r.shown[number], row.Key)
 		}
 	}
 	for i := range span.Len() {

@@ -25,7 +25,7 @@ func lastWeek(t require.TestingT) readings.Span {
 func edition(keys ...string) page.Document {
 	var doc page.Document
 	for _, key := range keys {
-		doc.Blocks = append(doc.Blocks, page.Block{Key: key, Kind: page.KindButton, Shown: true, Button: &page.Button{Title: key}})
+		doc.Blocks = append(doc.Blocks, page.Block{Key: key, Kind: "button", Shown: true, Button: &page.Button{Title: key}})
 	}
 	return doc
 }

@@ -33,8 +33,10 @@ type Event struct {
 	At      time.Time
 	Kind    Kind
 	Edition int
-	// Block and Place are set for clicks only. Place counts from 1.
+	// Block, Item and Place are set for clicks only. Item tells apart what can be
+	// pressed on one block. Place counts from 1; it is 0 off the blocks.
 	Block string
+	Item  string
 	Place int
 	// Source is the ID of the attributed source, empty for untagged.
 	Source  string

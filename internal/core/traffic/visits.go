@@ -31,6 +31,7 @@ func MarkRepeats(events []Event) {
 		visitor VisitorKey
 		kind    Kind
 		block   string
+		item    string
 	}
 	last := make(map[target]int)
 	for i := range events {
@@ -38,7 +39,7 @@ func MarkRepeats(events []Event) {
 		if !events[i].Counted() {
 			continue
 		}
-		key := target{events[i].Visitor, events[i].Kind, events[i].Block}
+		key := target{events[i].Visitor, events[i].Kind, events[i].Block, events[i].Item}
 		if before, ok := last[key]; ok && events[i].At.Sub(events[before].At) <= RepeatWithin {
 			events[before].Flags |= Repeat
 		}

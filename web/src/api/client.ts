@@ -3,6 +3,14 @@ import type { components, paths } from './generated/schema'
 
 type Schemas = components['schemas']
 export type Block = Schemas['Block']
+export type Figure = Schemas['Figure']
+export type FontSlice = Schemas['Slice']
+export type Icon = Schemas['Icon']
+export type IconEntry = Schemas['Entry']
+export type Lead = Pick<Schemas['Button'], 'picture' | 'icon' | 'emoji'>
+export type Look = Schemas['Look']
+export type Buttons = Schemas['Buttons']
+export type Pasted = Schemas['Pasted']
 export type Change = Schemas['Change']
 export type Document = Schemas['Document']
 export type Me = Schemas['Me']
@@ -11,7 +19,9 @@ export type Picture = Schemas['Picture']
 export type Rate = Schemas['Rate']
 export type ReadingsView = Schemas['ReadingsView']
 export type Source = Schemas['Source']
+export type StarterChoice = Schemas['StarterChoice']
 export type Strip = Schemas['Strip']
+export type ThemeChoice = Schemas['ThemeChoice']
 
 /** The studio's API. Its types are generated from the server's own contract. */
 export const api = createClient<paths>()

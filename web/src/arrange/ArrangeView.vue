@@ -9,15 +9,22 @@ import { useDraggable } from 'vue-draggable-plus'
 import { useRoute } from 'vue-router'
 import type { Block, ReadingsView } from '@/api/client'
 import { readingsQuery } from '@/api/queries'
+import { copyOf, newBlock, type KindEntry } from '@/kinds/registry'
+import { titleOf as blockTitle } from '@/page/blockWords'
+import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
 import { RANGES } from '@/readings/ranges'
 import { lanes as lanesOf } from '@/sourceColours'
+import AddMenu from './AddMenu.vue'
 import BlockDrawer from './BlockDrawer.vue'
 import BlockRow from './BlockRow.vue'
+import FixedRow from './FixedRow.vue'
+import FooterDrawer from './FooterDrawer.vue'
 import HeaderDrawer from './HeaderDrawer.vue'
+import IconsDrawer from './IconsDrawer.vue'
 import PasteLine from './PasteLine.vue'
 import ReadingSentence from './ReadingSentence.vue'
-import StripFragment from './StripFragment.vue'
+import RowFigures from './RowFigures.vue'
 import { useArrangeKeys } from './useArrangeKeys'
 
 const route = useRoute()
@@ -25,7 +32,7 @@ const page = usePageStore()
 const range = ref('28d')
 const { data: readings } = useQuery(readingsQuery(() => String(route.params.page), range))
 
-/** The row whose editor is open: a block's key, or "header". */
+/** The row whose editor is open: a block's key, or "header", "icons" or "footer". */
 const open = ref<string>()
 const list = useTemplateRef<HTMLElement>('list')
 const top = useTemplateRef<HTMLElement>('top')
@@ -36,6 +43,10 @@ const { width: stripWidth } = useElementSize(top, undefined, { box: 'border-box'
 const zoom = computed(() => (stripWidth.value > 0 ? Math.min(1, stripWidth.value / PHONE) : 1))
 
 const blocks = computed<Block[]>(() => page.document?.blocks ?? [])
+const strip = computed(() => page.state?.strip)
+const iconsAbove = computed(() => page.document?.icons.place !== 'below')
+/** Colours of the page for what stands in the strip and is not of the page. */
+const pageColours = computed(() => ({ '--page-text': page.document?.look.text, '--page-soft': page.document?.look.soft })) // prettier-ignore
 const lanes = computed(() =>
   lanesOf(readings.value?.sources ?? [], (id) => (readings.value?.bySource[id]?.visits ?? 0) > 0),
 )
@@ -62,6 +73,22 @@ const widestRate = computed(() =>
   ),
 )
 
+const hasHeader = computed(() => {
+  const header = page.document?.header
+  return !!(header?.name || header?.line || header?.about || header?.picture || header?.cover)
+})
+
+/** What the lanes of a row are drawn from. */
+function figuresOf(key: string) {
+  return {
+    figures: figures.value.get(key),
+    lanes: lanes.value,
+    most: most.value,
+    widestRate: widestRate.value,
+    enough: readings.value?.missing === 0,
+  }
+}
+
 function visits(view: ReadingsView | undefined, lane: string) {
   return view?.bySource[lane]?.visits ?? 0
 }
@@ -76,7 +103,30 @@ function move(key: string, to: number) {
 }
 
 function titleOf(key: string) {
-  return blocks.value.find((block) => block.key === key)?.button?.title ?? ''
+  return blockTitle(blocks.value.find((block) => block.key === key))
+}
+
+/** Puts a copy of a block below it and goes on with the copy. */
+async function duplicate(key: string) {
+  const at = blocks.value.findIndex((block) => block.key === key)
+  const block = blocks.value[at]
+  if (!block) return
+  const copy = copyOf(block)
+  page.change(`Duplicate “${titleOf(key)}”`, (draft) => void draft.blocks.splice(at + 1, 0, copy))
+  if (open.value === key) open.value = copy.key
+  await added(copy)
+}
+
+/** Adds a block that cannot be pasted, below the chosen row, and opens it. */
+async function addKind(kind: KindEntry) {
+  const block = newBlock(kind)
+  const after = blocks.value.findIndex((each) => each.key === keys.current.value)
+  page.change(`Add a ${kind.label.toLowerCase()}`, (draft) => {
+    draft.blocks.splice(after < 0 ? draft.blocks.length : after + 1, 0, block)
+  })
+  await nextTick()
+  keys.current.value = block.key
+  open.value = block.key
 }
 
 /** What was deleted last, as long as Undo would bring it back. */
@@ -117,7 +167,7 @@ const drag = useDraggable(list, blocks, {
 watch(list, (element) => element && drag.start(element))
 
 const keys = useArrangeKeys({
-  list, blocks, move, toggle, remove,
+  list, blocks, move, toggle, remove, duplicate,
   edit: (key) => (open.value = key),
   undo: page.undo,
   redo: page.redo,
@@ -135,6 +185,7 @@ async function added(block: Block) {
       <div class="paste-slot"><PasteLine @added="added" /></div>
       <div class="lane-tools">
         <h1 class="visually-hidden">Arrange</h1>
+        <AddMenu @add="addKind" />
         <Select
           v-model="range"
           :options="RANGES"
@@ -192,67 +243,110 @@ async function added(block: Block) {
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
     </div>
-    <div v-else class="sheet" :style="{ '--lanes': lanes.length, '--zoom': zoom }">
-      <div class="row head">
-        <div class="gutter"><span class="visually-hidden">Header</span></div>
-        <div ref="top" class="piece top" :class="{ open: open === 'header' }">
-          <button
-            class="press"
-            type="button"
-            aria-label="Edit name, line and picture"
-            @click="open = 'header'"
-          ></button>
-          <StripFragment
-            v-if="page.document?.header.name || page.document?.header.line || page.document?.header.picture"
-            :html="page.state?.strip.header ?? ''"
+    <div v-else-if="strip" class="sheet" :style="[{ '--lanes': lanes.length, '--zoom': zoom }, pageColours]">
+      <div class="stage">
+        <PagePiece class="ground" :html="strip.ground" :strip="strip" fill />
+        <div class="row head">
+          <div class="gutter"><span class="visually-hidden">Header</span></div>
+          <div ref="top" class="piece top" :class="{ open: open === 'header' }">
+            <button
+              class="press"
+              type="button"
+              aria-label="Edit name, line and picture"
+              @click="open = 'header'"
+            ></button>
+            <PagePiece v-if="hasHeader" :html="strip.header" :strip="strip" />
+            <p v-else class="hollow">Put your name, a line about yourself and a picture here</p>
+          </div>
+          <ReadingSentence v-if="readings" class="sentence" :view="readings" :lanes="lanes" />
+          <div class="lane-heads">
+            <div v-for="lane in lanes" :key="lane.id" class="lane-head" :style="{ '--colour': lane.colour }">
+              <span class="name">{{ lane.name }}</span>
+              <span class="visits">{{ visits(readings, lane.id).toLocaleString('en') }}</span>
+            </div>
+            <div class="lane-head total">
+              <span class="name">Clicks</span
+              ><span class="visits">{{ (readings?.total.clicks ?? 0).toLocaleString('en') }}</span>
+            </div>
+            <div class="lane-head rate"><span class="name">Rate, of visits shown</span></div>
+          </div>
+        </div>
+        <FixedRow
+          v-if="iconsAbove"
+          name="icons"
+          label="Edit the profile icons"
+          hollow="Profile icons"
+          :html="strip.icons"
+          :strip="strip"
+          :open="open === 'icons'"
+          @open="open = 'icons'"
+          ><RowFigures v-if="strip.icons" v-bind="figuresOf('icons')"
+        /></FixedRow>
+        <ol ref="list" class="rows" aria-label="Blocks of the page">
+          <BlockRow
+            v-for="(block, index) in blocks"
+            :key="block.key"
+            :block="block"
+            :place="places.get(block.key) ?? 0"
+            :strip="strip"
+            v-bind="figuresOf(block.key)"
+            :open="open === block.key"
+            :tab-stop="keys.isTabStop(block.key, index)"
+            @keydown="keys.onRowKey($event, block.key)"
+            @focusin="keys.current.value = block.key"
+            @open="open = block.key"
+            @toggle="toggle(block.key)"
           />
-          <p v-else class="hollow">Put your name, a line about yourself and a picture here</p>
+        </ol>
+        <div v-if="blocks.length === 0" class="row first">
+          <p class="hollow">
+            No buttons yet. Paste an address into the line above, and the first one appears here.
+          </p>
         </div>
-        <ReadingSentence v-if="readings" class="sentence" :view="readings" :lanes="lanes" />
-        <div class="lane-heads">
-          <div v-for="lane in lanes" :key="lane.id" class="lane-head" :style="{ '--colour': lane.colour }">
-            <span class="name">{{ lane.name }}</span>
-            <span class="visits">{{ visits(readings, lane.id).toLocaleString('en') }}</span>
-          </div>
-          <div class="lane-head total">
-            <span class="name">Clicks</span
-            ><span class="visits">{{ (readings?.total.clicks ?? 0).toLocaleString('en') }}</span>
-          </div>
-          <div class="lane-head rate"><span class="name">Rate, of visits shown</span></div>
-        </div>
+        <FixedRow
+          v-if="!iconsAbove"
+          name="icons"
+          label="Edit the profile icons"
+          hollow="Profile icons"
+          :html="strip.icons"
+          :strip="strip"
+          :open="open === 'icons'"
+          @open="open = 'icons'"
+          ><RowFigures v-if="strip.icons" v-bind="figuresOf('icons')"
+        /></FixedRow>
+        <FixedRow
+          name="footer"
+          label="Edit the end of the page"
+          hollow="A word at the end, privacy, terms"
+          :html="strip.footer"
+          :strip="strip"
+          :open="open === 'footer'"
+          @open="open = 'footer'"
+          ><RowFigures v-if="page.document?.footer.links.length" v-bind="figuresOf('footer')"
+        /></FixedRow>
+        <p class="floor" aria-hidden="true"></p>
       </div>
-      <ol ref="list" class="rows" aria-label="Blocks of the page">
-        <BlockRow
-          v-for="(block, index) in blocks"
-          :key="block.key"
-          :block="block"
-          :place="places.get(block.key) ?? 0"
-          :html="page.state?.strip.blocks[block.key] ?? ''"
-          :figures="figures.get(block.key)"
-          :lanes="lanes"
-          :most="most"
-          :widest-rate="widestRate"
-          :enough="readings?.missing === 0"
-          :open="open === block.key"
-          :tab-stop="keys.isTabStop(block.key, index)"
-          @keydown="keys.onRowKey($event, block.key)"
-          @focusin="keys.current.value = block.key"
-          @open="open = block.key"
-          @toggle="toggle(block.key)"
-        />
-      </ol>
-      <p v-if="blocks.length === 0" class="hollow first">
-        No buttons yet. Paste an address into the line above, and the first one appears here.
-      </p>
-      <p class="floor" aria-hidden="true"></p>
       <p class="keys small soft">
-        <kbd>↑</kbd> <kbd>↓</kbd> choose a row · <kbd>Alt</kbd> with them moves it · <kbd>Enter</kbd> opens it
-        · <kbd>F2</kbd> renames · <kbd>H</kbd> hides · <kbd>Del</kbd> deletes · <kbd>Ctrl</kbd>
+        <kbd>↑</kbd> <kbd>↓</kbd> choose a row · <kbd>Alt</kbd> with them moves it, with <kbd>Home</kbd>
+        <kbd>End</kbd> to the top or bottom · <kbd>Enter</kbd> opens it · <kbd>F2</kbd> renames ·
+        <kbd>D</kbd> duplicates · <kbd>H</kbd> hides · <kbd>Del</kbd> deletes · <kbd>Ctrl</kbd>
         <kbd>Z</kbd> undoes
+      </p>
+      <p class="keys small">
+        <RouterLink :to="{ name: 'starters', params: { page: String(route.params.page) } }"
+          >Begin again from a ready-made page</RouterLink
+        >
       </p>
     </div>
 
     <HeaderDrawer v-if="open === 'header'" @close="open = undefined" />
+    <IconsDrawer
+      v-else-if="open === 'icons'"
+      :figures="figures.get('icons')"
+      :lanes="lanes"
+      @close="open = undefined"
+    />
+    <FooterDrawer v-else-if="open === 'footer'" @close="open = undefined" />
     <BlockDrawer
       v-else-if="openBlock"
       :key="openBlock.key"
@@ -260,9 +354,14 @@ async function added(block: Block) {
       :figures="figures.get(openBlock.key)"
       :lanes="lanes"
       :place="places.get(openBlock.key) ?? 0"
+      :first="blocks[0]?.key === openBlock.key"
+      :last="blocks.at(-1)?.key === openBlock.key"
       @close="open = undefined"
       @remove="remove(openBlock.key)"
       @toggle="toggle(openBlock.key)"
+      @duplicate="duplicate(openBlock.key)"
+      @top="move(openBlock.key, 0)"
+      @bottom="move(openBlock.key, blocks.length - 1)"
     />
   </div>
 </template>
@@ -326,6 +425,20 @@ async function added(block: Block) {
   position: relative;
   min-width: 0;
 }
+.stage {
+  position: relative;
+}
+.ground {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  left: var(--gutter);
+  width: var(--strip);
+  border: 1px solid var(--line-strong);
+  border-radius: 14px;
+  overflow: hidden;
+  zoom: 1;
+}
 .row.head {
   display: grid;
   grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
@@ -333,10 +446,8 @@ async function added(block: Block) {
 }
 .piece.top {
   position: relative;
-  background: #f3eee4;
-  padding: 26px 20px 0;
-  border: 1px solid var(--line-strong);
-  border-bottom: 0;
+  padding: 40px 20px 0;
+  overflow: hidden;
   border-radius: 14px 14px 0 0;
 }
 .piece.open,
@@ -353,22 +464,21 @@ async function added(block: Block) {
   border-radius: 12px 12px 0 0;
 }
 .hollow {
-  color: #5d5546;
-  border: 1px dashed #8b806c;
+  color: var(--page-soft);
+  border: 1px dashed currentColor;
   border-radius: 10px;
   padding: 18px;
   text-align: center;
   margin-bottom: 20px;
   text-wrap: balance;
 }
-.hollow.first {
-  margin: 0 0 0 var(--gutter);
-  width: var(--strip);
-  background: #f3eee4;
-  border: 1px solid var(--line-strong);
-  border-width: 0 1px;
-  border-radius: 0;
-  padding: 14px 32px 34px;
+.row.first {
+  padding: 0 0 0 var(--gutter);
+}
+.row.first .hollow {
+  position: relative;
+  width: calc(var(--strip) - 40px);
+  margin: 6px 20px;
 }
 .rows {
   list-style: none;
@@ -379,10 +489,6 @@ async function added(block: Block) {
   margin: 0 0 0 var(--gutter);
   width: var(--strip);
   height: 26px;
-  background: #f3eee4;
-  border: 1px solid var(--line-strong);
-  border-top: 0;
-  border-radius: 0 0 14px 14px;
 }
 .sentence {
   grid-column: 3;
@@ -473,9 +579,18 @@ kbd {
   .sentence {
     display: none;
   }
-  .hollow.first,
+  .ground {
+    width: calc(100% - var(--gutter) - 54px);
+  }
+  .row.first .hollow {
+    width: calc(100% - 54px - 24px);
+    margin: 6px 12px;
+  }
   .floor {
     width: calc(100% - var(--gutter) - 54px);
+  }
+  .piece.top {
+    padding: calc(40px * var(--zoom)) calc(20px * var(--zoom)) 0;
   }
   .banner {
     margin-left: 0;

@@ -1,20 +1,20 @@
 <script setup lang="ts">
 import { Eye, EyeOff, GripVertical } from '@lucide/vue'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import type { Block } from '@/api/client'
+import type { Block, Strip } from '@/api/client'
 import type { components } from '@/api/generated/schema'
-import { count, counted, percent, rateWords } from '@/figures'
+import { canRename, rename as setTitle, titleOf } from '@/page/blockWords'
+import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
-import RateWhisker from '@/readings/RateWhisker.vue'
 import type { Lane } from '@/sourceColours'
-import StripFragment from './StripFragment.vue'
+import RowFigures from './RowFigures.vue'
 
 /** One block: its handles, the block as visitors see it, and its figures from each source. */
 const props = defineProps<{
   block: Block
   /** Place on the page from 1; 0 when it is hidden. */
   place: number
-  html: string
+  strip: Strip
   figures?: components['schemas']['BlockReading']
   lanes: Lane[]
   /** The largest cell of the table; what the tints are measured against. */
@@ -32,8 +32,10 @@ const renaming = ref(false)
 const draft = ref('')
 const input = useTemplateRef<HTMLInputElement>('input')
 const row = useTemplateRef<HTMLElement>('row')
+/** How many lines the title takes at the width of a small phone. */
+const titleLines = ref(1)
 
-const title = computed(() => props.block.button?.title ?? '')
+const title = computed(() => titleOf(props.block))
 const label = computed(() => `${props.place ? `Place ${props.place}` : 'Hidden'}: ${title.value}`)
 
 // On a phone the editor comes up from below; the row it is about stays in view.
@@ -45,6 +47,7 @@ watch(
 )
 
 async function rename() {
+  if (!canRename(props.block)) return
   draft.value = title.value
   renaming.value = true
   await nextTick()
@@ -55,9 +58,9 @@ function finish(keep: boolean) {
   if (!renaming.value) return
   renaming.value = false
   if (keep) {
-    page.changeBlock(`Rename “${title.value}”`, props.block.key, (block) => {
-      if (block.button) block.button.title = draft.value.trim()
-    })
+    page.changeBlock(`Rename “${title.value}”`, props.block.key, (block) =>
+      setTitle(block, draft.value.trim()),
+    )
   }
   row.value?.focus()
 }
@@ -70,20 +73,15 @@ function onKey(event: KeyboardEvent) {
   }
 }
 
-function cell(lane: string) {
-  return props.figures?.bySource[lane]
-}
-
-function tint(lane: string) {
-  const clicks = cell(lane)?.clicks ?? 0
-  return `${Math.round((clicks / props.most) * 55)}%`
-}
-
-function cellWords(lane: Lane) {
-  const figures = cell(lane.id)
-  return figures
-    ? `${lane.name}: ${counted(figures.clicks, 'click')}; ${rateWords(figures.rate, 'pressed it', 'visits')}`
-    : `${lane.name}: not shown`
+/** Looks whether the title had to wrap, once fonts and layout are there. */
+async function measure(root: ShadowRoot) {
+  await document.fonts.ready
+  requestAnimationFrame(() => {
+    const words = root.querySelector<HTMLElement>('.button .title')
+    titleLines.value = words
+      ? Math.round(words.offsetHeight / parseFloat(getComputedStyle(words).lineHeight))
+      : 1
+  })
 }
 </script>
 
@@ -112,7 +110,13 @@ function cellWords(lane: Lane) {
       </button>
     </div>
     <div class="piece" @click="emit('open')" @dblclick="rename">
-      <StripFragment :html="html" />
+      <PagePiece :html="strip.blocks[block.key] ?? ''" :strip="strip" @drawn="measure" />
+      <span
+        v-if="titleLines > 1"
+        v-tooltip.right="`The title takes ${titleLines} lines on a phone of 360 pixels`"
+        class="wraps"
+        ><span class="visually-hidden">Its title takes </span>{{ titleLines }} lines</span
+      >
       <input
         v-if="renaming"
         ref="input"
@@ -128,29 +132,7 @@ function cellWords(lane: Lane) {
         @blur="finish(true)"
       />
     </div>
-    <div class="figures">
-      <span
-        v-for="lane in lanes"
-        :key="lane.id"
-        v-tooltip.top="cellWords(lane)"
-        class="cell"
-        :class="{ none: !cell(lane.id)?.clicks }"
-        :style="{ '--colour': lane.colour, '--tint': tint(lane.id) }"
-        :data-lane="lane.name"
-        >{{ cell(lane.id) ? count(cell(lane.id)!.clicks) : '' }}</span
-      >
-      <span class="cell total">{{ count(figures?.total.clicks ?? 0) }}</span>
-      <span
-        v-if="figures && figures.total.rate.of > 0"
-        v-tooltip.top="rateWords(figures.total.rate, 'pressed it', 'visits that were shown it')"
-        class="rate"
-        :class="{ pale: !enough }"
-      >
-        <RateWhisker :rate="figures.total.rate" :widest="widestRate" /><span>{{
-          percent(figures.total.rate.rate)
-        }}</span>
-      </span>
-    </div>
+    <RowFigures :figures="figures" :lanes="lanes" :most="most" :widest-rate="widestRate" :enough="enough" />
   </li>
 </template>
 
@@ -196,15 +178,23 @@ function cellWords(lane: Lane) {
 }
 .piece {
   position: relative;
-  background: #f3eee4;
   padding: 6px 20px;
-  border: 1px solid var(--line-strong);
-  border-width: 0 1px;
   cursor: pointer;
 }
 .hidden .fragment {
   opacity: 0.4;
   filter: grayscale(0.6);
+}
+.wraps {
+  position: absolute;
+  right: 2px;
+  top: -1px;
+  padding: 0 6px;
+  border-radius: 3px;
+  background: var(--amber-soft);
+  color: var(--amber);
+  font-size: 0.72rem;
+  line-height: 16px;
 }
 .rename {
   position: absolute;
@@ -220,48 +210,8 @@ function cellWords(lane: Lane) {
   text-align: center;
   width: calc(100% - 40px);
 }
-.figures {
-  display: grid;
-  grid-template-columns: var(--columns);
-  align-items: stretch;
-  margin-left: 20px;
-  border-top: 1px solid var(--line);
-}
-.cell {
-  display: grid;
-  align-items: center;
-  justify-items: end;
-  padding: 0 8px 0 6px;
-  background: color-mix(in srgb, var(--colour, transparent) var(--tint, 0%), transparent);
-  border-left: 1px solid var(--line);
-}
-.cell.none {
-  color: var(--ink-soft);
-}
-.cell.total {
-  font-weight: 700;
-  border-left: 2px solid var(--line-strong);
-  background: none;
-}
-.rate {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  padding-left: 16px;
-}
-.rate.pale {
-  color: var(--ink-soft);
-}
 .sortable-ghost {
   opacity: 0.4;
-}
-@media (max-width: 1080px) {
-  .figures {
-    grid-template-columns: 62px minmax(90px, 1fr);
-  }
-  .cell:not(.total) {
-    display: none;
-  }
 }
 @media (max-width: 720px) {
   .row {
@@ -285,13 +235,6 @@ function cellWords(lane: Lane) {
   .rename {
     inset: 4px 12px;
     width: calc(100% - 24px);
-  }
-  .figures {
-    grid-template-columns: 54px;
-    margin: 0;
-  }
-  .rate {
-    display: none;
   }
 }
 </style>

@@ -13,13 +13,16 @@ function leave() {
   emit('close')
 }
 
-onMounted(() => drawer.value?.querySelector<HTMLElement>('input')?.focus({ preventScroll: true }))
+onMounted(() =>
+  drawer.value?.querySelector<HTMLElement>('.body input, .body textarea')?.focus({ preventScroll: true }),
+)
 </script>
 
 <template>
   <aside ref="drawer" class="drawer" :aria-label="title" @keydown.esc="leave">
     <header>
       <h2>{{ title }}</h2>
+      <div class="tools"><slot name="tools" /></div>
       <button class="tool" type="button" aria-label="Close the editor" @click="emit('close')">
         <X aria-hidden="true" />
       </button>
@@ -51,6 +54,14 @@ header {
   justify-content: space-between;
   padding: 14px 18px;
   border-bottom: 1px solid var(--line);
+}
+.tools {
+  display: flex;
+  gap: 2px;
+  margin: 0 6px 0 auto;
+}
+.tools :deep(.tool:disabled) {
+  opacity: 0.35;
 }
 .body {
   padding: 18px;

@@ -1,121 +1,115 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
-import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue'
-import type { Picture } from '@/api/client'
+import { computed } from 'vue'
+import type { Document } from '@/api/client'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldSwitch from '@/fields/FieldSwitch.vue'
+import FieldText from '@/fields/FieldText.vue'
+import { ALIGNMENTS } from '@/kinds/alignments'
 import { usePageStore } from '@/page/pageStore'
+import FieldPicture from '@/pictures/FieldPicture.vue'
 import EditorDrawer from './EditorDrawer.vue'
-import { pictureProblem } from './pictureFile'
 
-const CropDialog = defineAsyncComponent(() => import('./CropDialog.vue'))
 const emit = defineEmits<{ close: [] }>()
 
 const page = usePageStore()
 const header = computed(() => page.document?.header)
-const name = ref('')
-const line = ref('')
-const chosen = ref<File>()
-const wrong = ref('')
-const file = useTemplateRef<HTMLInputElement>('file')
+type Header = Document['header']
 
-watch(
-  header,
-  (now, before) => {
-    if (now?.name !== before?.name) name.value = now?.name ?? ''
-    if (now?.line !== before?.line) line.value = now?.line ?? ''
-  },
-  { immediate: true },
-)
+const shapes = [
+  { value: 'circle', label: 'Circle' },
+  { value: 'rounded', label: 'Rounded' },
+  { value: 'square', label: 'Square' },
+  { value: 'none', label: 'None' },
+] as const
+const heights = [
+  { value: 'low', label: 'Low' },
+  { value: 'medium', label: 'Medium' },
+  { value: 'tall', label: 'Tall' },
+] as const
+/** Width by height of the cover on a phone of 360 pixels. */
+const aspects = { low: 360 / 116, medium: 2, tall: 360 / 260 }
 
-function keep(field: 'name' | 'line', text: string) {
-  page.change(
-    field === 'name' ? 'Change the name' : 'Change the line',
-    (draft) => (draft.header[field] = text.trim()),
-  )
+function set<F extends keyof Header>(field: F, value: Header[F], what: string) {
+  page.change(`Change the ${what}`, (draft) => void (draft.header[field] = value), `header/${field}`)
 }
 
-async function choose(event: Event) {
-  const input = event.target as HTMLInputElement
-  const picked = input.files?.[0]
-  input.value = ''
-  if (!picked) return
-  wrong.value = await pictureProblem(picked)
-  if (!wrong.value) chosen.value = picked
-}
-
-function setPicture(picture: Picture | undefined) {
-  chosen.value = undefined
-  page.change(
-    picture ? 'Set the picture' : 'Take the picture away',
-    (draft) => (draft.header.picture = picture),
-  )
+function setLanguage(tag: string) {
+  page.change('Change the language', (draft) => void (draft.language = tag.trim()))
 }
 </script>
 
 <template>
-  <EditorDrawer title="Top of the page" @close="emit('close')">
-    <div class="field">
-      <label for="header-name">Name</label>
-      <InputText id="header-name" v-model="name" maxlength="60" @change="keep('name', name)" />
-    </div>
-    <div class="field">
-      <label for="header-line">One line about yourself</label>
-      <InputText id="header-line" v-model="line" maxlength="160" @change="keep('line', line)" />
-    </div>
-    <div class="field">
-      <span class="label">Picture</span>
-      <div class="picture">
-        <img
-          v-if="header?.picture"
-          :src="`/media/${header.picture.media}`"
-          width="72"
-          height="72"
-          alt="Picture at the top of the page"
-        />
-        <Button
-          :label="header?.picture ? 'Choose another' : 'Choose a picture'"
-          severity="secondary"
-          size="small"
-          @click="file?.click()"
-        />
-        <Button
-          v-if="header?.picture"
-          label="Take it away"
-          severity="secondary"
-          text
-          size="small"
-          @click="setPicture(undefined)"
-        />
-      </div>
-      <input
-        ref="file"
-        class="visually-hidden"
-        type="file"
-        accept="image/png,image/jpeg,image/webp,image/gif"
-        aria-label="Picture file"
-        tabindex="-1"
-        @change="choose"
-      />
-      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-    </div>
-    <CropDialog v-if="chosen" :file="chosen" @cancel="chosen = undefined" @done="setPicture" />
+  <EditorDrawer v-if="header" title="Top of the page" @close="emit('close')">
+    <FieldText
+      label="Name"
+      :model-value="header.name"
+      :maxlength="60"
+      @update:model-value="set('name', $event, 'name')"
+    />
+    <FieldText
+      label="One line about yourself"
+      :model-value="header.line"
+      :maxlength="160"
+      :count-from="80"
+      :hint="header.line.length >= 80 ? 'Many phones fold a line of this length.' : undefined"
+      @update:model-value="set('line', $event, 'line')"
+    />
+    <FieldText
+      label="More about yourself"
+      :model-value="header.about"
+      :maxlength="600"
+      :count-from="80"
+      :lines="3"
+      @update:model-value="set('about', $event, 'text about yourself')"
+    />
+    <FieldPicture
+      label="Picture"
+      :model-value="header.picture"
+      use="portrait"
+      :aspect="1"
+      :round="header.shape === 'circle'"
+      alt="Picture at the top of the page"
+      @update:model-value="set('picture', $event, 'picture')"
+    />
+    <FieldChoice
+      label="Shown as"
+      :model-value="header.shape"
+      :options="shapes"
+      @update:model-value="set('shape', $event, 'shape of the picture')"
+    />
+    <FieldSwitch
+      label="With a shadow"
+      :model-value="header.shadow"
+      @update:model-value="set('shadow', $event, 'shadow of the picture')"
+    />
+    <FieldPicture
+      label="Cover"
+      :model-value="header.cover"
+      use="column"
+      :aspect="aspects[header.coverHeight ?? 'medium']"
+      alt="Cover at the top of the page"
+      @update:model-value="set('cover', $event, 'cover')"
+    />
+    <FieldChoice
+      v-if="header.cover"
+      label="Height of the cover"
+      :model-value="header.coverHeight"
+      :options="heights"
+      @update:model-value="set('coverHeight', $event, 'height of the cover')"
+    />
+    <FieldChoice
+      label="Stands"
+      :model-value="header.align"
+      :options="ALIGNMENTS"
+      @update:model-value="set('align', $event, 'alignment')"
+    />
+    <FieldText
+      label="Language of the page"
+      :model-value="page.document?.language"
+      :maxlength="12"
+      lazy
+      hint="A code such as en, de or pt-BR; prices are written as it writes them."
+      @update:model-value="setLanguage"
+    />
   </EditorDrawer>
 </template>
-
-<style scoped>
-.label {
-  font-weight: 600;
-  font-size: 0.9rem;
-}
-.picture {
-  display: flex;
-  align-items: center;
-  flex-wrap: wrap;
-  gap: 10px;
-}
-.picture img {
-  border-radius: 50%;
-  object-fit: cover;
-  border: 1px solid var(--line);
-}
-</style>

@@ -1,10 +1,17 @@
 <script setup lang="ts">
 import { CornerDownLeft } from '@lucide/vue'
 import { computed, ref } from 'vue'
-import { api, take, type Block } from '@/api/client'
+import { api, take, type Block, type Pasted } from '@/api/client'
+import { kindOf } from '@/kinds/registry'
+import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
+import PastedLines from './PastedLines.vue'
 
-/** Paste or type an address: the block appears at once, its title and picture follow. */
+/**
+ * Paste or type addresses, numbers, mailboxes: the right blocks appear at once,
+ * their titles and pictures follow. Several lines are shown first, and added in
+ * one step.
+ */
 const emit = defineEmits<{ added: [block: Block] }>()
 
 const page = usePageStore()
@@ -12,8 +19,10 @@ const text = ref('')
 const wrong = ref('')
 const busy = ref(false)
 const fetching = ref(0)
-/** The title of a button that leads to the same destination already. */
+/** The title of a block that leads to the same destination already. */
 const twin = ref<string>()
+/** Several lines, as they were understood, to be looked at before they are added. */
+const several = ref<Pasted[]>()
 
 const says = computed(() => {
   if (wrong.value) return wrong.value
@@ -21,23 +30,26 @@ const says = computed(() => {
   return fetching.value ? 'Asking the site for its title and picture…' : ''
 })
 
-function titleOf(key: string | undefined) {
-  return page.document?.blocks.find((block) => block.key === key)?.button?.title
+function find(key: string | undefined) {
+  return page.document?.blocks.find((block) => block.key === key)
 }
 
-async function add() {
-  if (!text.value.trim() || busy.value) return
+async function add(given = text.value) {
+  if (!given.trim() || busy.value) return
   forget()
   busy.value = true
   try {
-    const given = text.value
-    const { block, already } = await page.readPaste(given)
+    const lines = await page.readPaste(given)
+    if (lines.length > 1) {
+      several.value = lines
+      return
+    }
+    const [line] = lines
+    if (!line?.block) throw new Error(line?.says ?? 'There is no address in this.')
     // What was typed in the meantime stays.
     if (text.value === given) text.value = ''
-    twin.value = titleOf(already[0])
-    page.change(`Add “${block.button?.title}”`, (draft) => draft.blocks.push(block))
-    emit('added', block)
-    void describe(block)
+    twin.value = titleOf(find(line.already[0])) || undefined
+    place([line])
   } catch (error) {
     wrong.value = (error as Error).message
   } finally {
@@ -45,8 +57,27 @@ async function add() {
   }
 }
 
-/** Fills in what the site says of itself, unless the title was changed meanwhile. */
-async function describe(block: Block) {
+/** Adds what was understood, in one step, and asks the sites about themselves beside. */
+function place(lines: Pasted[]) {
+  const blocks = lines.flatMap((line) => line.block ?? [])
+  const [first] = blocks
+  if (!first) return
+  page.change(
+    blocks.length > 1 ? `Add ${blocks.length} blocks` : `Add “${titleOf(first)}”`,
+    (draft) => void draft.blocks.push(...blocks),
+  )
+  emit('added', first)
+  for (const line of lines) if (line.block?.button) void describe(line.block, line.titled)
+}
+
+function placeSeveral(lines: Pasted[]) {
+  several.value = undefined
+  text.value = ''
+  place(lines)
+}
+
+/** Fills in what the site says of itself, unless a title was given or changed meanwhile. */
+async function describe(block: Block, titled: boolean) {
   const given = block.button
   if (!given) return
   fetching.value++
@@ -55,8 +86,8 @@ async function describe(block: Block) {
     if (!found.title && !found.picture) return
     page.fillIn(block.key, ({ button }) => {
       if (!button) return
-      if (found.title && button.title === given.title) button.title = found.title
-      if (found.picture && !button.picture) button.picture = found.picture
+      if (found.title && !titled && button.title === given.title) button.title = found.title
+      if (found.picture && !button.picture && !button.icon && !button.emoji) button.picture = found.picture
     })
   } catch {
     // The title made from the host stays, ready to be edited.
@@ -70,20 +101,30 @@ function forget() {
   twin.value = undefined
 }
 
-function onPaste() {
+function onPaste(event: ClipboardEvent) {
+  const pasted = event.clipboardData?.getData('text') ?? ''
+  if (/\S[\r\n]+\s*\S/.test(pasted)) {
+    // A field of one line would run them together.
+    event.preventDefault()
+    void add(pasted)
+    return
+  }
   // Once the field holds what was pasted.
   setTimeout(add)
 }
+
+const twinOf = (line: Pasted) => titleOf(find(line.already[0]))
+const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? '') : '')
 </script>
 
 <template>
-  <form class="paste" @submit.prevent="add">
+  <form class="paste" @submit.prevent="add()">
     <label class="visually-hidden" for="paste-line">Paste an address to add a button</label>
     <input
       id="paste-line"
       v-model="text"
       class="line"
-      placeholder="Paste an address to add a button"
+      placeholder="Paste addresses, numbers, mailboxes"
       inputmode="url"
       autocapitalize="none"
       autocomplete="off"
@@ -99,6 +140,14 @@ function onPaste() {
     <p id="paste-says" class="says" :role="wrong ? 'alert' : 'status'" :class="{ wrong }">
       {{ says }}
     </p>
+    <PastedLines
+      v-if="several"
+      :lines="several"
+      :twin-of="twinOf"
+      :kind-words="kindWords"
+      @cancel="several = undefined"
+      @add="placeSeveral"
+    />
   </form>
 </template>
 

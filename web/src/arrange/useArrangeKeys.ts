@@ -8,6 +8,7 @@ interface Actions {
   move: (key: string, to: number) => void
   toggle: (key: string) => void
   remove: (key: string) => void
+  duplicate: (key: string) => void
   edit: (key: string) => void
   undo: () => void
   redo: () => void
@@ -15,8 +16,9 @@ interface Actions {
 
 /**
  * Arrange by keyboard. One row takes the Tab; in it:
- * up and down move the selection, Alt with them moves the row, H hides or shows
- * it, Enter opens its editor, F2 renames it, Delete deletes it. Ctrl+Z and
+ * up and down move the selection, Alt with them moves the row, Alt with Home and
+ * End moves it to the top and bottom, D duplicates it, H hides or shows it, Enter
+ * opens its editor, F2 renames it, Delete deletes it. Ctrl+Z and
  * Ctrl+Shift+Z undo and redo anywhere outside a field.
  */
 export function useArrangeKeys(actions: Actions) {
@@ -45,6 +47,13 @@ export function useArrangeKeys(actions: Actions) {
       if (event.altKey) actions.move(key, at + step)
       await nextTick()
       focusRow(event.altKey ? key : actions.blocks.value[at + step]?.key)
+    } else if (event.altKey && (event.key === 'Home' || event.key === 'End')) {
+      event.preventDefault()
+      actions.move(key, event.key === 'Home' ? 0 : actions.blocks.value.length - 1)
+      await nextTick()
+      focusRow(key)
+    } else if (event.key === 'd') {
+      actions.duplicate(key)
     } else if (event.key === 'Enter') {
       event.preventDefault()
       actions.edit(key)

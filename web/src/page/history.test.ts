@@ -15,6 +15,15 @@ describe('the undo stack', () => {
     expect(history.redo('b')).toBe('c')
   })
 
+  it('takes typing as one step until there is a pause or something else is done', () => {
+    const history = new History<string>()
+    history.push('rename', '', 'title', 0)
+    history.push('rename', 'K', 'title', 300)
+    history.push('rename', 'Ki', 'title', 600)
+    history.push('rename', 'Kiln', 'title', 60_000)
+    expect([history.undo('Kilns'), history.undo('Kiln'), history.undo('')]).toEqual(['Kiln', '', undefined])
+  })
+
   it('forgets what was undone once something else is done', () => {
     const history = new History<string>()
     history.push('rename', 'a')

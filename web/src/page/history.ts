@@ -1,7 +1,12 @@
 interface Entry<T> {
   name: string
   value: T
+  join?: string
+  at: number
 }
+
+/** Changes of one kind that follow each other within this time are one step. */
+const JOINED_WITHIN = 2_500
 
 /** An undo stack of whole values, each under the name of the change made to it. */
 export class History<T> {
@@ -19,9 +24,17 @@ export class History<T> {
     return this.future.at(-1)?.name
   }
 
-  /** Notes the value as it was before the change of that name. */
-  push(name: string, before: T) {
-    this.past.push({ name, value: before })
+  /**
+   * Notes the value as it was before the change of that name. Changes with the
+   * same join that follow each other closely, as in typing, are one step.
+   */
+  push(name: string, before: T, join?: string, now = Date.now()) {
+    const last = this.past.at(-1)
+    if (join && last?.join === join && now - last.at < JOINED_WITHIN && this.future.length === 0) {
+      last.at = now
+      return
+    }
+    this.past.push({ name, value: before, join, at: now })
     if (this.past.length > this.limit) this.past.shift()
     this.future = []
   }
@@ -47,7 +60,7 @@ export class History<T> {
 
   private shift(from: Entry<T>[], to: Entry<T>[], now: T) {
     const entry = from.pop()
-    if (entry) to.push({ name: entry.name, value: now })
+    if (entry) to.push({ name: entry.name, value: now, at: 0 })
     return entry?.value
   }
 }

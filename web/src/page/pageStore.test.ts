@@ -13,10 +13,10 @@ vi.mock('@/api/client', async (original) => ({
   },
 }))
 
-const doc = (name: string): Document => ({ header: { name, line: '' }, blocks: [] })
-const page = (revision: number, name: string): PageState => ({
+const doc = (name: string) => ({ header: { name, line: '' }, blocks: [] }) as unknown as Document
+const page = (revision: number, name: string) => ({
   id: 'p', address: 'quarrow-clay', revision, document: doc(name), strip: { header: '', blocks: {} }, liveEdition: 0, changes: [],
-}) // prettier-ignore
+}) as unknown as PageState // prettier-ignore
 const ok = (data: unknown) => ({ data, response: new Response(null, { status: 200 }) })
 const refused = (status: number, error: unknown) => ({ error, response: new Response(null, { status }) })
 const rename = (name: string) => (draft: Document) => void (draft.header.name = name)

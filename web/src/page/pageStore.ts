@@ -53,22 +53,26 @@ export const usePageStore = defineStore('page', () => {
     redoable.value = history.redoable
   }
 
-  /** Makes a change under a name that Undo can say. */
-  function change(name: string, make: (draft: Document) => void) {
+  /** Makes a change under a name that Undo can say. Changes with the same join, as in typing, are one step. */
+  function change(name: string, make: (draft: Document) => void, join?: string) {
     if (!document.value) return
     const next = structuredClone(document.value)
     make(next)
     if (JSON.stringify(next) === JSON.stringify(document.value)) return
-    history.push(name, document.value)
+    history.push(name, document.value, join)
     noteHistory()
     put(next)
   }
 
-  function changeBlock(name: string, key: string, make: (block: Block) => void) {
-    change(name, (draft) => {
-      const block = draft.blocks.find((each) => each.key === key)
-      if (block) make(block)
-    })
+  function changeBlock(name: string, key: string, make: (block: Block) => void, join?: string) {
+    change(
+      name,
+      (draft) => {
+        const block = draft.blocks.find((each) => each.key === key)
+        if (block) make(block)
+      },
+      join,
+    )
   }
 
   /**
@@ -194,7 +198,13 @@ export const usePageStore = defineStore('page', () => {
     }
   }
 
-  /** What the server makes of a pasted address; nothing is added yet. */
+  /** An address as it is to be linked; throws with the reason when it cannot be. */
+  async function readAddress(text: string) {
+    const read = await take(api.GET('/api/addresses', { params: { query: { address: text } } }))
+    return read.address
+  }
+
+  /** What the server makes of pasted lines; nothing is added yet. */
   function readPaste(text: string) {
     const path = { page: state.value?.id ?? '' }
     return take(api.POST('/api/pages/{page}/paste', { params: { path }, body: { text } }))
@@ -218,6 +228,6 @@ export const usePageStore = defineStore('page', () => {
   return {
     state, document, saving, problem, newer, undoable, redoable, loaded,
     open, change, changeBlock, fillIn, undo: () => step(true), redo: () => step(false),
-    save, publish, takeNewer, keepMine, readPaste, changeAddress, forget, hasUnsaved,
+    save, publish, takeNewer, keepMine, readPaste, readAddress, changeAddress, forget, hasUnsaved,
   } // prettier-ignore
 })

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
 import { usePageStore } from '@/page/pageStore'
@@ -26,6 +26,12 @@ watch(() => page.state?.address, (now) => (address.value = now ?? ''), { immedia
 const change = useMutation({
   mutationFn: () => page.changeAddress(address.value),
   onSuccess: () => client.invalidateQueries(),
+})
+
+/** Opens the small window over whatever page is being read. */
+const bookmarklet = computed(() => {
+  const address = JSON.stringify(`${location.origin}/send`)
+  return `javascript:void(open(${address}+'?url='+encodeURIComponent(location.href)+'&title='+encodeURIComponent(document.title),'jundle','width=460,height=560'))`
 })
 
 const another = ref('')
@@ -101,6 +107,16 @@ const add = useMutation({
       <p id="another-says" class="wrong" role="alert">{{ add.error.value?.message }}</p>
     </section>
     <section>
+      <h2>Send from your browser</h2>
+      <p>
+        Drag this to your bookmarks:
+        <a class="bookmarklet" :href="bookmarklet" @click.prevent>Send to Jundle</a>
+      </p>
+      <p class="soft">
+        Pressed on any page, it opens a small window that puts the page on yours, title and picture filled in.
+      </p>
+    </section>
+    <section>
       <h2>Light or dark</h2>
       <SelectButton
         v-model="theme"
@@ -136,6 +152,14 @@ section {
   flex-wrap: wrap;
   align-items: end;
   gap: 10px;
+}
+.bookmarklet {
+  display: inline-block;
+  padding: 4px 12px;
+  border: 1.5px dashed var(--accent);
+  border-radius: 4px;
+  font-weight: 600;
+  cursor: grab;
 }
 .wrong {
   color: var(--danger);

@@ -8,7 +8,10 @@ const router = useRouter()
 const { data: pages, error } = useQuery(pagesQuery())
 watchEffect(() => {
   const first = pages.value?.[0]
-  if (first) void router.replace({ name: 'arrange', params: { page: first.id } })
+  if (!first) return
+  // A page with nothing on it begins with a choice.
+  const name = first.empty ? 'starters' : 'arrange'
+  void router.replace({ name, params: { page: first.id } })
 })
 </script>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BarChart3, LogOut, MapPin, Rows3, Settings2 } from '@lucide/vue'
+import { BarChart3, LogOut, MapPin, Palette, Rows3, Settings2 } from '@lucide/vue'
 import { useQueryClient } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import { computed, watch } from 'vue'
@@ -18,6 +18,7 @@ const queries = useQueryClient()
 const pageId = computed(() => (typeof route.params.page === 'string' ? route.params.page : undefined))
 const views = [
   { name: 'arrange', label: 'Arrange', icon: Rows3 },
+  { name: 'look', label: 'Look', icon: Palette },
   { name: 'sources', label: 'Sources', icon: MapPin },
   { name: 'readings', label: 'Readings', icon: BarChart3 },
   { name: 'settings', label: 'Settings', icon: Settings2 },

@@ -72,8 +72,24 @@ export const benchPreset = definePreset(Aura, {
     },
     button: {
       colorScheme: {
-        light: { text: { danger: { color: '#9c2a1c' } } },
-        dark: { text: { danger: { color: '#f2988a' } } },
+        light: {
+          root: {
+            secondary: {
+              background: '#fffdf8', borderColor: '#8b806c', color: '#1b1a17',
+              hoverBackground: '#efe9dc', hoverBorderColor: '#5d5546', hoverColor: '#1b1a17',
+            },
+          },
+          text: { danger: { color: '#9c2a1c' } },
+        },
+        dark: {
+          root: {
+            secondary: {
+              background: '#211e19', borderColor: '#7a705e', color: '#efe9dc',
+              hoverBackground: '#2e2a23', hoverBorderColor: '#a89d88', hoverColor: '#efe9dc',
+            },
+          },
+          text: { danger: { color: '#f2988a' } },
+        },
       },
     },
   },

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/addresses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read an address: how it is linked, and which icon belongs to it */
+        get: operations["read-address"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/describe": {
         parameters: {
             query?: never;
@@ -15,6 +32,75 @@ export interface paths {
         put?: never;
         /** Fetch the title and picture a site offers for itself */
         post: operations["describe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Upload a file to hand out (at most 15 MiB) */
+        post: operations["upload-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Upload a film for a background (MP4 or WebM, at most 6 MiB) */
+        post: operations["upload-film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/icons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Search the icon libraries */
+        get: operations["search-icons"];
+        put?: never;
+        /** Upload an icon: an SVG (at most 128 KiB), of which only shapes are kept, or a picture, which is cut to a square */
+        post: operations["upload-icon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the fonts and patterns a look can be made of */
+        get: operations["list-choices"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -116,7 +202,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a block out of what was pasted, without adding it or fetching anything */
+        /** Make blocks out of what was pasted, line by line, without adding them or fetching anything */
         post: operations["read-paste"];
         delete?: never;
         options?: never;
@@ -193,6 +279,40 @@ export interface paths {
         patch: operations["change-source"];
         trace?: never;
     };
+    "/api/pages/{page}/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Show the ready-made pages with the creator's name on them */
+        get: operations["list-starters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/themes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Show the page in every theme, shipped and own */
+        get: operations["list-themes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures": {
         parameters: {
             query?: never;
@@ -202,8 +322,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Upload a picture for the header; it is cut to a square and encoded anew */
+        /** Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 40 megapixels); it is encoded anew and kept whole */
         post: operations["upload-picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cut an uploaded picture and keep it in the sizes it is shown in */
+        post: operations["cut-picture"];
         delete?: never;
         options?: never;
         head?: never;
@@ -264,6 +401,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/themes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a look as a theme of one's own */
+        post: operations["add-theme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/themes/{theme}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget a theme; pages begun from it keep their looks */
+        delete: operations["delete-theme"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -274,19 +445,53 @@ export interface components {
             /** @description 1 to 20 of a-z, 0-9 and hyphen; made from the name when left out. */
             tag?: string;
         };
+        "Add-themeRequest": {
+            look: components["schemas"]["Look"];
+            /** @description 1 to 60 characters. */
+            name: string;
+        };
         AddressInputBody: {
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             address: string;
         };
+        Backdrop: {
+            /**
+             * Format: int64
+             * @description 0 to 40 pixels.
+             */
+            blur: number;
+            picture?: components["schemas"]["Picture"];
+            veil: components["schemas"]["Veil"];
+            /**
+             * Format: int64
+             * @description Which part stays in view: 0 (left) to 100 (right).
+             */
+            x: number;
+            /**
+             * Format: int64
+             * @description 0 (top) to 100 (bottom).
+             */
+            y: number;
+        };
         Block: {
-            /** @description Set when kind is button. */
             button?: components["schemas"]["Button"];
+            contact?: components["schemas"]["Contact"];
+            divider?: components["schemas"]["Divider"];
+            file?: components["schemas"]["File"];
+            heading?: components["schemas"]["Heading"];
             /** @description What the block's figures are kept under; never changes. 4 to 16 of a-z and 0-9. */
             key: string;
-            /** @enum {string} */
-            kind: "button";
+            /** @description The field below that is set. */
+            kind: string;
+            offer?: components["schemas"]["Offer"];
+            pictures?: components["schemas"]["Pictures"];
+            quote?: components["schemas"]["Quote"];
             /** @description Hidden blocks stay in the working copy and are left out of editions' pages. */
             shown: boolean;
+            space?: components["schemas"]["Space"];
+            /** @description Its own looks; absent where it looks as the page does. */
+            style?: components["schemas"]["Override"];
+            text?: components["schemas"]["Text"];
         };
         BlockFigures: {
             /**
@@ -319,10 +524,58 @@ export interface components {
         Button: {
             /** @description Where it leads: https, http, mailto, tel or sms; at most 2,048 characters. */
             address: string;
-            /** @description A small picture beside the title. */
+            emoji?: string;
+            icon?: components["schemas"]["Icon"];
+            /** @description A price or a short word at the end of the button; at most 24 characters. */
+            label?: string;
+            /** @description A second, quieter line; at most 160 characters. */
+            line?: string;
+            /**
+             * @description A small movement now and then; still for visitors who asked for less motion.
+             * @enum {string}
+             */
+            movement?: "none" | "nudge" | "glow" | "sway";
+            newWindow?: boolean;
+            /** @description Tells search engines that the link is no recommendation. */
+            nofollow?: boolean;
             picture?: components["schemas"]["Picture"];
+            /**
+             * @description What stands before the title: a small picture beside it, nothing, or a wide picture above it.
+             * @enum {string}
+             */
+            shape?: "beside" | "plain" | "card";
+            /** @description Tells search engines that the link is paid for. */
+            sponsored?: boolean;
             /** @description At most 120 characters. */
             title: string;
+        };
+        Buttons: {
+            /** @enum {string} */
+            corners: "rounded" | "square" | "pill";
+            /** @description Colour of its edge and shadow. */
+            edge: string;
+            /** @enum {string} */
+            fill: "filled" | "outlined" | "soft" | "bare";
+            /** @description Colour of the button. */
+            ground: string;
+            /** @enum {string} */
+            shadow: "none" | "soft" | "hard";
+            /** @description Colour of what is written on it. */
+            text: string;
+            /** @enum {string} */
+            width: "full" | "wide" | "narrow";
+        };
+        Card: {
+            mail?: string;
+            /** @description In full, as it is said. */
+            name: string;
+            note?: string;
+            organisation?: string;
+            phone?: string;
+            /** @description Postal address, with line breaks. */
+            place?: string;
+            role?: string;
+            web?: string;
         };
         Change: {
             /** @description The block it is about; empty for the header. */
@@ -338,6 +591,66 @@ export interface components {
             name?: string;
             retired?: boolean;
             tag?: string;
+        };
+        Choices: {
+            pairs: components["schemas"]["PairChoice"][];
+            patterns: string[];
+        };
+        Contact: {
+            /** @description For card. */
+            card?: components["schemas"]["Card"];
+            emoji?: string;
+            icon?: components["schemas"]["Icon"];
+            /** @description A second, quieter line; at most 160 characters. */
+            line?: string;
+            /** @description For mail. */
+            mailbox?: string;
+            /** @description For mail, text and app: what is filled in; at most 1,000 characters. */
+            message?: string;
+            /** @description For call, text and app; with country code. */
+            number?: string;
+            /** @description For app: its address with {number} and {text} in it. */
+            pattern?: string;
+            picture?: components["schemas"]["Picture"];
+            /** @description For mail; at most 200 characters. */
+            subject?: string;
+            /** @description At most 120 characters. */
+            title: string;
+            /** @enum {string} */
+            way: "call" | "text" | "mail" | "app" | "card";
+        };
+        Cut: {
+            /** @description Left and right changed over. */
+            flipX: boolean;
+            /** @description Top and bottom changed over. */
+            flipY: boolean;
+            /** Format: int64 */
+            height: number;
+            /**
+             * Format: int64
+             * @description Clockwise: 0, 90, 180 or 270 degrees.
+             */
+            turn: number;
+            /** Format: int64 */
+            width: number;
+            /**
+             * Format: int64
+             * @description In pixels of the turned original.
+             */
+            x: number;
+            /** Format: int64 */
+            y: number;
+        };
+        "Cut-pictureRequest": {
+            /** @description All of it when left out. */
+            cut?: components["schemas"]["Cut"];
+            /** @description File name of the uploaded picture. */
+            original: string;
+            /**
+             * @description How large it will be shown.
+             * @enum {string}
+             */
+            use: "portrait" | "small" | "column" | "ground";
         };
         Day: {
             /** Format: int64 */
@@ -356,15 +669,35 @@ export interface components {
             address: string;
         };
         Description: {
-            /** @description Kept as a small square; absent when the site offers none. */
+            /** @description Kept whole; absent when the site offers none. */
             picture?: components["schemas"]["Picture"];
             /** @description Empty when none could be had. */
             title: string;
         };
+        Divider: {
+            /** @enum {string} */
+            line?: "plain" | "dotted" | "wave" | "short";
+        };
         Document: {
             /** @description In the order of the page, hidden ones included. At most 100. */
             blocks: components["schemas"]["Block"][];
+            footer: components["schemas"]["Footer"];
             header: components["schemas"]["Header"];
+            icons: components["schemas"]["Icons"];
+            /** @description BCP 47 tag of the language the page is written in; prices are written as it writes them. */
+            language: string;
+            look: components["schemas"]["Look"];
+        };
+        Entry: {
+            /** @description Colour of a mark, as #rrggbb. */
+            colour?: string;
+            /** @description For a mark the d of its path, to be filled; for a sign its SVG elements, to be stroked. */
+            draws: string;
+            name: string;
+            /** @enum {string} */
+            set: "marks" | "signs";
+            /** @description What it is called. */
+            title: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -407,6 +740,35 @@ export interface components {
              */
             type: string;
         };
+        Face: {
+            /** Format: int64 */
+            bold: number;
+            /** @description Empty for the device's own. */
+            family: string;
+            /** @enum {string} */
+            kind: "sans" | "serif" | "mono" | "hand";
+            /** Format: int64 */
+            weight: number;
+        };
+        Figure: {
+            /** @description The nearest colour of the same hue and chroma that passes; black or white where none does. */
+            better?: string;
+            /**
+             * Format: double
+             * @description 4.5 for text, 3 for the edge of a button.
+             */
+            need: number;
+            passes: boolean;
+            /**
+             * Format: double
+             * @description WCAG 2.2 contrast against the worst point under it, rounded down to two places.
+             */
+            ratio: number;
+            /** @description What it is, in words. */
+            says: string;
+            /** @description The setting it is about, such as text or buttons/edge, or blocks/{key}/style/buttons/text. */
+            where: string;
+        };
         Figures: {
             /** @description Visits with a click, of all visits. */
             clickThrough: components["schemas"]["Rate"];
@@ -422,18 +784,138 @@ export interface components {
             /** Format: int64 */
             visits: number;
         };
+        File: {
+            /** @description Where the file is, when it was not uploaded. */
+            address?: string;
+            /**
+             * Format: int64
+             * @description Size of an uploaded file.
+             */
+            bytes?: number;
+            emoji?: string;
+            icon?: components["schemas"]["Icon"];
+            /** @description A second, quieter line; at most 160 characters. */
+            line?: string;
+            /** @description File name below /media/ of an uploaded one. */
+            media?: string;
+            /** @description What an uploaded file is saved as; at most 120 characters. */
+            name?: string;
+            picture?: components["schemas"]["Picture"];
+            /** @description At most 120 characters. */
+            title: string;
+        };
+        Film: {
+            /** @description File name below /media/. */
+            media?: string;
+            poster?: components["schemas"]["Picture"];
+            veil: components["schemas"]["Veil"];
+        };
+        Footer: {
+            /** @description Small links, such as privacy and terms; at most 6. */
+            links: components["schemas"]["FooterLink"][];
+            /** @description At most 300 characters. */
+            text: string;
+        };
+        FooterLink: {
+            address: string;
+            /** @description What its clicks are kept under; never changes. */
+            key: string;
+            /** @description At most 60 characters. */
+            title: string;
+        };
+        Gradient: {
+            /**
+             * Format: int64
+             * @description In degrees as in CSS: 0 runs upwards, 90 to the right.
+             */
+            angle: number;
+            /** @description Two or three. */
+            colours: string[];
+        };
+        Ground: {
+            /** @description The plain colour, and the one under a pattern and around a picture. */
+            colour: string;
+            film?: components["schemas"]["Film"];
+            gradient?: components["schemas"]["Gradient"];
+            /** @enum {string} */
+            kind: "colour" | "gradient" | "pattern" | "picture" | "film";
+            pattern?: components["schemas"]["Pattern"];
+            picture?: components["schemas"]["Backdrop"];
+        };
         Header: {
+            /** @description A longer text, at most 600 characters. */
+            about?: string;
+            /** @enum {string} */
+            align?: "centre" | "left";
+            /** @description A wide picture above everything. */
+            cover?: components["schemas"]["Picture"];
+            /** @enum {string} */
+            coverHeight?: "medium" | "low" | "tall";
             /** @description One line about the creator, at most 160 characters. */
             line: string;
             /** @description At most 60 characters; shown as the page's main heading. */
             name: string;
             picture?: components["schemas"]["Picture"];
+            /** @description Whether the picture casts a shadow. */
+            shadow?: boolean;
+            /**
+             * @description How the picture is shown.
+             * @enum {string}
+             */
+            shape?: "circle" | "rounded" | "square" | "none";
+        };
+        Heading: {
+            /** @enum {string} */
+            align?: "centre" | "left";
+            /** @enum {string} */
+            size?: "medium" | "large" | "small";
+            /** @description At most 120 characters. */
+            text: string;
+        };
+        Icon: {
+            /** @description Its name in the library, or the file name of the uploaded one. */
+            name: string;
+            /**
+             * @description marks of networks and brands, signs for all else, or own for an uploaded one.
+             * @enum {string}
+             */
+            set: "marks" | "signs" | "own";
+        };
+        IconLink: {
+            address: string;
+            icon: components["schemas"]["Icon"];
+            /** @description What its clicks are kept under; never changes. */
+            key: string;
+            /** @description What it is called, for whom cannot see it; at most 60 characters. */
+            name: string;
+        };
+        Icons: {
+            /**
+             * @description The colour of the page's text, or each its own.
+             * @enum {string}
+             */
+            colour: "page" | "brand";
+            /** @description In order; at most 16. */
+            items: components["schemas"]["IconLink"][];
+            /**
+             * @description Above or below the blocks.
+             * @enum {string}
+             */
+            place: "above" | "below";
+            /** @enum {string} */
+            size: "medium" | "small" | "large";
         };
         Interval: {
             /** Format: double */
             high: number;
             /** Format: double */
             low: number;
+        };
+        KeptFile: {
+            /** Format: int64 */
+            bytes: number;
+            /** @description Its name with us. */
+            media: string;
         };
         LeftOut: {
             /** Format: int64 */
@@ -442,6 +924,17 @@ export interface components {
             reason: "crawler" | "preview" | "prefetch" | "own" | "repeat";
             /** Format: int64 */
             views: number;
+        };
+        Look: {
+            buttons: components["schemas"]["Buttons"];
+            ground: components["schemas"]["Ground"];
+            /** @description Colour of quieter text. */
+            soft: string;
+            /** @description Colour of names, headings and text, as #rrggbb. */
+            text: string;
+            /** @description The theme it was begun from; changes since do not change it. */
+            theme: string;
+            type: components["schemas"]["Type"];
         };
         Me: {
             email: string;
@@ -452,10 +945,48 @@ export interface components {
             /** @description IANA time zone of the workspace; days are days of it. */
             zone: string;
         };
+        Offer: {
+            address: string;
+            /** @description The price in figures with a point, such as 24.50; empty for none. */
+            amount?: string;
+            /** @description ISO 4217 code. */
+            currency?: string;
+            /** @description At most 120 characters. */
+            name: string;
+            picture?: components["schemas"]["Picture"];
+            /**
+             * @description As a row, or one of two in a row with the offer next to it.
+             * @enum {string}
+             */
+            shown?: "row" | "catalogue";
+            /** @description At most 300 characters. */
+            text?: string;
+        };
+        Original: {
+            /**
+             * Format: int64
+             * @description In pixels.
+             */
+            height: number;
+            /** @description File name below /media/. */
+            media: string;
+            /**
+             * Format: int64
+             * @description In pixels.
+             */
+            width: number;
+        };
+        Override: {
+            buttons: components["schemas"]["Buttons"];
+            /** @description Which pair of fonts; empty for the page's. */
+            pair: string;
+        };
         PageState: {
             address: string;
             /** @description What publishing would change, in words. */
             changes: components["schemas"]["Change"][];
+            /** @description Every text and edge against the worst point under it. */
+            contrast: components["schemas"]["Figure"][];
             document: components["schemas"]["Document"];
             id: string;
             /**
@@ -472,28 +1003,96 @@ export interface components {
         };
         PageSummary: {
             address: string;
+            /** @description Whether it has no block yet and was never published. */
+            empty: boolean;
             id: string;
             /** @description The name in the header; may be empty. */
             name: string;
         };
+        PairChoice: {
+            fonts: components["schemas"]["Slice"][];
+            /** @description For names and headings. */
+            head: components["schemas"]["Face"];
+            id: string;
+            name: string;
+            /** @description For all else. */
+            text: components["schemas"]["Face"];
+        };
         Pasted: {
             /** @description Keys of the page's blocks that lead to the same destination. */
             already: string[];
-            block: components["schemas"]["Block"];
+            /** @description Absent where nothing could be made of it. */
+            block?: components["schemas"]["Block"];
+            /** @description The line as it was pasted. */
+            given: string;
+            /** @description Why nothing could be made of it. */
+            says?: string;
+            /** @description Whether a title was pasted with it, so that none need be fetched. */
+            titled: boolean;
+        };
+        Pattern: {
+            /** @description Its colour. */
+            ink: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description 50 to 300 per cent.
+             */
+            scale: number;
         };
         Picture: {
+            cut?: components["schemas"]["Cut"];
+            /** @description Colour of its darkest point. */
+            darkest?: string;
             /**
              * Format: int64
              * @description In pixels.
              */
             height: number;
-            /** @description File name below /media/: a SHA-256 in hex with its ending. */
+            /** @description Colour of its lightest point. */
+            lightest?: string;
+            /** @description File name below /media/ of the largest size: a SHA-256 in hex with its ending. */
             media: string;
+            /** @description File name of the whole picture it was cut from. */
+            original?: string;
+            /** @description Up to six colours out of it, largest first. */
+            palette?: string[] | null;
+            /** @description Smaller sizes of the same cut, smallest first. */
+            sizes?: components["schemas"]["Size"][] | null;
             /**
              * Format: int64
              * @description In pixels.
              */
             width: number;
+        };
+        PictureItem: {
+            address?: string;
+            /** @description What is on it, for whom cannot see it; at most 300 characters. */
+            alt: string;
+            /** @description What its clicks are kept under; never changes. */
+            key: string;
+            picture?: components["schemas"]["Picture"];
+        };
+        Pictures: {
+            /**
+             * Format: int64
+             * @description 1 to 3.
+             */
+            columns: number;
+            /**
+             * Format: int64
+             * @description Radius: 0 to 32 pixels.
+             */
+            corners: number;
+            /**
+             * Format: int64
+             * @description 0 to 24 pixels.
+             */
+            gap: number;
+            /** @description At most 24. */
+            items: components["schemas"]["PictureItem"][];
+            /** @description The last one takes the whole width. */
+            lastWide: boolean;
         };
         PublishRequest: {
             /**
@@ -501,6 +1100,13 @@ export interface components {
              * @description The revision whose changes were read.
              */
             revision: number;
+        };
+        Quote: {
+            picture?: components["schemas"]["Picture"];
+            /** @description At most 120 characters. */
+            who?: string;
+            /** @description At most 500 characters. */
+            words: string;
         };
         Rate: {
             /** @description 95 % Wilson interval. */
@@ -516,8 +1122,16 @@ export interface components {
             taken: number;
         };
         "Read-pasteRequest": {
-            /** @description An address as it was pasted. */
+            /** @description What was pasted: one or several lines. */
             text: string;
+        };
+        ReadAddress: {
+            /** @description As it is to be linked. */
+            address: string;
+            icon: components["schemas"]["Entry"];
+            /** @description Whether the icon library knows the host; a plain sign otherwise. */
+            known: boolean;
+            name: string;
         };
         ReadingsView: {
             /** @description Every block that was shown or clicked, in the order in which it first appeared. */
@@ -561,6 +1175,21 @@ export interface components {
             /** @description IANA time zone of the browser. */
             zone: string;
         };
+        Size: {
+            media: string;
+            /**
+             * Format: int64
+             * @description In pixels.
+             */
+            width: number;
+        };
+        Slice: {
+            family: string;
+            path: string;
+            range: string;
+            /** Format: int64 */
+            weight: number;
+        };
         Source: {
             /** @description What to paste into the profile. */
             entryAddress: string;
@@ -582,6 +1211,13 @@ export interface components {
             id: string;
             name: string;
             retired: boolean;
+        };
+        Space: {
+            /**
+             * Format: int64
+             * @description 8 to 160 pixels.
+             */
+            height: number;
         };
         StalePage: {
             current: components["schemas"]["PageState"];
@@ -617,13 +1253,65 @@ export interface components {
              */
             type: string;
         };
+        StarterChoice: {
+            document: components["schemas"]["Document"];
+            id: string;
+            says: string;
+            strip: components["schemas"]["Strip"];
+            trade: string;
+        };
         Strip: {
+            /** @description Class of the page: centre or left. */
+            align: string;
             /** @description HTML of each block by its key, hidden ones included. */
             blocks: {
                 [key: string]: string;
             };
+            /** @description Fonts the style sheet names; a shadow root loads none by itself. */
+            fonts: components["schemas"]["Slice"][];
+            /** @description HTML of the page's end; empty when nothing stands there. */
+            footer: string;
+            /** @description HTML of what lies behind the page. */
+            ground: string;
             /** @description HTML of the page's header. */
             header: string;
+            /** @description HTML of the row of profile icons; empty when there are none. */
+            icons: string;
+            /** @description The page's style sheet. */
+            style: string;
+        };
+        Text: {
+            /** @enum {string} */
+            align?: "left" | "centre";
+            /** @description Paragraphs with strong, em, br and a; anything else is taken out. At most 3,000 characters of text. */
+            html: string;
+        };
+        ThemeChoice: {
+            dark: boolean;
+            id: string;
+            look: components["schemas"]["Look"];
+            name: string;
+            /** @description Kept by the workspace, and can be deleted. */
+            own: boolean;
+            /** @description The creator's own page in it: style sheet, background and header; blocks are those of the working copy. */
+            strip: components["schemas"]["Strip"];
+        };
+        Type: {
+            /** @description Which pair of fonts. */
+            pair: string;
+            /**
+             * Format: int64
+             * @description Size: -1 smaller, 0, 1 or 2 larger.
+             */
+            step: number;
+        };
+        Veil: {
+            colour: string;
+            /**
+             * Format: int64
+             * @description 0 to 95 per cent.
+             */
+            strength: number;
         };
     };
     responses: never;
@@ -634,6 +1322,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "read-address": {
+        parameters: {
+            query?: {
+                address?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadAddress"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     describe: {
         parameters: {
             query?: never;
@@ -654,6 +1373,165 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Description"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "upload-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptFile"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "upload-film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptFile"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "search-icons": {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entry"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "upload-icon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Icon"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
                 };
             };
             /** @description Error */
@@ -711,7 +1589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PageSummary"][] | null;
+                    "application/json": components["schemas"]["PageSummary"][];
                 };
             };
             /** @description Error */
@@ -880,7 +1758,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Pasted"];
+                    "application/json": components["schemas"]["Pasted"][];
                 };
             };
             /** @description Error */
@@ -980,7 +1858,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Source"][] | null;
+                    "application/json": components["schemas"]["Source"][];
                 };
             };
             /** @description Error */
@@ -1015,7 +1893,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Source"][] | null;
+                    "application/json": components["schemas"]["Source"][];
                 };
             };
             /** @description Error */
@@ -1051,7 +1929,69 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Source"][] | null;
+                    "application/json": components["schemas"]["Source"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterChoice"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-themes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThemeChoice"][];
                 };
             };
             /** @description Error */
@@ -1075,6 +2015,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Original"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cut-picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Cut-pictureRequest"];
             };
         };
         responses: {
@@ -1173,6 +2146,68 @@ export interface operations {
         responses: {
             /** @description Accepted */
             202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-theme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-themeRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThemeChoice"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-theme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                theme: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,103 @@
+// Package invalid collects what is wrong with something a creator wrote, all of
+// it at once, so that nobody mends one thing to be told of the next.
+package invalid
+
+import (
+	"fmt"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+)
+
+// Problem is one thing that keeps a document from being saved.
+type Problem struct {
+	// Where is the place in the document, such as "blocks/2/button/address".
+	Where string
+	// Says is the message for the creator.
+	Says string
+}
+
+// Error lists everything wrong with a document.
+type Error struct{ Problems []Problem }
+
+func (e *Error) Error() string {
+	says := make([]string, len(e.Problems))
+	for i, problem := range e.Problems {
+		says[i] = problem.Says
+	}
+	return strings.Join(says, " ")
+}
+
+// List gathers problems. The zero value is ready.
+type List []Problem
+
+// Add notes one problem.
+func (l *List) Add(where, format string, args ...any) {
+	*l = append(*l, Problem{Where: where, Says: fmt.Sprintf(format, args...)})
+}
+
+// Err is nil when nothing was noted, and an *Error otherwise.
+func (l List) Err() error {
+	if len(l) == 0 {
+		return nil
+	}
+	return &Error{Problems: l}
+}
+
+// Line returns a text as it is kept on one line, and notes when it is longer
+// than limit characters. What names the text in the message.
+func (l *List) Line(where, what, text string, limit int) string {
+	return l.limited(where, what, OneLine(text), limit)
+}
+
+// Lines is Line for a text that may have line breaks.
+func (l *List) Lines(where, what, text string, limit int) string {
+	text = strings.ReplaceAll(strings.ToValidUTF8(text, ""), "\r\n", "\n")
+	lines := strings.Split(text, "\n")
+	for i, line := range lines {
+		lines[i] = OneLine(line)
+	}
+	return l.limited(where, what, strings.TrimSpace(strings.Join(lines, "\n")), limit)
+}
+
+func (l *List) limited(where, what, text string, limit int) string {
+	if n := utf8.RuneCountInString(text); n > limit {
+		l.Add(where, "%s has at most %d characters; this one has %d.", what, limit, n)
+	}
+	return text
+}
+
+// Choice notes when a value is none of those that can be chosen. An empty value
+// becomes the first of them.
+func Choice[T ~string](l *List, where, what string, value T, choices ...T) T {
+	if value == "" {
+		return choices[0]
+	}
+	for _, choice := range choices {
+		if value == choice {
+			return value
+		}
+	}
+	l.Add(where, "“%s” is no %s we know.", OneLine(string(value)), what)
+	return value
+}
+
+// Range notes when a number is outside low to high.
+func (l *List) Range(where, what string, value, low, high int) {
+	if value < low || value > high {
+		l.Add(where, "%s is a number from %d to %d.", what, low, high)
+	}
+}
+
+// OneLine trims a text and turns line breaks and other control characters into
+// blanks.
+func OneLine(text string) string {
+	text = strings.ToValidUTF8(text, "")
+	text = strings.Map(func(r rune) rune {
+		if unicode.IsControl(r) || r == '\u2028' || r == '\u2029' {
+			return ' '
+		}
+		return r
+	}, text)
+	return strings.TrimSpace(text)
+}

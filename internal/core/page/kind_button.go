@@ -1,0 +1,38 @@
+package page
+
+import "jundle/internal/core/invalid"
+
+// Button leads to one destination.
+type Button struct {
+	Lead
+	Title     string `json:"title" doc:"At most 120 characters."`
+	Line      string `json:"line,omitempty" doc:"A second, quieter line; at most 160 characters."`
+	Address   string `json:"address" doc:"Where it leads: https, http, mailto, tel or sms; at most 2,048 characters."`
+	Shape     string `json:"shape,omitempty" enum:"beside,plain,card" doc:"What stands before the title: a small picture beside it, nothing, or a wide picture above it."`
+	Label     string `json:"label,omitempty" doc:"A price or a short word at the end of the button; at most 24 characters."`
+	Nofollow  bool   `json:"nofollow,omitempty" doc:"Tells search engines that the link is no recommendation."`
+	Sponsored bool   `json:"sponsored,omitempty" doc:"Tells search engines that the link is paid for."`
+	NewWindow bool   `json:"newWindow,omitempty"`
+	Movement  string `json:"movement,omitempty" enum:"none,nudge,glow,sway" doc:"A small movement now and then; still for visitors who asked for less motion."`
+}
+
+func (b *Button) name() string { return b.Title }
+
+func (b *Button) tidy(problems *invalid.List, where string) {
+	b.Lead.tidy(problems, where)
+	b.Title = problems.Line(where+"/title", "The title", b.Title, MaxTitle)
+	b.Line = problems.Line(where+"/line", "The second line", b.Line, MaxSecond)
+	b.Address = tidyAddress(problems, where+"/address", b.Address, false)
+	b.Shape = invalid.Choice(problems, where+"/shape", "shape of a button", b.Shape, "beside", "plain", "card")
+	b.Label = problems.Line(where+"/label", "The label", b.Label, maxLabel)
+	b.Movement = invalid.Choice(problems, where+"/movement", "movement", b.Movement, "none", "nudge", "glow", "sway")
+}
+
+func (b *Button) targets() []Target { return []Target{{Name: b.Title, Address: b.Address}} }
+
+func (b *Button) facts() []fact {
+	return append(b.Lead.facts(),
+		fact{"second line", b.Line}, fact{"shape", b.Shape}, fact{"label", b.Label}, fact{"movement", b.Movement},
+		fact{"mark as no recommendation", yes(b.Nofollow)}, fact{"mark as paid for", yes(b.Sponsored)}, fact{"new window", yes(b.NewWindow)},
+	)
+}

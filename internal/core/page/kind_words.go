@@ -1,0 +1,132 @@
+package page
+
+import (
+	"strconv"
+	"unicode/utf8"
+
+	"jundle/internal/core/invalid"
+	"jundle/internal/core/picture"
+	"jundle/internal/core/richtext"
+)
+
+// Heading parts a long page.
+type Heading struct {
+	nothingElse
+	Text  string `json:"text" doc:"At most 120 characters."`
+	Size  string `json:"size,omitempty" enum:"medium,large,small"`
+	Align string `json:"align,omitempty" enum:"centre,left"`
+}
+
+func (h *Heading) name() string { return h.Text }
+
+func (h *Heading) tidy(problems *invalid.List, where string) {
+	h.Text = problems.Line(where+"/text", "The heading", h.Text, MaxTitle)
+	h.Size = invalid.Choice(problems, where+"/size", "size of a heading", h.Size, "medium", "large", "small")
+	h.Align = invalid.Choice(problems, where+"/align", "alignment", h.Align, "centre", "left")
+}
+
+func (h *Heading) facts() []fact { return []fact{{"size", h.Size}, {"alignment", h.Align}} }
+
+// Text is a text with a little formatting. Its links are counted.
+type Text struct {
+	HTML  string `json:"html" doc:"Paragraphs with strong, em, br and a; anything else is taken out. At most 3,000 characters of text."`
+	Align string `json:"align,omitempty" enum:"left,centre"`
+}
+
+const maxText = 3000
+
+func (t *Text) derivesName()  {}
+func (q *Quote) derivesName() {}
+
+// name is how the text begins.
+func (t *Text) name() string {
+	const length = 40
+	plain := []rune(invalid.OneLine(t.Parsed().Plain()))
+	if len(plain) > length {
+		return string(plain[:length-1]) + "…"
+	}
+	return string(plain)
+}
+
+// Parsed is the text as it was understood.
+func (t *Text) Parsed() richtext.Text {
+	parsed, _ := richtext.Parse(t.HTML)
+	return parsed
+}
+
+func (t *Text) tidy(problems *invalid.List, where string) {
+	t.HTML = richtext.Tidy(problems, where+"/html", "The text", t.HTML, maxText)
+	t.Align = invalid.Choice(problems, where+"/align", "alignment", t.Align, "left", "centre")
+}
+
+// targets are the links in the text, told apart by their number.
+func (t *Text) targets() []Target {
+	var targets []Target
+	for i, leads := range t.Parsed().Addresses() {
+		targets = append(targets, Target{Item: strconv.Itoa(i + 1), Name: leads, Address: leads})
+	}
+	return targets
+}
+
+func (t *Text) pictures(func(where string, p *picture.Picture)) {}
+func (t *Text) files() map[string]string                        { return nil }
+
+func (t *Text) facts() []fact { return []fact{{"wording", t.HTML}, {"alignment", t.Align}} }
+
+// Divider is a line across.
+type Divider struct {
+	nothingElse
+	Line string `json:"line,omitempty" enum:"plain,dotted,wave,short"`
+}
+
+func (d *Divider) name() string { return "divider" }
+
+func (d *Divider) tidy(problems *invalid.List, where string) {
+	d.Line = invalid.Choice(problems, where+"/line", "line", d.Line, "plain", "dotted", "wave", "short")
+}
+
+func (d *Divider) facts() []fact { return []fact{{"line", d.Line}} }
+
+// Space is empty room.
+type Space struct {
+	nothingElse
+	Height int `json:"height" doc:"8 to 160 pixels."`
+}
+
+func (s *Space) name() string { return "space" }
+
+func (s *Space) tidy(problems *invalid.List, where string) {
+	problems.Range(where+"/height", "The height of a space", s.Height, 8, 160)
+}
+
+func (s *Space) facts() []fact { return []fact{{"height", strconv.Itoa(s.Height) + " pixels"}} }
+
+// Quote is what somebody said.
+type Quote struct {
+	Words   string           `json:"words" doc:"At most 500 characters."`
+	Who     string           `json:"who,omitempty" doc:"At most 120 characters."`
+	Picture *picture.Picture `json:"picture,omitempty"`
+}
+
+func (q *Quote) name() string {
+	if utf8.RuneCountInString(q.Words) > 40 {
+		return string([]rune(q.Words)[:39]) + "…"
+	}
+	return q.Words
+}
+
+func (q *Quote) tidy(problems *invalid.List, where string) {
+	q.Words = problems.Lines(where+"/words", "The quote", q.Words, 500)
+	q.Who = problems.Line(where+"/who", "Who said it", q.Who, MaxTitle)
+	q.Picture.Tidy(problems, where+"/picture")
+}
+
+func (q *Quote) targets() []Target { return nil }
+func (q *Quote) pictures(visit func(where string, p *picture.Picture)) {
+	visit("picture", q.Picture)
+}
+func (q *Quote) files() map[string]string { return nil }
+
+func (q *Quote) facts() []fact {
+	return []fact{{"words", q.Words}, {"speaker", q.Who}, {"picture", pictureValue(q.Picture)}}
+}

@@ -1,0 +1,88 @@
+package richtext_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	xhtml "golang.org/x/net/html"
+
+	"jundle/internal/core/invalid"
+	"jundle/internal/core/richtext"
+)
+
+func TestOnlyBoldItalicLinksAndParagraphsAreKept(t *testing.T) {
+	for name, c := range map[string]struct{ given, want string }{
+		"plain text":             {"Two days at the wheel", "<p>Two days at the wheel</p>"},
+		"bold and italic":        {"<b>Two</b> <i>days</i>", "<p><strong>Two</strong> <em>days</em></p>"},
+		"both":                   {"<em><strong>Two</strong></em>", "<p><strong><em>Two</em></strong></p>"},
+		"a link":                 {`<a href="kiln.example" onclick="x()">kiln</a>`, `<p><a href="https://kiln.example/">kiln</a></p>`},
+		"paragraphs":             {"<p>One</p><div>Two<br>Three</div>", "<p>One</p><p>Two<br>Three</p>"},
+		"a script":               {"<p>One<script>alert(1)</script></p>", "<p>One</p>"},
+		"a handler":              {`<p onclick="alert(1)">One</p>`, "<p>One</p>"},
+		"a picture with handler": {`<img src=x onerror=alert(1)>One`, "<p>One</p>"},
+		"a style":                {`<style>p{color:red}</style><p style="color:red">One</p>`, "<p>One</p>"},
+		"a form":                 {`<form><input value="x">One</form>`, "<p>One</p>"},
+		"what looks like a tag":  {"1 &lt; 2 &amp; 3", "<p>1 &lt; 2 &amp; 3</p>"},
+		"blanks":                 {"<p> One \n two </p><p> </p>", "<p>One two</p>"},
+		"a drawing":              {`<svg><a href="javascript:alert(1)"><text>One</text></a></svg>Two`, "<p>Two</p>"},
+		"headings":               {"<h1>One</h1>Two", "<p>One</p><p>Two</p>"},
+		"empty":                  {"<p></p><br>", ""},
+	} {
+		parsed, _ := richtext.Parse(c.given)
+		assert.Equal(t, c.want, parsed.HTML(), name)
+	}
+}
+
+func TestALinkThatMayNotBeLinkedIsRefusedWithItsReason(t *testing.T) {
+	var problems invalid.List
+	got := richtext.Tidy(&problems, "blocks/0/text/html", "The text", `<a href="javascript:alert(1)">press</a>`, 100)
+	assert.Equal(t, "<p>press</p>", got)
+	if assert.Len(t, problems, 1) {
+		assert.Contains(t, problems[0].Says, "https, http, mailto, tel or sms")
+	}
+	problems = nil
+	richtext.Tidy(&problems, "x", "The text", strings.Repeat("a", 101), 100)
+	assert.Len(t, problems, 1)
+}
+
+func ExampleParse() {
+	text, _ := richtext.Parse(`Fired for <b>forty hours</b>, <a href="https://kiln.example/film">on film</a>.`)
+	fmt.Println(text.Plain())
+	fmt.Println(text.Addresses())
+	// Output:
+	// Fired for forty hours, on film.
+	// [https://kiln.example/film]
+}
+
+func FuzzParse(f *testing.F) {
+	f.Add(`<p>One <b>two</b> <a href="https://kiln.example/">three</a></p>`)
+	f.Add(`<svg><style><img src=x onerror=alert(1)></style></svg>`)
+	f.Add(`<math><mtext><table><mglyph><style><!--</style><img title="--&gt;&lt;img src=1 onerror=alert(1)&gt;">`)
+	f.Fuzz(func(t *testing.T, given string) {
+		parsed, _ := richtext.Parse(given)
+		stored := parsed.HTML()
+		again, refused := richtext.Parse(stored)
+		if again.HTML() != stored || len(refused) > 0 {
+			t.Fatalf("%q is stored as %q and comes back as %q", given, stored, again.HTML())
+		}
+		root, err := xhtml.Parse(strings.NewReader(stored))
+		if err != nil {
+			t.Fatal(err)
+		}
+		for node := range root.Descendants() {
+			if node.Type != xhtml.ElementNode {
+				continue
+			}
+			if !strings.Contains(" html head body p br strong em a ", " "+node.Data+" ") {
+				t.Fatalf("%q let a %s through", given, node.Data)
+			}
+			for _, attribute := range node.Attr {
+				if attribute.Key != "href" || strings.HasPrefix(attribute.Val, "javascript") {
+					t.Fatalf("%q let %s=%q through", given, attribute.Key, attribute.Val)
+				}
+			}
+		}
+	})
+}

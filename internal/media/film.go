@@ -1,0 +1,64 @@
+package media
+
+import (
+	"bytes"
+	"errors"
+	"image"
+	"path"
+)
+
+// MaxFilm is the largest film for a background, in bytes: it plays on phones,
+// over phone networks, behind what people came for.
+const MaxFilm = 6 << 20
+
+// MaxDownload is the largest file to hand out, in bytes.
+const MaxDownload = 15 << 20
+
+// ErrNoFilm is answered for bytes that are no film we can take.
+var ErrNoFilm = errors.New("this file is not a film we can take. MP4 and WebM work")
+
+// ErrEmptyFile is answered for a file with nothing in it.
+var ErrEmptyFile = errors.New("this file is empty")
+
+// Film takes a film as it is: nothing here can decode one. It is handed out
+// only as what its first bytes say it is, and never as a document.
+func Film(upload []byte) (File, error) {
+	ending := ""
+	switch {
+	// ISO/IEC 14496-12: a file type box comes first, four bytes in.
+	case len(upload) > 12 && bytes.Equal(upload[4:8], []byte("ftyp")):
+		ending = ".mp4"
+	// RFC 8794, EBML: the header's ID, with the document type close by.
+	case len(upload) > 64 && bytes.Equal(upload[:4], []byte{0x1a, 0x45, 0xdf, 0xa3}) && bytes.Contains(upload[:64], []byte("webm")):
+		ending = ".webm"
+	default:
+		return File{}, ErrNoFilm
+	}
+	return newFile(upload, ending, image.Point{}), nil
+}
+
+// Download takes any file to be handed out as an attachment, which no browser
+// opens as a document of ours.
+func Download(upload []byte) (File, error) {
+	if len(upload) == 0 {
+		return File{}, ErrEmptyFile
+	}
+	return newFile(upload, ".bin", image.Point{}), nil
+}
+
+// ContentType is what a file of ours is handed out as, by its name.
+func ContentType(name string) string {
+	switch path.Ext(name) {
+	case ".jpg":
+		return "image/jpeg"
+	case ".png":
+		return "image/png"
+	case ".svg":
+		return "image/svg+xml"
+	case ".mp4":
+		return "video/mp4"
+	case ".webm":
+		return "video/webm"
+	}
+	return "application/octet-stream"
+}

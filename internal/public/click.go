@@ -1,0 +1,101 @@
+package public
+
+import (
+	"mime"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"jundle/internal/core/contact"
+	"jundle/internal/core/page"
+	"jundle/internal/core/traffic"
+	"jundle/internal/render"
+)
+
+// click answers /{page}/-/{edition}/{block} and the same with a tag: it sends
+// the visitor on to where the block leads, or hands out what it holds. Where a
+// block has several targets, the one pressed stands behind a point.
+func (s *Server) click(c *gin.Context) {
+	live := s.lookup(c)
+	if live == nil {
+		return
+	}
+	number, err := strconv.Atoi(c.Param("edition"))
+	if err != nil {
+		s.nothingHere(c)
+		return
+	}
+	edition, err := s.pages.edition(c.Request.Context(), live, number)
+	switch {
+	case notFound(err):
+		s.nothingHere(c)
+		return
+	case err != nil:
+		s.failed(c, err)
+		return
+	}
+	key, item, _ := strings.Cut(c.Param("block"), ".")
+	target, place, found := edition.Document.Target(key, item)
+	if !found {
+		s.nothingHere(c)
+		return
+	}
+	// A tab opened before the last publishing shows an older edition. Where its
+	// block is still on the page, it leads to where the block leads now.
+	if now, _, ok := live.Document.Target(key, item); ok {
+		target = now
+	}
+	hit := s.hit(c, live)
+	hit.Kind, hit.Edition, hit.Block, hit.Item, hit.Place = traffic.Click, number, key, item, place
+	s.Recorder.Record(hit)
+
+	// A stored answer would freeze the destination and stop the count.
+	c.Header("Cache-Control", "no-store")
+	c.Header("X-Robots-Tag", "noindex, nofollow")
+	s.lead(c, target)
+}
+
+// lead takes the visitor to a target.
+func (s *Server) lead(c *gin.Context, target page.Target) {
+	if target.Card != nil {
+		handOutCard(c, *target.Card)
+		return
+	}
+	parsed, err := url.Parse(target.Address)
+	if err == nil && (parsed.Scheme == "tel" || parsed.Scheme == "sms") && !isPhone(c.Request.UserAgent()) {
+		does := "Call"
+		if parsed.Scheme == "sms" {
+			does = "Send a text message to"
+		}
+		s.message(c, http.StatusOK, render.Notice{
+			Title: target.Name, Says: does + " this number from your phone:", Told: contact.Shown(target.Address), Link: target.Address,
+		})
+		return
+	}
+	destination := target.Address
+	if s.Reroute != nil {
+		destination = s.Reroute(destination)
+	}
+	c.Header("Location", destination)
+	c.Status(http.StatusFound)
+}
+
+// isPhone tells whether a browser says that it runs on a phone. Source: MDN's
+// guide to browser detection by user agent, which recommends this one mark.
+func isPhone(userAgent string) bool { return strings.Contains(userAgent, "Mobi") }
+
+func handOutCard(c *gin.Context, card contact.Card) {
+	c.Header("Content-Disposition", attachment(card.Name+".vcf"))
+	c.Data(http.StatusOK, "text/vcard; charset=utf-8", []byte(card.VCard()))
+}
+
+// attachment is the header that saves an answer under a name (RFC 6266).
+func attachment(name string) string {
+	if value := mime.FormatMediaType("attachment", map[string]string{"filename": name}); value != "" {
+		return value
+	}
+	return "attachment"
+}

@@ -1,0 +1,210 @@
+package render
+
+import (
+	"fmt"
+	"html"
+	"slices"
+	"strings"
+
+	"jundle/internal/core/colour"
+	"jundle/internal/core/look"
+	"jundle/internal/core/page"
+	"jundle/internal/fonts"
+)
+
+// Everything written here comes out of a tidied document: colours are hex codes,
+// choices are words of ours, numbers are numbers. tidyOr falls back on the first
+// theme for one that is not, so that nothing else can reach a style sheet.
+
+// Style is the whole style sheet of a page: its fonts, its looks, those of each
+// block that has its own, and the rules all pages share.
+func Style(doc page.Document) string {
+	var out strings.Builder
+	for _, file := range Fonts(doc) {
+		fmt.Fprintf(&out, `@font-face{font-family:"%s";font-weight:%d;font-display:optional;src:url(%s) format("woff2");unicode-range:%s}`, file.Family, file.Weight, file.Path, file.Range)
+	}
+	l := safeLook(doc.Look)
+	out.WriteString(".page{" + pageProperties(l) + buttonProperties(l.Buttons, l.Ground) + "}")
+	for _, block := range doc.Blocks {
+		out.WriteString(blockRules(block, l))
+	}
+	return out.String() + style
+}
+
+func safeLook(l look.Look) look.Look {
+	if l.Ground.Kind == "" {
+		return look.Default()
+	}
+	return l
+}
+
+// Fonts lists the slices of fonts the page's text needs.
+func Fonts(doc page.Document) []fonts.Slice {
+	headings, text := doc.Header.Name, doc.Header.Line+doc.Header.About+doc.Footer.Text
+	for _, link := range doc.Footer.Links {
+		text += link.Title
+	}
+	l := safeLook(doc.Look)
+	pairs := map[string]bool{}
+	for _, block := range doc.Visible() {
+		in, under := textOf(block.Block, doc.Language)
+		headings, text = headings+in, text+under
+		if block.Style != nil && block.Style.Pair != "" {
+			pairs[block.Style.Pair] = true
+		}
+	}
+	pairs[l.Type.Pair] = true
+	needed := []fonts.Slice{}
+	for _, pair := range look.Pairs {
+		if pairs[pair.ID] {
+			needed = append(needed, fonts.Needed(pair, headings, text)...)
+		}
+	}
+	// Two pairs may share a font.
+	seen := map[string]bool{}
+	return slices.DeleteFunc(needed, func(file fonts.Slice) bool {
+		was := seen[file.Path]
+		seen[file.Path] = true
+		return was
+	})
+}
+
+// textOf is what a block shows in the heading font and in the text font.
+func textOf(block page.Block, language string) (headings, text string) {
+	switch {
+	case block.Heading != nil:
+		return block.Heading.Text, ""
+	case block.Quote != nil:
+		return block.Quote.Words, block.Quote.Who
+	case block.Text != nil:
+		return "", block.Text.Parsed().Plain()
+	case block.Button != nil:
+		return "", block.Button.Title + block.Button.Line + block.Button.Label
+	case block.Contact != nil:
+		return "", block.Contact.Title + block.Contact.Line + block.Contact.Reached()
+	case block.File != nil:
+		return "", block.File.Title + block.File.Line + block.File.About()
+	case block.Offer != nil:
+		return "", block.Offer.Name + block.Offer.Text + block.Offer.Price(language)
+	}
+	return "", ""
+}
+
+var (
+	sizes     = map[int]string{-1: "15.5px", 0: "17px", 1: "18.5px", 2: "20px"}
+	radii     = map[look.Corners]string{"rounded": "12px", "square": "2px", "pill": "32px"}
+	widths    = map[look.Width]string{"full": "100%", "wide": "86%", "narrow": "70%"}
+	fallbacks = map[string]string{
+		"sans": "ui-sans-serif,system-ui,sans-serif", "serif": "ui-serif,Georgia,serif", "mono": "ui-monospace,monospace", "hand": "ui-rounded,system-ui,sans-serif",
+	}
+)
+
+func pageProperties(l look.Look) string {
+	onText := "#000000"
+	if text := colour.MustParse(l.Text); colour.Contrast(text, colour.RGB{}) < colour.Contrast(text, colour.RGB{R: 255, G: 255, B: 255}) {
+		onText = "#ffffff"
+	}
+	out := fmt.Sprintf("--text:%s;--soft:%s;--on-text:%s;--under:%s;--size:%s;", l.Text, l.Soft, onText, l.Ground.Colour, sizes[l.Type.Step])
+	out += groundProperties(l.Ground)
+	pair, _ := look.FindPair(l.Type.Pair)
+	return out + pairProperties(pair)
+}
+
+func groundProperties(g look.Ground) string {
+	switch {
+	case g.Kind == look.GradientGround && g.Gradient != nil:
+		return fmt.Sprintf("--ground:linear-gradient(%ddeg,%s);", g.Gradient.Angle, strings.Join(g.Gradient.Colours, ","))
+	case g.Kind == look.PatternGround && g.Pattern != nil:
+		return fmt.Sprintf(`--ground:%s %s;`, patternImage(*g.Pattern), g.Colour)
+	case g.Kind == look.PictureGround && g.Picture != nil:
+		return fmt.Sprintf("--ground:%s;--at:%d%% %d%%;--blur:%dpx;--veil:%s;", g.Colour, g.Picture.X, g.Picture.Y, g.Picture.Blur, seeThrough(g.Picture.Veil.Colour, g.Picture.Veil.Strength))
+	case g.Kind == look.FilmGround && g.Film != nil:
+		return fmt.Sprintf("--ground:%s;--at:50%% 50%%;--veil:%s;", g.Colour, seeThrough(g.Film.Veil.Colour, g.Film.Veil.Strength))
+	}
+	return fmt.Sprintf("--ground:%s;", g.Colour)
+}
+
+func seeThrough(code string, percent int) string {
+	c := colour.MustParse(code)
+	return fmt.Sprintf("rgb(%d %d %d/%d%%)", c.R, c.G, c.B, percent)
+}
+
+func pairProperties(pair look.Pair) string {
+	family := func(face look.Face) string {
+		stack := fallbacks[face.Kind]
+		if face.Family != "" {
+			stack = `"` + face.Family + `",` + stack
+		}
+		return stack
+	}
+	return fmt.Sprintf("--head:%s;--head-weight:%d;--font:%s;--bold:%d;", family(pair.Head), pair.Head.Weight, family(pair.Text), pair.Text.Bold)
+}
+
+func buttonProperties(b look.Buttons, ground look.Ground) string {
+	face, edge, line, underline := b.Ground, b.Edge, "1px", "none"
+	switch b.Fill {
+	case "outlined":
+		face, line = "transparent", "2px"
+	case "soft":
+		face, edge = seeThrough(b.Ground, int(look.SoftShare*100)), "transparent"
+	case "bare":
+		face, edge, underline = "transparent", "transparent", "underline"
+	}
+	shadow := "none"
+	switch b.Shadow {
+	case "soft":
+		shadow = "0 6px 18px " + seeThrough(b.Edge, 28)
+	case "hard":
+		shadow = "4px 4px 0 " + b.Edge
+	}
+	card := radii[b.Corners]
+	if b.Corners == "pill" {
+		card = "22px"
+	}
+	return fmt.Sprintf("--face:%s;--ink:%s;--edge:%s;--line:%s;--radius:%s;--card-radius:%s;--shadow:%s;--width:%s;--underline:%s;",
+		face, b.Text, edge, line, radii[b.Corners], card, shadow, widths[b.Width], underline)
+}
+
+// blockRules are the looks of one block that are not the page's, and the
+// measures that are set by number.
+func blockRules(block page.Block, l look.Look) string {
+	var properties string
+	if block.Style != nil {
+		properties = buttonProperties(block.Style.Buttons, l.Ground)
+		if pair, ok := look.FindPair(block.Style.Pair); ok && block.Style.Pair != "" {
+			properties += pairProperties(pair)
+		}
+	}
+	if pictures := block.Pictures; pictures != nil {
+		properties += fmt.Sprintf("--columns:%d;--gap:%dpx;--corners:%dpx;", pictures.Columns, pictures.Gap, pictures.Corners)
+	}
+	if block.Space != nil {
+		properties += fmt.Sprintf("height:%dpx;", block.Space.Height)
+	}
+	if properties == "" {
+		return ""
+	}
+	return "." + ownClass(block.Key) + "{" + properties + "}"
+}
+
+func ownClass(key string) string { return "b-" + key }
+
+// groundHTML is what lies behind a page beyond what a style sheet can draw.
+func groundHTML(l look.Look) string {
+	const front = `<div class="ground" aria-hidden="true">`
+	switch g := l.Ground; {
+	case g.Kind == look.PictureGround && g.Picture != nil && g.Picture.Picture != nil:
+		class := ""
+		if g.Picture.Blur > 0 {
+			class = ` class="blurred"`
+		}
+		return front + "<img" + class + sources(g.Picture.Picture, "100vw") + ` alt="" fetchpriority="low"></div>`
+	case g.Kind == look.FilmGround && g.Film != nil && g.Film.Media != "":
+		out := front
+		if g.Film.Poster != nil {
+			out += "<img" + sources(g.Film.Poster, "100vw") + ` alt="">`
+		}
+		return out + `<video autoplay muted loop playsinline disablepictureinpicture tabindex="-1"><source src="/media/` + html.EscapeString(g.Film.Media) + `" media="(prefers-reduced-motion: no-preference)"></video></div>`
+	}
+	return front + "</div>"
+}

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { Trash2 } from '@lucide/vue'
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import FieldText from '@/fields/FieldText.vue'
+import FieldAddress from '@/kinds/FieldAddress.vue'
+import { newKey } from '@/page/newKey'
+import { usePageStore } from '@/page/pageStore'
+import EditorDrawer from './EditorDrawer.vue'
+
+/** The end of the page: a text and small links. */
+const emit = defineEmits<{ close: [] }>()
+const page = usePageStore()
+const footer = computed(() => page.document?.footer)
+
+function setLink(at: number, field: 'title' | 'address', value: string) {
+  page.change(
+    'Change a link at the end',
+    (draft) => draft.footer.links[at] && (draft.footer.links[at][field] = value),
+    `footer/${at}/${field}`,
+  )
+}
+</script>
+
+<template>
+  <EditorDrawer v-if="footer" title="End of the page" @close="emit('close')">
+    <FieldText
+      label="Text"
+      :model-value="footer.text"
+      :maxlength="300"
+      :lines="2"
+      @update:model-value="
+        page.change('Change the text at the end', (draft) => void (draft.footer.text = $event), 'footer/text')
+      "
+    />
+    <div v-for="(link, at) in footer.links" :key="link.key" class="link">
+      <FieldText
+        :label="`Link ${at + 1}`"
+        :model-value="link.title"
+        :maxlength="60"
+        @update:model-value="setLink(at, 'title', $event)"
+      />
+      <FieldAddress
+        label="Leads to"
+        :model-value="link.address"
+        still="It still leads to where it did."
+        @update:model-value="setLink(at, 'address', $event)"
+      />
+      <button
+        class="tool"
+        type="button"
+        :aria-label="`Take “${link.title}” out`"
+        @click="page.change('Take a link out', (draft) => draft.footer.links.splice(at, 1))"
+      >
+        <Trash2 aria-hidden="true" />
+      </button>
+    </div>
+    <Button
+      v-if="footer.links.length < 6"
+      label="Add a small link"
+      severity="secondary"
+      size="small"
+      @click="
+        page.change('Add a small link', (draft) =>
+          draft.footer.links.push({
+            key: newKey(),
+            title: 'Privacy',
+            address: 'https://your-site.example/privacy',
+          }),
+        )
+      "
+    />
+  </EditorDrawer>
+</template>
+
+<style scoped>
+.link {
+  display: grid;
+  gap: 10px;
+  padding: 12px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  justify-items: stretch;
+}
+.link .tool {
+  justify-self: end;
+}
+</style>

@@ -1,0 +1,228 @@
+<script setup lang="ts">
+import { ArrowDown, ArrowUp, Trash2 } from '@lucide/vue'
+import Button from 'primevue/button'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { api, take, type Document, type Icon } from '@/api/client'
+import type { components } from '@/api/generated/schema'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldText from '@/fields/FieldText.vue'
+import FieldAddress from '@/kinds/FieldAddress.vue'
+import { newKey } from '@/page/newKey'
+import { usePageStore } from '@/page/pageStore'
+import type { Lane } from '@/sourceColours'
+import EditorDrawer from './EditorDrawer.vue'
+import SourceClicks from './SourceClicks.vue'
+
+const IconPicker = defineAsyncComponent(() => import('@/pictures/IconPicker.vue'))
+
+/** The row of small profile icons: paste an address and its icon is found. */
+defineProps<{ figures?: components['schemas']['BlockReading']; lanes: Lane[] }>()
+const emit = defineEmits<{ close: [] }>()
+
+const page = usePageStore()
+const icons = computed(() => page.document?.icons)
+type Icons = Document['icons']
+
+const places = [
+  { value: 'above', label: 'Above the blocks' },
+  { value: 'below', label: 'Below them' },
+] as const
+const sizes = [
+  { value: 'small', label: 'Small' },
+  { value: 'medium', label: 'Medium' },
+  { value: 'large', label: 'Large' },
+] as const
+const colours = [
+  { value: 'page', label: 'Of the page' },
+  { value: 'brand', label: 'Each its own' },
+] as const
+
+const pasted = ref('')
+const wrong = ref('')
+const busy = ref(false)
+const picking = ref<number>()
+
+async function add() {
+  if (!pasted.value.trim()) return
+  busy.value = true
+  wrong.value = ''
+  try {
+    const read = await take(api.GET('/api/addresses', { params: { query: { address: pasted.value } } }))
+    page.change(`Add the icon for ${read.name}`, (draft) => {
+      draft.icons.items.push({
+        key: newKey(),
+        icon: { set: read.icon.set, name: read.icon.name },
+        name: read.name,
+        address: read.address,
+      })
+    })
+    if (!read.known) picking.value = (icons.value?.items.length ?? 1) - 1
+    pasted.value = ''
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    busy.value = false
+  }
+}
+
+function set<F extends keyof Icons>(field: F, value: Icons[F]) {
+  page.change(`Change the ${field} of the profile icons`, (draft) => void (draft.icons[field] = value))
+}
+
+function setItem(at: number, make: (item: Icons['items'][number]) => void, join?: string) {
+  page.change(
+    'Change a profile icon',
+    ({ icons: { items } }) => items[at] && make(items[at]),
+    join && `icons/${at}/${join}`,
+  )
+}
+
+function move(at: number, by: number) {
+  page.change('Move a profile icon', ({ icons: { items } }) => {
+    const [item] = items.splice(at, 1)
+    if (item) items.splice(at + by, 0, item)
+  })
+}
+
+function picked(icon: Icon) {
+  const at = picking.value
+  picking.value = undefined
+  if (at !== undefined) setItem(at, (item) => (item.icon = icon))
+}
+</script>
+
+<template>
+  <EditorDrawer v-if="icons" title="Profile icons" @close="emit('close')">
+    <form class="paste" @submit.prevent="add">
+      <div class="field">
+        <label for="profile-address">Address of a profile</label>
+        <input
+          id="profile-address"
+          v-model="pasted"
+          placeholder="Paste it; the icon is found"
+          inputmode="url"
+          autocapitalize="none"
+          autocomplete="off"
+          spellcheck="false"
+        />
+      </div>
+      <Button type="submit" label="Add" size="small" :loading="busy" />
+    </form>
+    <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
+    <ol class="items">
+      <li v-for="(item, at) in icons.items" :key="item.key">
+        <FieldText
+          label="Called"
+          :model-value="item.name"
+          :maxlength="60"
+          @update:model-value="setItem(at, (each) => (each.name = $event), 'name')"
+        />
+        <FieldAddress
+          label="Leads to"
+          :model-value="item.address"
+          still="It still leads to where it did."
+          @update:model-value="setItem(at, (each) => (each.address = $event))"
+        />
+        <div class="tools">
+          <Button
+            :label="item.icon.set === 'own' ? 'Icon of your own' : `Icon: ${item.icon.name}`"
+            severity="secondary"
+            size="small"
+            @click="picking = at"
+          />
+          <button
+            class="tool"
+            type="button"
+            :aria-label="`${item.name} up`"
+            :disabled="at === 0"
+            @click="move(at, -1)"
+          >
+            <ArrowUp aria-hidden="true" />
+          </button>
+          <button
+            class="tool"
+            type="button"
+            :aria-label="`${item.name} down`"
+            :disabled="at === icons.items.length - 1"
+            @click="move(at, 1)"
+          >
+            <ArrowDown aria-hidden="true" />
+          </button>
+          <button
+            class="tool"
+            type="button"
+            :aria-label="`Take ${item.name} out`"
+            @click="
+              page.change(`Take out the icon for ${item.name}`, (draft) => draft.icons.items.splice(at, 1))
+            "
+          >
+            <Trash2 aria-hidden="true" />
+          </button>
+        </div>
+      </li>
+    </ol>
+    <FieldChoice
+      label="Place"
+      :model-value="icons.place"
+      :options="places"
+      @update:model-value="set('place', $event)"
+    />
+    <FieldChoice
+      label="Size"
+      :model-value="icons.size"
+      :options="sizes"
+      @update:model-value="set('size', $event)"
+    />
+    <FieldChoice
+      label="Colour"
+      :model-value="icons.colour"
+      :options="colours"
+      @update:model-value="set('colour', $event)"
+    />
+    <SourceClicks v-if="figures" :figures="figures" :lanes="lanes" />
+    <IconPicker v-if="picking !== undefined" @cancel="picking = undefined" @chosen="picked" />
+  </EditorDrawer>
+</template>
+
+<style scoped>
+.paste {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+}
+.paste input {
+  font: inherit;
+  padding: 8px 10px;
+  border: 1.5px solid var(--accent);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  min-width: 0;
+}
+.items {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 12px;
+}
+.items > li {
+  display: grid;
+  gap: 10px;
+  padding: 12px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+.tools {
+  display: flex;
+  align-items: center;
+  gap: 2px;
+}
+.tools :first-child {
+  margin-right: auto;
+}
+.tool:disabled {
+  opacity: 0.35;
+}
+</style>

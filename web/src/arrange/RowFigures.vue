@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import type { components } from '@/api/generated/schema'
+import { count, counted, percent, rateWords } from '@/figures'
+import RateWhisker from '@/readings/RateWhisker.vue'
+import type { Lane } from '@/sourceColours'
+
+/** The from lanes of one row: clicks from each source, all clicks, and the rate with its interval. */
+const props = defineProps<{
+  figures?: components['schemas']['BlockReading']
+  lanes: Lane[]
+  /** The largest cell of the table; what the tints are measured against. */
+  most: number
+  widestRate: number
+  /** Whether there are enough visits for a rate to be coloured. */
+  enough: boolean
+}>()
+
+function cell(lane: string) {
+  return props.figures?.bySource[lane]
+}
+
+function tint(lane: string) {
+  const clicks = cell(lane)?.clicks ?? 0
+  return `${Math.round((clicks / props.most) * 55)}%`
+}
+
+function cellWords(lane: Lane) {
+  const figures = cell(lane.id)
+  return figures
+    ? `${lane.name}: ${counted(figures.clicks, 'click')}; ${rateWords(figures.rate, 'pressed it', 'visits')}`
+    : `${lane.name}: not shown`
+}
+</script>
+
+<template>
+  <div class="figures">
+    <span
+      v-for="lane in lanes"
+      :key="lane.id"
+      v-tooltip.top="cellWords(lane)"
+      class="cell"
+      :class="{ none: !cell(lane.id)?.clicks }"
+      :style="{ '--colour': lane.colour, '--tint': tint(lane.id) }"
+      :data-lane="lane.name"
+      >{{ cell(lane.id) ? count(cell(lane.id)!.clicks) : '' }}</span
+    >
+    <span class="cell total">{{ count(figures?.total.clicks ?? 0) }}</span>
+    <span
+      v-if="figures && figures.total.rate.of > 0"
+      v-tooltip.top="rateWords(figures.total.rate, 'pressed it', 'visits that were shown it')"
+      class="rate"
+      :class="{ pale: !enough }"
+    >
+      <RateWhisker :rate="figures.total.rate" :widest="widestRate" /><span>{{
+        percent(figures.total.rate.rate)
+      }}</span>
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.figures {
+  display: grid;
+  grid-template-columns: var(--columns);
+  align-items: stretch;
+  margin-left: 20px;
+  border-top: 1px solid var(--line);
+}
+.cell {
+  display: grid;
+  align-items: center;
+  justify-items: end;
+  padding: 0 8px 0 6px;
+  background: color-mix(in srgb, var(--colour, transparent) var(--tint, 0%), transparent);
+  border-left: 1px solid var(--line);
+}
+.cell.none {
+  color: var(--ink-soft);
+}
+.cell.total {
+  font-weight: 700;
+  border-left: 2px solid var(--line-strong);
+  background: none;
+}
+.rate {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding-left: 16px;
+}
+.rate.pale {
+  color: var(--ink-soft);
+}
+@media (max-width: 1080px) {
+  .figures {
+    grid-template-columns: 62px minmax(90px, 1fr);
+  }
+  .cell:not(.total) {
+    display: none;
+  }
+}
+@media (max-width: 720px) {
+  .figures {
+    grid-template-columns: 54px;
+    margin: 0;
+  }
+  .rate {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import type { Icon, Lead, Picture } from '@/api/client'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldPicture from '@/pictures/FieldPicture.vue'
+
+const IconPicker = defineAsyncComponent(() => import('@/pictures/IconPicker.vue'))
+const EmojiPicker = defineAsyncComponent(() => import('@/pictures/EmojiPicker.vue'))
+
+type Which = 'picture' | 'icon' | 'emoji' | 'nothing'
+
+/** What stands before a title: a picture, an icon, an emoji, or nothing. */
+const props = defineProps<{ lead: Lead; use?: 'small' | 'column'; aspect?: number }>()
+const emit = defineEmits<{ change: [lead: Lead] }>()
+
+const now = computed<Which>(() => {
+  if (props.lead.picture) return 'picture'
+  if (props.lead.icon) return 'icon'
+  return props.lead.emoji ? 'emoji' : 'nothing'
+})
+const which = ref<Which>(now.value)
+watch(now, (is) => (which.value = is))
+const picking = ref<Which>()
+
+const options = [
+  { value: 'picture', label: 'Picture' },
+  { value: 'icon', label: 'Icon' },
+  { value: 'emoji', label: 'Emoji' },
+  { value: 'nothing', label: 'Nothing' },
+] as const
+
+function choose(value: Which) {
+  which.value = value
+  if (value === 'nothing') emit('change', {})
+  else if (value !== 'picture') picking.value = value
+}
+
+function set(lead: Lead) {
+  picking.value = undefined
+  emit('change', lead)
+}
+
+function cancel() {
+  picking.value = undefined
+  which.value = now.value
+}
+</script>
+
+<template>
+  <FieldChoice
+    label="Before the title"
+    :model-value="which"
+    :options="options"
+    @update:model-value="choose"
+  />
+  <FieldPicture
+    v-if="which === 'picture'"
+    label="Picture"
+    :model-value="lead.picture"
+    :use="use ?? 'small'"
+    :aspect="aspect ?? 1"
+    alt="Picture on the button"
+    @update:model-value="(picture: Picture | undefined) => set({ picture })"
+    ><slot
+  /></FieldPicture>
+  <div v-else-if="which === 'icon' && lead.icon" class="now">
+    <span>{{ lead.icon.set === 'own' ? 'one of your own' : lead.icon.name }}</span>
+    <Button label="Choose another" severity="secondary" size="small" @click="picking = 'icon'" />
+  </div>
+  <div v-else-if="which === 'emoji' && lead.emoji" class="now">
+    <span class="emoji">{{ lead.emoji }}</span>
+    <Button label="Choose another" severity="secondary" size="small" @click="picking = 'emoji'" />
+  </div>
+  <IconPicker v-if="picking === 'icon'" @cancel="cancel" @chosen="(icon: Icon) => set({ icon })" />
+  <EmojiPicker v-if="picking === 'emoji'" @cancel="cancel" @chosen="(emoji: string) => set({ emoji })" />
+</template>
+
+<style scoped>
+.now {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.emoji {
+  font-size: 28px;
+}
+</style>

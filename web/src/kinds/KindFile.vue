@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { ref, useTemplateRef } from 'vue'
+import type { Block, Lead } from '@/api/client'
+import FieldText from '@/fields/FieldText.vue'
+import { upload } from '@/pictures/upload'
+import FieldAddress from './FieldAddress.vue'
+import FieldLead from './FieldLead.vue'
+import { useContent } from './useContent'
+
+const props = defineProps<{ block: Block }>()
+const { content, set, change } = useContent(() => props.block, 'file')
+
+const input = useTemplateRef<HTMLInputElement>('input')
+const busy = ref(false)
+const wrong = ref('')
+const MOST = 15 * 1024 * 1024
+
+async function choose(event: Event) {
+  const field = event.target as HTMLInputElement
+  const picked = field.files?.[0]
+  field.value = ''
+  if (!picked) return
+  wrong.value = ''
+  if (picked.size > MOST) {
+    wrong.value = 'This file is larger than 15 MB. Put it where large files are kept, and paste its address.'
+    return
+  }
+  busy.value = true
+  try {
+    const kept = await upload('/api/files', picked)
+    change('Change the file', (file) => {
+      Object.assign(file, { media: kept.media, bytes: kept.bytes, name: picked.name, address: '' })
+    })
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    busy.value = false
+  }
+}
+
+function setAddress(address: string) {
+  change('Change the address', (file) => Object.assign(file, { address, media: '', name: '', bytes: 0 }))
+}
+
+function setLead(lead: Lead) {
+  change('Change what stands before the title', (file) =>
+    Object.assign(file, { picture: undefined, icon: undefined, emoji: undefined, ...lead }),
+  )
+}
+</script>
+
+<template>
+  <FieldText
+    label="Title"
+    :model-value="content.title"
+    :maxlength="120"
+    @update:model-value="set('title', $event)"
+  />
+  <FieldText
+    label="Second line"
+    :model-value="content.line"
+    :maxlength="160"
+    @update:model-value="set('line', $event, 'second line')"
+  />
+  <div class="field">
+    <span class="label">File</span>
+    <div class="now">
+      <span v-if="content.media">{{ content.name }}</span>
+      <Button
+        :label="content.media ? 'Upload another' : 'Upload a file'"
+        severity="secondary"
+        size="small"
+        :loading="busy"
+        @click="input?.click()"
+      />
+    </div>
+    <input
+      ref="input"
+      class="visually-hidden"
+      type="file"
+      aria-label="File to hand out"
+      tabindex="-1"
+      @change="choose"
+    />
+    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+  </div>
+  <FieldAddress
+    :label="content.media ? 'Or the address of one' : 'Address of the file'"
+    :model-value="content.address"
+    still="The file is the one it was."
+    @update:model-value="setAddress"
+  />
+  <FieldLead :lead="content" @change="setLead" />
+</template>
+
+<style scoped>
+.label {
+  font-weight: 600;
+  font-size: 0.9rem;
+}
+.now {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  flex-wrap: wrap;
+  overflow-wrap: anywhere;
+}
+</style>

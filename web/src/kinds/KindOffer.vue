@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import type { Block } from '@/api/client'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldText from '@/fields/FieldText.vue'
+import FieldPicture from '@/pictures/FieldPicture.vue'
+import FieldAddress from './FieldAddress.vue'
+import { useContent } from './useContent'
+
+const props = defineProps<{ block: Block }>()
+const { content, set, change } = useContent(() => props.block, 'offer')
+const ways = [
+  { value: 'row', label: 'As a row' },
+  { value: 'catalogue', label: 'Two side by side' },
+] as const
+
+/** A price is none without its currency, so the two are set together. */
+function setPrice(amount: string) {
+  change(
+    'Change the price',
+    (offer) => {
+      offer.amount = amount.trim()
+      offer.currency ||= 'EUR'
+    },
+    'amount',
+  )
+}
+</script>
+
+<template>
+  <FieldText
+    label="Name"
+    :model-value="content.name"
+    :maxlength="120"
+    @update:model-value="set('name', $event)"
+  />
+  <FieldText
+    label="Text"
+    :model-value="content.text"
+    :maxlength="300"
+    :lines="2"
+    @update:model-value="set('text', $event)"
+  />
+  <div class="price">
+    <FieldText
+      label="Price"
+      :model-value="content.amount"
+      :maxlength="20"
+      inputmode="decimal"
+      lazy
+      placeholder="24.50"
+      @update:model-value="setPrice"
+    />
+    <FieldText
+      label="Currency"
+      :model-value="content.currency"
+      :maxlength="3"
+      lazy
+      placeholder="EUR"
+      hint="ISO 4217"
+      @update:model-value="set('currency', $event.toUpperCase())"
+    />
+  </div>
+  <FieldAddress
+    label="Leads to"
+    :model-value="content.address"
+    still="The offer still leads to where it did."
+    @update:model-value="set('address', $event)"
+  />
+  <FieldPicture
+    label="Picture"
+    :model-value="content.picture"
+    use="column"
+    :aspect="1"
+    alt="Picture of the offer"
+    @update:model-value="set('picture', $event)"
+  />
+  <FieldChoice
+    label="How it is shown"
+    :model-value="content.shown ?? 'row'"
+    :options="ways"
+    @update:model-value="set('shown', $event, 'way it is shown')"
+  />
+</template>
+
+<style scoped>
+.price {
+  display: grid;
+  grid-template-columns: 1fr 7rem;
+  gap: 10px;
+}
+</style>

@@ -1,0 +1,179 @@
+<script setup lang="ts">
+import { ArrowDown, ArrowUp, Trash2 } from '@lucide/vue'
+import Button from 'primevue/button'
+import { ref, useTemplateRef } from 'vue'
+import { api, take, type Block, type Picture } from '@/api/client'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldRange from '@/fields/FieldRange.vue'
+import FieldSwitch from '@/fields/FieldSwitch.vue'
+import FieldText from '@/fields/FieldText.vue'
+import { newKey } from '@/page/newKey'
+import FieldPicture from '@/pictures/FieldPicture.vue'
+import { pictureProblem } from '@/pictures/pictureFile'
+import { upload } from '@/pictures/upload'
+import FieldAddress from './FieldAddress.vue'
+import { useContent } from './useContent'
+
+const props = defineProps<{ block: Block }>()
+const { content, set, change } = useContent(() => props.block, 'pictures')
+const columns = [1, 2, 3].map((value) => ({ value, label: String(value) }))
+
+const file = useTemplateRef<HTMLInputElement>('file')
+const busy = ref(false)
+const wrong = ref('')
+
+/** Adds the chosen pictures whole; each can be cut afterwards. */
+async function add(event: Event) {
+  const input = event.target as HTMLInputElement
+  const picked = [...(input.files ?? [])]
+  input.value = ''
+  busy.value = true
+  wrong.value = ''
+  try {
+    const added: Picture[] = []
+    for (const each of picked) {
+      wrong.value = await pictureProblem(each)
+      if (wrong.value) break
+      const { media: original } = await upload('/api/pictures', each)
+      added.push(await take(api.POST('/api/pictures/cut', { body: { original, use: 'column' } })))
+    }
+    change('Add pictures', (pictures) => pictures.items.push(...added.map((picture) => ({ key: newKey(), picture, alt: '' })))) // prettier-ignore
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    busy.value = false
+  }
+}
+
+function setItem(at: number, what: string, make: (item: (typeof content.value.items)[number]) => void) {
+  change(`Change the ${what} of a picture`, ({ items }) => items[at] && make(items[at]), `${at}/${what}`)
+}
+
+function move(at: number, by: number) {
+  change('Move a picture', ({ items }) => {
+    const [item] = items.splice(at, 1)
+    if (item) items.splice(at + by, 0, item)
+  })
+}
+</script>
+
+<template>
+  <FieldChoice
+    label="Columns"
+    :model-value="content.columns"
+    :options="columns"
+    @update:model-value="set('columns', $event)"
+  />
+  <FieldRange
+    label="Gap"
+    :model-value="content.gap"
+    :min="0"
+    :max="24"
+    unit=" px"
+    @update:model-value="set('gap', $event)"
+  />
+  <FieldRange
+    label="Round corners"
+    :model-value="content.corners"
+    :min="0"
+    :max="32"
+    unit=" px"
+    @update:model-value="set('corners', $event)"
+  />
+  <FieldSwitch
+    label="The last one takes the whole width"
+    :model-value="content.lastWide"
+    @update:model-value="set('lastWide', $event, 'last picture')"
+  />
+  <ol class="items">
+    <li v-for="(item, at) in content.items" :key="item.key">
+      <FieldPicture
+        :label="`Picture ${at + 1}`"
+        :model-value="item.picture"
+        use="column"
+        :alt="item.alt || `Picture ${at + 1}`"
+        @update:model-value="
+          (picture) => picture && setItem(at, 'picture', (each) => (each.picture = picture))
+        "
+      />
+      <FieldText
+        label="What is on it"
+        :model-value="item.alt"
+        :maxlength="300"
+        hint="Read out to whom cannot see it."
+        @update:model-value="setItem(at, 'description', (each) => (each.alt = $event))"
+      />
+      <FieldAddress
+        label="Leads to"
+        optional
+        :model-value="item.address"
+        still="The picture leads where it did."
+        @update:model-value="setItem(at, 'address', (each) => (each.address = $event))"
+      />
+      <div class="tools">
+        <button
+          class="tool"
+          type="button"
+          :aria-label="`Picture ${at + 1} up`"
+          :disabled="at === 0"
+          @click="move(at, -1)"
+        >
+          <ArrowUp aria-hidden="true" />
+        </button>
+        <button
+          class="tool"
+          type="button"
+          :aria-label="`Picture ${at + 1} down`"
+          :disabled="at === content.items.length - 1"
+          @click="move(at, 1)"
+        >
+          <ArrowDown aria-hidden="true" />
+        </button>
+        <button
+          class="tool"
+          type="button"
+          :aria-label="`Take picture ${at + 1} out`"
+          @click="change('Take a picture out', ({ items }) => items.splice(at, 1))"
+        >
+          <Trash2 aria-hidden="true" />
+        </button>
+      </div>
+    </li>
+  </ol>
+  <input
+    ref="file"
+    class="visually-hidden"
+    type="file"
+    multiple
+    accept="image/png,image/jpeg,image/webp,image/gif"
+    aria-label="Picture files"
+    tabindex="-1"
+    @change="add"
+  />
+  <Button label="Add pictures" severity="secondary" :loading="busy" @click="file?.click()" />
+  <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
+</template>
+
+<style scoped>
+.items {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 14px;
+}
+.items > li {
+  display: grid;
+  gap: 10px;
+  padding: 12px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+.tools {
+  display: flex;
+  justify-content: flex-end;
+}
+.tool:disabled {
+  opacity: 0.35;
+}
+</style>

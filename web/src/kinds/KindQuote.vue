@@ -1,0 +1,34 @@
+<script setup lang="ts">
+import type { Block } from '@/api/client'
+import FieldText from '@/fields/FieldText.vue'
+import FieldPicture from '@/pictures/FieldPicture.vue'
+import { useContent } from './useContent'
+
+const props = defineProps<{ block: Block }>()
+const { content, set } = useContent(() => props.block, 'quote')
+</script>
+
+<template>
+  <FieldText
+    label="Words"
+    :model-value="content.words"
+    :maxlength="500"
+    :lines="3"
+    @update:model-value="set('words', $event)"
+  />
+  <FieldText
+    label="Who said it"
+    :model-value="content.who"
+    :maxlength="120"
+    @update:model-value="set('who', $event, 'speaker')"
+  />
+  <FieldPicture
+    label="Picture"
+    :model-value="content.picture"
+    use="small"
+    :aspect="1"
+    round
+    alt="Picture beside the quote"
+    @update:model-value="set('picture', $event)"
+  />
+</template>

@@ -1,0 +1,36 @@
+import { computed } from 'vue'
+import type { Block } from '@/api/client'
+import { titleOf, type Kind } from '@/page/blockWords'
+import { usePageStore } from '@/page/pageStore'
+
+type ContentOf<K extends Kind> = NonNullable<Block[K]>
+
+/**
+ * The content of one block in its editor: what it is now, and how to change it.
+ * Changes of the same setting that follow each other closely undo together.
+ */
+export function useContent<K extends Kind>(block: () => Block, kind: K) {
+  const page = usePageStore()
+  const content = computed(() => block()[kind] as ContentOf<K>)
+
+  function set<F extends keyof ContentOf<K>>(field: F, value: ContentOf<K>[F], what = String(field)) {
+    page.changeBlock(
+      `Change the ${what} of “${titleOf(block())}”`,
+      block().key,
+      (changed) => void ((changed[kind] as ContentOf<K>)[field] = value),
+      `${block().key}/${String(field)}`,
+    )
+  }
+
+  /** Changes several settings in one step. */
+  function change(what: string, make: (content: ContentOf<K>) => void, join?: string) {
+    page.changeBlock(
+      `${what} of “${titleOf(block())}”`,
+      block().key,
+      (changed) => make(changed[kind] as ContentOf<K>),
+      join && `${block().key}/${join}`,
+    )
+  }
+
+  return { content, set, change }
+}

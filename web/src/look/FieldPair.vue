@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Select from 'primevue/select'
+import { computed, useId, watchEffect } from 'vue'
+import { api, take } from '@/api/client'
+import { loadFonts } from '@/page/pageSheet'
+
+/** A pair of fonts, each shown in itself. */
+const props = defineProps<{ modelValue: string; optional?: boolean }>()
+const emit = defineEmits<{ 'update:modelValue': [pair: string] }>()
+
+const id = useId()
+const { data } = useQuery({
+  queryKey: ['looks'],
+  queryFn: () => take(api.GET('/api/looks')),
+  staleTime: Infinity,
+})
+watchEffect(() => data.value?.pairs.forEach((pair) => loadFonts(pair.fonts)))
+
+const FALLBACK = { sans: 'system-ui, sans-serif', serif: 'ui-serif, Georgia, serif', mono: 'ui-monospace, monospace', hand: 'system-ui, sans-serif' } // prettier-ignore
+type Face = NonNullable<typeof data.value>['pairs'][number]['head']
+const font = (face: Face, bold: boolean) => ({
+  fontFamily: `${face.family ? `'${face.family}', ` : ''}${FALLBACK[face.kind]}`,
+  fontWeight: bold ? face.bold || face.weight : face.weight,
+})
+const options = computed(() => [
+  ...(props.optional ? [{ id: '', name: 'As the page', head: undefined, text: undefined }] : []),
+  ...(data.value?.pairs ?? []),
+])
+</script>
+
+<template>
+  <div class="field">
+    <label :for="id">Fonts</label>
+    <Select
+      :input-id="id"
+      :label-id="id"
+      :model-value="modelValue"
+      :options="options"
+      option-value="id"
+      option-label="name"
+      aria-label="Fonts"
+      scroll-height="26rem"
+      @update:model-value="emit('update:modelValue', $event)"
+    >
+      <template #option="{ option }">
+        <span class="pair">
+          <span v-if="option.head" class="head" :style="font(option.head, false)">{{ option.name }}</span>
+          <span v-else>{{ option.name }}</span>
+          <span v-if="option.text" class="text" :style="font(option.text, false)"
+            >Bowls, jars and 24 cups</span
+          >
+        </span>
+      </template>
+    </Select>
+  </div>
+</template>
+
+<style scoped>
+.pair {
+  display: grid;
+  line-height: 1.25;
+}
+.head {
+  font-size: 1.2rem;
+}
+.text {
+  color: var(--ink-soft);
+}
+</style>

@@ -1,0 +1,258 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import Select from 'primevue/select'
+import { computed, ref, useTemplateRef } from 'vue'
+import { api, take, type Look } from '@/api/client'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldColour from '@/fields/FieldColour.vue'
+import FieldRange from '@/fields/FieldRange.vue'
+import FieldPicture from '@/pictures/FieldPicture.vue'
+import { upload } from '@/pictures/upload'
+import { posterOf } from './poster'
+import { useLook } from './useLook'
+
+/** The background: a colour, a gradient, a pattern, a picture or a film. */
+const { look, change, palette } = useLook()
+type Ground = Look['ground']
+const ground = computed(() => look.value?.ground as Ground)
+
+const kinds = [
+  { value: 'colour', label: 'Colour' },
+  { value: 'gradient', label: 'Gradient' },
+  { value: 'pattern', label: 'Pattern' },
+  { value: 'picture', label: 'Picture' },
+  { value: 'film', label: 'Film' },
+] as const
+const { data: choices } = useQuery({
+  queryKey: ['looks'],
+  queryFn: () => take(api.GET('/api/looks')),
+  staleTime: Infinity,
+})
+
+/** What a kind begins with, out of the colours the page has. */
+function setKind(kind: Ground['kind']) {
+  change('Change the background', (changed) => {
+    const { ground: made, text, soft } = changed
+    made.kind = kind
+    if (kind === 'gradient') made.gradient ??= { colours: [made.colour, soften(made.colour)], angle: 180 }
+    if (kind === 'pattern') made.pattern ??= { name: 'dots', ink: soften(made.colour), scale: 100 }
+    if (kind === 'picture') made.picture ??= { x: 50, y: 50, blur: 0, veil: { colour: isDark(text) ? '#ffffff' : '#000000', strength: 70 } } // prettier-ignore
+    if (kind === 'film')
+      made.film ??= { veil: { colour: isDark(soft) ? '#ffffff' : '#000000', strength: 75 } }
+  })
+}
+
+const channels = (code: string) => [1, 3, 5].map((at) => parseInt(code.slice(at, at + 2), 16))
+const isDark = (code: string) => channels(code).reduce((sum, value) => sum + value, 0) < 384
+
+/** A little towards the middle: a second colour that goes with a first. */
+function soften(code: string) {
+  const towards = isDark(code) ? 255 : 0
+  return `#${channels(code)
+    .map((value) => Math.round(value + (towards - value) * 0.08).toString(16).padStart(2, '0'))
+    .join('')}`
+} // prettier-ignore
+
+const setGround = (what: string, make: (ground: Ground) => void) =>
+  change(`Change the ${what} of the background`, (changed) => make(changed.ground), `ground/${what}`)
+
+const input = useTemplateRef<HTMLInputElement>('input')
+const busy = ref(false)
+const wrong = ref('')
+const MOST = 6 * 1024 * 1024
+
+async function chooseFilm(event: Event) {
+  const field = event.target as HTMLInputElement
+  const picked = field.files?.[0]
+  field.value = ''
+  if (!picked) return
+  wrong.value = ''
+  if (picked.size > MOST) {
+    wrong.value = 'This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller.' // prettier-ignore
+    return
+  }
+  busy.value = true
+  try {
+    const kept = await upload('/api/films', picked)
+    const { media: original } = await upload('/api/pictures', await posterOf(picked))
+    const poster = await take(api.POST('/api/pictures/cut', { body: { original, use: 'ground' } }))
+    setGround('film', ({ film }) => film && Object.assign(film, { media: kept.media, poster }))
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <FieldChoice label="What it is" :model-value="ground.kind" :options="kinds" @update:model-value="setKind" />
+
+  <template v-if="ground.kind === 'gradient' && ground.gradient">
+    <FieldColour
+      v-for="(code, at) in ground.gradient.colours"
+      :key="at"
+      :label="`Colour ${at + 1}`"
+      :model-value="code"
+      :palette="palette"
+      @update:model-value="
+        setGround(`colour ${at + 1}`, ({ gradient }) => gradient && (gradient.colours[at] = $event))
+      "
+    />
+    <Button
+      :label="ground.gradient.colours.length === 2 ? 'A third colour' : 'Two colours only'"
+      severity="secondary"
+      size="small"
+      @click="
+        setGround('number of colours', ({ gradient }) => {
+          if (gradient?.colours.length === 2) gradient.colours.push(gradient.colours[0] ?? '#ffffff')
+          else gradient?.colours.pop()
+        })
+      "
+    />
+    <FieldRange
+      label="Angle"
+      :model-value="ground.gradient.angle"
+      :min="0"
+      :max="360"
+      unit="°"
+      @update:model-value="setGround('angle', ({ gradient }) => gradient && (gradient.angle = $event))"
+    />
+  </template>
+  <FieldColour
+    v-else
+    :label="ground.kind === 'colour' ? 'Colour' : 'Colour under it'"
+    :model-value="ground.colour"
+    :palette="palette"
+    @update:model-value="setGround('colour', (changed) => (changed.colour = $event))"
+  />
+
+  <template v-if="ground.kind === 'pattern' && ground.pattern">
+    <div class="field">
+      <label for="pattern">Pattern</label>
+      <Select
+        input-id="pattern"
+        label-id="pattern"
+        aria-label="Pattern"
+        :model-value="ground.pattern.name"
+        :options="choices?.patterns ?? []"
+        @update:model-value="setGround('pattern', ({ pattern }) => pattern && (pattern.name = $event))"
+      />
+    </div>
+    <FieldColour
+      label="Its ink"
+      :model-value="ground.pattern.ink"
+      :palette="palette"
+      @update:model-value="setGround('ink', ({ pattern }) => pattern && (pattern.ink = $event))"
+    />
+    <FieldRange
+      label="Size"
+      :model-value="ground.pattern.scale"
+      :min="50"
+      :max="300"
+      unit=" %"
+      @update:model-value="setGround('size', ({ pattern }) => pattern && (pattern.scale = $event))"
+    />
+  </template>
+
+  <template v-if="ground.kind === 'picture' && ground.picture">
+    <FieldPicture
+      label="Picture"
+      use="ground"
+      alt="Picture behind the page"
+      :model-value="ground.picture.picture"
+      @update:model-value="setGround('picture', ({ picture }) => picture && (picture.picture = $event))"
+    />
+    <FieldRange
+      label="Across"
+      :model-value="ground.picture.x"
+      :min="0"
+      :max="100"
+      unit=" %"
+      @update:model-value="setGround('place', ({ picture }) => picture && (picture.x = $event))"
+    />
+    <FieldRange
+      label="Down"
+      :model-value="ground.picture.y"
+      :min="0"
+      :max="100"
+      unit=" %"
+      @update:model-value="setGround('place', ({ picture }) => picture && (picture.y = $event))"
+    />
+    <FieldRange
+      label="Blur"
+      :model-value="ground.picture.blur"
+      :min="0"
+      :max="40"
+      unit=" px"
+      @update:model-value="setGround('blur', ({ picture }) => picture && (picture.blur = $event))"
+    />
+    <FieldColour
+      label="Veil"
+      :model-value="ground.picture.veil.colour"
+      :palette="palette"
+      @update:model-value="setGround('veil', ({ picture }) => picture && (picture.veil.colour = $event))"
+    />
+    <FieldRange
+      label="Strength of the veil"
+      :model-value="ground.picture.veil.strength"
+      :min="0"
+      :max="95"
+      unit=" %"
+      @update:model-value="
+        setGround('strength', ({ picture }) => picture && (picture.veil.strength = $event))
+      "
+    />
+  </template>
+
+  <template v-if="ground.kind === 'film' && ground.film">
+    <div class="field">
+      <span class="label">Film</span>
+      <p class="soft small">
+        Short, silent, at most 6 MB. Visitors who asked for less motion see its first picture.
+      </p>
+      <Button
+        :label="ground.film.media ? 'Choose another' : 'Choose a film'"
+        severity="secondary"
+        size="small"
+        :loading="busy"
+        @click="input?.click()"
+      />
+      <input
+        ref="input"
+        class="visually-hidden"
+        type="file"
+        accept="video/mp4,video/webm"
+        aria-label="Film file"
+        tabindex="-1"
+        @change="chooseFilm"
+      />
+      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+    </div>
+    <FieldColour
+      label="Veil"
+      :model-value="ground.film.veil.colour"
+      :palette="palette"
+      @update:model-value="setGround('veil', ({ film }) => film && (film.veil.colour = $event))"
+    />
+    <FieldRange
+      label="Strength of the veil"
+      :model-value="ground.film.veil.strength"
+      :min="0"
+      :max="95"
+      unit=" %"
+      @update:model-value="setGround('strength', ({ film }) => film && (film.veil.strength = $event))"
+    />
+  </template>
+</template>
+
+<style scoped>
+.label {
+  font-weight: 600;
+  font-size: 0.9rem;
+}
+.field :deep(button) {
+  justify-self: start;
+}
+</style>

@@ -1,0 +1,224 @@
+<script setup lang="ts">
+import Skeleton from 'primevue/skeleton'
+import { computed } from 'vue'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldColour from '@/fields/FieldColour.vue'
+import PageMiniature from '@/page/PageMiniature.vue'
+import { usePageStore } from '@/page/pageStore'
+import ButtonLooks from './ButtonLooks.vue'
+import FieldPair from './FieldPair.vue'
+import GroundLooks from './GroundLooks.vue'
+import ThemeWall from './ThemeWall.vue'
+import { useLook } from './useLook'
+
+/** The page's appearance: the page in the middle, each setting beside what it sets, as on a working drawing. */
+const page = usePageStore()
+const { look, change, figures, palette } = useLook()
+
+const failing = computed(() => (page.state?.contrast ?? []).filter((figure) => !figure.passes))
+const steps = [
+  { value: -1, label: 'Small' },
+  { value: 0, label: 'Ordinary' },
+  { value: 1, label: 'Large' },
+  { value: 2, label: 'Larger' },
+]
+</script>
+
+<template>
+  <div class="view look">
+    <h1 class="visually-hidden">Look</h1>
+    <Skeleton v-if="!page.loaded || !look" height="400px" />
+    <template v-else>
+      <ThemeWall />
+      <p v-if="page.saving === 'refused'" class="notice" role="alert">{{ page.problem }}</p>
+      <p v-if="failing.length" class="notice" role="status">
+        <span
+          >Hard to read: {{ failing.map((figure) => figure.says.toLowerCase()).join('; ') }}. Each has its
+          repair beside it.</span
+        >
+      </p>
+      <div class="drawing">
+        <div class="side left">
+          <section class="panel">
+            <h2>Background</h2>
+            <GroundLooks />
+          </section>
+          <section class="panel">
+            <h2>Type</h2>
+            <FieldPair
+              :model-value="look.type.pair"
+              @update:model-value="change('Change the fonts', (changed) => (changed.type.pair = $event))"
+            />
+            <FieldChoice
+              label="Size"
+              :model-value="look.type.step"
+              :options="steps"
+              @update:model-value="
+                change('Change the size of type', (changed) => (changed.type.step = $event))
+              "
+            />
+          </section>
+        </div>
+        <div class="paper">
+          <PageMiniature
+            v-if="page.document && page.state"
+            class="page-now"
+            :strip="page.state.strip"
+            :document="page.document"
+            :scale="1"
+          />
+        </div>
+        <div class="side right">
+          <section class="panel">
+            <h2>Text</h2>
+            <FieldColour
+              label="Name, headings, text"
+              :model-value="look.text"
+              :figure="figures.get('text')"
+              :palette="palette"
+              @update:model-value="
+                change('Change the colour of text', (changed) => (changed.text = $event), 'text')
+              "
+            />
+            <FieldColour
+              label="Quieter text"
+              :model-value="look.soft"
+              :figure="figures.get('soft')"
+              :palette="palette"
+              @update:model-value="
+                change('Change the colour of quieter text', (changed) => (changed.soft = $event), 'soft')
+              "
+            />
+          </section>
+          <section class="panel">
+            <h2>Buttons</h2>
+            <ButtonLooks
+              :buttons="look.buttons"
+              :figures="figures"
+              where=""
+              :palette="palette"
+              @change="
+                (what, make) =>
+                  change(
+                    `Change the ${what} of buttons`,
+                    (changed) => make(changed.buttons),
+                    `buttons/${what}`,
+                  )
+              "
+            />
+          </section>
+          <p class="soft small note">
+            Figures are contrast by WCAG 2.2, against the worst point under the text: 4.5 is needed for text,
+            3 for edges.
+          </p>
+        </div>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.look {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 16px;
+}
+.drawing {
+  display: grid;
+  grid-template-columns: minmax(250px, 340px) 360px minmax(250px, 340px);
+  justify-content: center;
+  gap: 44px;
+  align-items: start;
+}
+.side {
+  display: grid;
+  gap: 18px;
+}
+.panel {
+  position: relative;
+  display: grid;
+  gap: 14px;
+  padding: 12px 0 0;
+  border-top: 1.5px solid var(--ink);
+}
+/* A leader from each panel to the page, as on a working drawing. */
+.panel::after {
+  content: '';
+  position: absolute;
+  top: -1.5px;
+  width: 56px;
+  border-top: 1.5px solid var(--ink);
+}
+.panel::before {
+  content: '';
+  position: absolute;
+  top: -4px;
+  width: 7px;
+  height: 7px;
+  border-radius: 50%;
+  background: var(--ink);
+  z-index: 1;
+}
+.left .panel::after {
+  left: 100%;
+}
+.left .panel::before {
+  left: calc(100% + 52px);
+}
+.right .panel::after {
+  right: 100%;
+}
+.right .panel::before {
+  right: calc(100% + 52px);
+}
+.page-now {
+  width: 360px;
+  border: 1px solid var(--line-strong);
+  border-radius: 14px;
+}
+@media (max-width: 1120px) {
+  .drawing {
+    grid-template-columns: 360px minmax(0, 1fr);
+    gap: 28px;
+  }
+  .paper {
+    grid-column: 1;
+    grid-row: 1 / 3;
+    position: sticky;
+    top: calc(var(--top) + 12px);
+    max-height: calc(100dvh - var(--top) - 24px);
+    overflow: auto;
+  }
+  .side {
+    grid-column: 2;
+  }
+  .panel::before,
+  .panel::after {
+    display: none;
+  }
+}
+@media (max-width: 720px) {
+  .drawing {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .side,
+  .paper {
+    grid-column: 1;
+    grid-row: auto;
+  }
+  .paper {
+    order: -1;
+    top: 0;
+    z-index: 5;
+    max-height: 38dvh;
+    margin: 0 -14px;
+    padding: 0 14px 8px;
+    background: var(--ground);
+    justify-items: center;
+  }
+  .page-now {
+    margin: 0 auto;
+    max-width: 100%;
+  }
+}
+</style>

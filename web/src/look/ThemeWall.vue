@@ -1,0 +1,171 @@
+<script setup lang="ts">
+import { Trash2 } from '@lucide/vue'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, take, type ThemeChoice } from '@/api/client'
+import PageMiniature from '@/page/PageMiniature.vue'
+import { usePageStore } from '@/page/pageStore'
+import { useLook } from './useLook'
+
+/** Every theme, as the creator's own page looks in it. */
+const page = usePageStore()
+const route = useRoute()
+const client = useQueryClient()
+const { look, change } = useLook()
+
+const id = computed(() => String(route.params.page))
+const { data: themes } = useQuery({
+  queryKey: ['themes', id],
+  queryFn: () => take(api.GET('/api/pages/{page}/themes', { params: { path: { page: id.value } } })),
+})
+const begun = computed(() => themes.value?.find((theme) => theme.id === look.value?.theme))
+const changed = computed(
+  () => begun.value && JSON.stringify({ ...begun.value.look, theme: '' }) !== JSON.stringify({ ...look.value, theme: '' }),
+) // prettier-ignore
+
+function wear(theme: ThemeChoice) {
+  change(`Wear “${theme.name}”`, (worn) => Object.assign(worn, structuredClone(JSON.parse(JSON.stringify(theme.look)))), undefined) // prettier-ignore
+  page.change(`Wear “${theme.name}”`, (draft) => void (draft.look.theme = theme.id), 'wear')
+}
+
+const naming = ref(false)
+const name = ref('')
+const wrong = ref('')
+
+async function keep() {
+  if (!look.value) return
+  wrong.value = ''
+  try {
+    await take(api.POST('/api/themes', { body: { name: name.value, look: look.value } }))
+    naming.value = false
+    name.value = ''
+    await client.invalidateQueries({ queryKey: ['themes'] })
+  } catch (error) {
+    wrong.value = (error as Error).message
+  }
+}
+
+async function remove(theme: ThemeChoice) {
+  await take(api.DELETE('/api/themes/{theme}', { params: { path: { theme: theme.id } } }))
+  await client.invalidateQueries({ queryKey: ['themes'] })
+}
+</script>
+
+<template>
+  <section class="wall" aria-label="Themes">
+    <div class="line">
+      <p class="soft">Your page in each theme. Wear one, then change anything below.</p>
+      <Button
+        v-if="changed && begun"
+        :label="`Put back to ${begun.name}`"
+        severity="secondary"
+        size="small"
+        @click="wear(begun)"
+      />
+      <Button label="Keep this look as a theme" severity="secondary" size="small" @click="naming = true" />
+    </div>
+    <ul class="themes">
+      <li v-for="theme in themes" :key="theme.id" :class="{ worn: theme.id === look?.theme }">
+        <button class="theme" type="button" :aria-pressed="theme.id === look?.theme" @click="wear(theme)">
+          <PageMiniature
+            v-if="page.document && page.state"
+            class="small"
+            :strip="theme.strip"
+            :document="page.document"
+            :blocks="page.state.strip.blocks"
+            :scale="0.36"
+          />
+          <span class="name">{{ theme.name }}</span>
+        </button>
+        <button
+          v-if="theme.own"
+          class="tool"
+          type="button"
+          :aria-label="`Delete the theme ${theme.name}`"
+          @click="remove(theme)"
+        >
+          <Trash2 aria-hidden="true" />
+        </button>
+      </li>
+    </ul>
+    <Dialog
+      v-model:visible="naming"
+      modal
+      header="Keep this look as a theme"
+      :style="{ width: '26rem' }"
+      :breakpoints="{ '720px': '94vw' }"
+    >
+      <form id="keep-theme" class="field" @submit.prevent="keep">
+        <label for="theme-name">Name</label>
+        <InputText id="theme-name" v-model="name" maxlength="60" autofocus />
+        <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      </form>
+      <template #footer>
+        <Button label="Cancel" severity="secondary" text @click="naming = false" />
+        <Button type="submit" form="keep-theme" label="Keep it" />
+      </template>
+    </Dialog>
+  </section>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 12px;
+  margin-bottom: 10px;
+}
+.line p {
+  margin-right: auto;
+}
+.themes {
+  list-style: none;
+  display: flex;
+  gap: 14px;
+  margin: 0;
+  padding: 4px 4px 14px;
+  overflow-x: auto;
+}
+.themes li {
+  position: relative;
+  flex: none;
+}
+.theme {
+  display: grid;
+  gap: 6px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  cursor: pointer;
+  text-align: left;
+}
+.small {
+  width: 130px;
+  height: 232px;
+  border: 1px solid var(--line-strong);
+  border-radius: 8px;
+}
+.theme:hover .small,
+.worn .small {
+  outline: 2px solid var(--accent);
+  outline-offset: 1px;
+}
+.name {
+  font-size: 0.87rem;
+}
+.worn .name {
+  font-weight: 700;
+  color: var(--accent);
+}
+.themes .tool {
+  position: absolute;
+  right: 0;
+  bottom: -4px;
+}
+</style>

@@ -1,0 +1,24 @@
+/** The first picture of a film, as PNG. */
+export async function posterOf(film: Blob): Promise<Blob> {
+  const url = URL.createObjectURL(film)
+  const video = document.createElement('video')
+  video.muted = true
+  video.preload = 'auto'
+  try {
+    await new Promise<void>((resolve, reject) => {
+      video.onloadeddata = () => resolve()
+      video.onerror = () =>
+        reject(new Error('This browser cannot play the film. Save it as MP4 (H.264) or WebM and try again.'))
+      video.src = url
+    })
+    const canvas = document.createElement('canvas')
+    canvas.width = video.videoWidth
+    canvas.height = video.videoHeight
+    canvas.getContext('2d')?.drawImage(video, 0, 0)
+    const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'))
+    if (!blob) throw new Error('The first picture of the film could not be taken. Try another one.')
+    return blob
+  } finally {
+    URL.revokeObjectURL(url)
+  }
+}

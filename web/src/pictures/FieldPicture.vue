@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { defineAsyncComponent, ref, useTemplateRef } from 'vue'
+import type { Picture } from '@/api/client'
+import { pictureProblem } from './pictureFile'
+import { upload } from './upload'
+
+const CropDialog = defineAsyncComponent(() => import('./CropDialog.vue'))
+
+/** A picture: chosen, cut in the shape it will be shown in, cut again, taken away. */
+const props = defineProps<{
+  label: string
+  modelValue: Picture | undefined
+  use: 'portrait' | 'small' | 'column' | 'ground'
+  aspect?: number
+  round?: boolean
+  /** What it is, for whom cannot see it in the editor. */
+  alt: string
+}>()
+const emit = defineEmits<{ 'update:modelValue': [picture: Picture | undefined] }>()
+
+const file = useTemplateRef<HTMLInputElement>('file')
+const cutting = ref<{ original: string; cut?: Picture['cut'] }>()
+const wrong = ref('')
+const busy = ref(false)
+
+async function choose(event: Event) {
+  const input = event.target as HTMLInputElement
+  const picked = input.files?.[0]
+  input.value = ''
+  if (!picked) return
+  wrong.value = await pictureProblem(picked)
+  if (wrong.value) return
+  busy.value = true
+  try {
+    const kept = await upload('/api/pictures', picked)
+    cutting.value = { original: kept.media }
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    busy.value = false
+  }
+}
+
+function cutAgain() {
+  const { original, cut } = props.modelValue ?? {}
+  if (original) cutting.value = { original, cut }
+}
+
+function done(picture: Picture) {
+  cutting.value = undefined
+  emit('update:modelValue', picture)
+}
+</script>
+
+<template>
+  <div class="field">
+    <span class="label">{{ label }}</span>
+    <div class="picture">
+      <img
+        v-if="modelValue"
+        :class="{ round }"
+        :src="`/media/${modelValue.sizes?.[0]?.media ?? modelValue.media}`"
+        width="72"
+        height="72"
+        :alt="alt"
+      />
+      <Button
+        :label="modelValue ? 'Choose another' : 'Choose a picture'"
+        severity="secondary"
+        size="small"
+        :loading="busy"
+        @click="file?.click()"
+      />
+      <Button
+        v-if="modelValue?.original"
+        label="Cut again"
+        severity="secondary"
+        text
+        size="small"
+        @click="cutAgain"
+      />
+      <Button
+        v-if="modelValue"
+        label="Take it away"
+        severity="secondary"
+        text
+        size="small"
+        @click="emit('update:modelValue', undefined)"
+      />
+      <slot />
+    </div>
+    <input
+      ref="file"
+      class="visually-hidden"
+      type="file"
+      accept="image/png,image/jpeg,image/webp,image/gif"
+      :aria-label="`${label}: file`"
+      tabindex="-1"
+      @change="choose"
+    />
+    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+    <CropDialog
+      v-if="cutting"
+      :original="cutting.original"
+      :cut="cutting.cut"
+      :use="use"
+      :aspect="aspect"
+      :round="round"
+      @cancel="cutting = undefined"
+      @done="done"
+    />
+  </div>
+</template>
+
+<style scoped>
+.label {
+  font-weight: 600;
+  font-size: 0.9rem;
+}
+.picture {
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.picture img {
+  border-radius: 8px;
+  object-fit: cover;
+  border: 1px solid var(--line);
+}
+.picture img.round {
+  border-radius: 50%;
+}
+</style>

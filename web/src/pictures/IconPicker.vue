@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { ref, useTemplateRef } from 'vue'
+import { api, take, type Icon, type IconEntry } from '@/api/client'
+import IconDrawing from './IconDrawing.vue'
+import { upload } from './upload'
+
+/** Finds an icon by what it shows, what it is for, or whose mark it is; or takes an uploaded one. */
+const emit = defineEmits<{ cancel: []; chosen: [icon: Icon, title: string] }>()
+
+const typed = ref('')
+const query = refDebounced(typed, 150)
+const { data: found, isFetching } = useQuery({
+  queryKey: ['icons', query],
+  queryFn: () => take(api.GET('/api/icons', { params: { query: { q: query.value } } })),
+  placeholderData: (previous: IconEntry[] | undefined) => previous,
+  staleTime: Infinity,
+})
+
+const file = useTemplateRef<HTMLInputElement>('file')
+const wrong = ref('')
+const busy = ref(false)
+
+async function uploadOwn(event: Event) {
+  const input = event.target as HTMLInputElement
+  const picked = input.files?.[0]
+  input.value = ''
+  if (!picked) return
+  busy.value = true
+  wrong.value = ''
+  try {
+    emit('chosen', await upload('/api/icons', picked), picked.name.replace(/\.\w+$/, ''))
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <Dialog
+    visible
+    modal
+    header="Choose an icon"
+    :style="{ width: '40rem' }"
+    :breakpoints="{ '720px': '94vw' }"
+    @update:visible="emit('cancel')"
+  >
+    <div class="field">
+      <label for="icon-search">What it shows, or whose it is</label>
+      <InputText
+        id="icon-search"
+        v-model="typed"
+        autofocus
+        autocomplete="off"
+        placeholder="ticket, map, mail…"
+      />
+    </div>
+    <div class="icons" :aria-busy="isFetching">
+      <button
+        v-for="icon in found"
+        :key="`${icon.set}/${icon.name}`"
+        type="button"
+        class="icon"
+        :title="icon.title"
+        :aria-label="icon.title"
+        @click="emit('chosen', { set: icon.set, name: icon.name }, icon.title)"
+      >
+        <IconDrawing :icon="icon" :size="24" /><span>{{ icon.title }}</span>
+      </button>
+      <p v-if="found?.length === 0" class="soft none">
+        No icon is called that. Try a simpler word, or upload one of your own.
+      </p>
+    </div>
+    <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
+    <template #footer>
+      <input
+        ref="file"
+        class="visually-hidden"
+        type="file"
+        accept="image/svg+xml,image/png"
+        aria-label="Icon file"
+        tabindex="-1"
+        @change="uploadOwn"
+      />
+      <Button label="Upload an SVG or PNG" severity="secondary" :loading="busy" @click="file?.click()" />
+      <Button label="Cancel" severity="secondary" text @click="emit('cancel')" />
+    </template>
+  </Dialog>
+</template>
+
+<style scoped>
+.icons {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(92px, 1fr));
+  gap: 2px;
+  margin-top: 12px;
+  height: 21rem;
+  overflow: auto;
+  align-content: start;
+}
+.icon {
+  display: grid;
+  justify-items: center;
+  gap: 6px;
+  padding: 12px 4px 8px;
+  border: 1px solid transparent;
+  border-radius: 4px;
+  background: none;
+  color: var(--ink);
+  cursor: pointer;
+  min-width: 0;
+}
+.icon:hover {
+  background: var(--sunk);
+}
+.icon span {
+  font-size: 0.75rem;
+  color: var(--ink-soft);
+  max-width: 100%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.none {
+  grid-column: 1 / -1;
+  padding: 20px 0;
+}
+</style>

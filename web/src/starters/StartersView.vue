@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import Skeleton from 'primevue/skeleton'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, take, type StarterChoice } from '@/api/client'
+import PageMiniature from '@/page/PageMiniature.vue'
+import { usePageStore } from '@/page/pageStore'
+
+/** Ready-made pages with the creator's own name on them. Taking one can be undone. */
+const page = usePageStore()
+const route = useRoute()
+const router = useRouter()
+const id = computed(() => String(route.params.page))
+const { data: starters, error } = useQuery({
+  queryKey: ['starters', id],
+  queryFn: () => take(api.GET('/api/pages/{page}/starters', { params: { path: { page: id.value } } })),
+  staleTime: 60_000,
+})
+const empty = computed(() => page.document?.blocks.length === 0)
+
+async function begin(starter: StarterChoice) {
+  page.change(`Begin from “${starter.trade}”`, (draft) => {
+    const made = JSON.parse(JSON.stringify(starter.document)) as typeof starter.document
+    // What is already theirs stays: their line, their picture.
+    const { line, picture, about } = draft.header
+    Object.assign(draft, made)
+    draft.header.line = line || made.header.line
+    draft.header.about = about
+    draft.header.picture = picture
+  })
+  await router.push({ name: 'arrange', params: { page: id.value } })
+}
+</script>
+
+<template>
+  <div class="view">
+    <div class="view-head">
+      <div>
+        <h1>Begin from a ready-made page</h1>
+        <p>
+          Take the one nearest to your trade and replace what is in it.
+          <template v-if="!empty"
+            >It takes the place of what is on the page now; Undo brings that back.</template
+          >
+        </p>
+      </div>
+      <RouterLink class="empty" :to="{ name: 'arrange', params: { page: id } }">{{
+        empty ? 'Begin with an empty page' : 'Back to Arrange'
+      }}</RouterLink>
+    </div>
+    <p v-if="error" class="notice">{{ error.message }}</p>
+    <ul class="starters">
+      <template v-if="!starters">
+        <li v-for="n in 8" :key="n"><Skeleton height="330px" /></li>
+      </template>
+      <li v-for="starter in starters" :key="starter.id">
+        <button type="button" @click="begin(starter)">
+          <PageMiniature class="small" :strip="starter.strip" :document="starter.document" :scale="0.62" />
+          <span class="trade">{{ starter.trade }}</span>
+          <span class="says">{{ starter.says }}</span>
+        </button>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.empty {
+  font-weight: 600;
+}
+.starters {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(223px, 1fr));
+  gap: 26px 24px;
+}
+.starters button {
+  display: grid;
+  gap: 4px;
+  width: 100%;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  text-align: left;
+  cursor: pointer;
+}
+.small {
+  width: 225px;
+  max-width: 100%;
+  height: 400px;
+  border: 1px solid var(--line-strong);
+  border-radius: 12px;
+  margin-bottom: 6px;
+}
+button:hover .small {
+  outline: 2px solid var(--accent);
+  outline-offset: 2px;
+}
+.trade {
+  font: 650 1.1rem/1.2 var(--font-head);
+}
+.says {
+  color: var(--ink-soft);
+}
+</style>
