@@ -19,17 +19,20 @@ function moved(event: Event) {
 
 <template>
   <div class="field">
-    <label :for="id"
-      >{{ label }} <output class="value">{{ modelValue }}{{ unit }}</output></label
-    >
+    <div class="line">
+      <label :for="id">{{ label }}</label><output class="value" :for="id">{{ modelValue }}{{ unit }}</output>
+    </div>
     <input :id="id" type="range" :min="min" :max="max" :value="modelValue" @input="moved" />
   </div>
 </template>
 
 <style scoped>
+.line {
+  display: flex;
+  justify-content: space-between;
+}
 .value {
-  float: right;
-  font-weight: 400;
+  font-size: 0.9rem;
   color: var(--ink-soft);
 }
 input {

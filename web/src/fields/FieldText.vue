@@ -51,9 +51,11 @@ function left() {
 
 <template>
   <div class="field">
-    <label :for="id"
-      >{{ label }}<span v-if="counts" class="count">{{ length }} of {{ maxlength }}</span></label
-    >
+    <div class="line">
+      <label :for="id">{{ label }}</label><span v-if="counts" class="count"
+        >{{ length }} of {{ maxlength }}</span
+      >
+    </div>
     <Textarea
       v-if="lines"
       :id="id"
@@ -90,9 +92,12 @@ function left() {
 </template>
 
 <style scoped>
+.line {
+  display: flex;
+  justify-content: space-between;
+}
 .count {
-  float: right;
-  font-weight: 400;
+  font-size: 0.9rem;
   color: var(--ink-soft);
 }
 </style>

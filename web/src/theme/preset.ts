@@ -75,8 +75,12 @@ export const benchPreset = definePreset(Aura, {
         light: {
           root: {
             secondary: {
-              background: '#fffdf8', borderColor: '#8b806c', color: '#1b1a17',
-              hoverBackground: '#efe9dc', hoverBorderColor: '#5d5546', hoverColor: '#1b1a17',
+              background: '#fffdf8',
+              borderColor: '#8b806c',
+              color: '#1b1a17',
+              hoverBackground: '#efe9dc',
+              hoverBorderColor: '#5d5546',
+              hoverColor: '#1b1a17',
             },
           },
           text: { danger: { color: '#9c2a1c' } },
@@ -84,8 +88,12 @@ export const benchPreset = definePreset(Aura, {
         dark: {
           root: {
             secondary: {
-              background: '#211e19', borderColor: '#7a705e', color: '#efe9dc',
-              hoverBackground: '#2e2a23', hoverBorderColor: '#a89d88', hoverColor: '#efe9dc',
+              background: '#211e19',
+              borderColor: '#7a705e',
+              color: '#efe9dc',
+              hoverBackground: '#2e2a23',
+              hoverBorderColor: '#a89d88',
+              hoverColor: '#efe9dc',
             },
           },
           text: { danger: { color: '#f2988a' } },

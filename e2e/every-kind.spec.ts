@@ -1,0 +1,245 @@
+import { expect, test, type Page } from '@playwright/test'
+import { picture } from './support/files'
+import { freshName, publish, row, signUp } from './support/people'
+import { PUBLIC } from './support/places'
+
+const drawer = (page: Page) => page.getByRole('complementary')
+const field = (page: Page, label: string) => drawer(page).getByLabel(label, { exact: true })
+
+/** Fills a field and leaves it, as somebody does who goes on to the next. */
+async function fill(page: Page, label: string, text: string) {
+  await field(page, label).fill(text)
+  await field(page, label).blur()
+}
+
+const choose = (page: Page, group: string, option: string) =>
+  drawer(page).getByRole('group', { name: group }).getByRole('radio', { name: option, exact: true }).check()
+
+async function add(page: Page, kind: string) {
+  await page.getByRole('button', { name: 'Add a block' }).click()
+  await page
+    .getByRole('dialog', { name: 'Kinds of block' })
+    .getByRole('button', { name: kind, exact: true })
+    .click()
+  await expect(drawer(page).getByRole('heading', { level: 2 })).toContainText(kind)
+}
+
+/** Chooses a picture file and takes the cut that is offered. */
+async function cut(page: Page, label: string) {
+  await drawer(page)
+    .getByLabel(`${label}: file`)
+    .setInputFiles(picture('pot.png', 640, 480))
+  const dialog = page.getByRole('dialog', { name: 'Cut the picture' })
+  await expect(dialog.locator('.vue-advanced-cropper__image')).toBeVisible()
+  await dialog.getByRole('button', { name: 'Turn' }).click()
+  await dialog.getByRole('button', { name: 'Use this cut' }).click()
+  await expect(dialog).toHaveCount(0)
+}
+
+async function saved(page: Page) {
+  await expect(page.locator('.standing')).not.toContainText('saving')
+}
+
+/** Every kind of block, made in its editor; what is returned is what its fields must hold afterwards. */
+const kinds: Record<string, (page: Page) => Promise<Record<string, string>>> = {
+  Button: async (page) => {
+    await fill(page, 'Title', 'Kiln dates')
+    await fill(page, 'Second line', 'Four times a year')
+    await fill(page, 'Leads to', 'quarrow.example/kiln-openings')
+    await fill(page, 'Price or label', 'free')
+    await choose(page, 'Before the title', 'Picture')
+    await cut(page, 'Picture')
+    await choose(page, 'How it is shown', 'Wide, above it')
+    await choose(page, 'Movement, now and then', 'Nudge')
+    await drawer(page).getByLabel('Paid for (sponsored)').check()
+    await drawer(page).getByRole('button', { name: 'Give it its own' }).click()
+    await choose(page, 'Corners', 'Pill')
+    await fill(page, 'Text on it', '#7a1f1f')
+    return { Title: 'Kiln dates', 'Second line': 'Four times a year', 'Leads to': 'https://quarrow.example/kiln-openings', 'Price or label': 'free', 'Text on it': '#7a1f1f' } // prettier-ignore
+  },
+  Contact: async (page) => {
+    await fill(page, 'Title', 'Ask for a bowl')
+    await fill(page, 'E-mail address', 'ilse@quarrow.example')
+    await fill(page, 'Subject', 'A bowl & a lid')
+    await fill(page, 'Text filled in', 'Dear Ilse,\nplease')
+    return { Title: 'Ask for a bowl', 'E-mail address': 'ilse@quarrow.example', Subject: 'A bowl & a lid' }
+  },
+  Heading: async (page) => {
+    await fill(page, 'Heading', 'To see')
+    await choose(page, 'Size', 'Large')
+    return { Heading: 'To see' }
+  },
+  Text: async (page) => {
+    const text = drawer(page).getByRole('textbox', { name: 'Text' })
+    await text.fill('Fired for forty hours.')
+    await text.press('Control+a')
+    await drawer(page).getByRole('button', { name: 'Bold' }).click()
+    await drawer(page).getByRole('button', { name: 'Link', exact: true }).click()
+    await drawer(page).getByLabel('The marked words lead to').fill('quarrow.example/film')
+    await drawer(page).getByRole('button', { name: 'Link', exact: true }).last().click()
+    await choose(page, 'Stands', 'In the middle')
+    return {}
+  },
+  Pictures: async (page) => {
+    await drawer(page).getByLabel('Picture files').setInputFiles([picture('a.png', 300, 200), picture('b.png', 200, 300), picture('c.png', 300, 300)]) // prettier-ignore
+    await expect(drawer(page).getByLabel('What is on it')).toHaveCount(3)
+    await drawer(page).getByLabel('What is on it').first().fill('A pot on a table')
+    await drawer(page).getByLabel('Leads to').first().fill('shop.quarrow.example/bowl')
+    await drawer(page).getByLabel('Leads to').first().blur()
+    await drawer(page).getByLabel('The last one takes the whole width').check()
+    return {}
+  },
+  File: async (page) => {
+    await fill(page, 'Title', 'Glaze recipes')
+    await drawer(page).getByLabel('File to hand out').setInputFiles({ name: 'glaze recipes.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.4 glaze') }) // prettier-ignore
+    await expect(drawer(page).getByText('glaze recipes.pdf')).toBeVisible()
+    return { Title: 'Glaze recipes' }
+  },
+  Offer: async (page) => {
+    await fill(page, 'Name', 'Tea bowl')
+    await fill(page, 'Text', 'Ash glaze')
+    await fill(page, 'Price', '24,50')
+    await fill(page, 'Leads to', 'shop.quarrow.example/tea')
+    await cut(page, 'Picture')
+    await choose(page, 'How it is shown', 'Two side by side')
+    return { Name: 'Tea bowl', Text: 'Ash glaze', Price: '24.50', Currency: 'EUR' }
+  },
+  Quote: async (page) => {
+    await fill(page, 'Words', 'The bowl I reach for.')
+    await fill(page, 'Who said it', 'Rolf')
+    await cut(page, 'Picture')
+    return { Words: 'The bowl I reach for.', 'Who said it': 'Rolf' }
+  },
+  Divider: async (page) => {
+    await choose(page, 'Line', 'Wave')
+    return {}
+  },
+  Space: async (page) => {
+    await field(page, 'Height').fill('64')
+    return { Height: '64' }
+  },
+}
+
+/** What a block is drawn as, without where it leads and when its pictures are fetched, and how high that makes it. */
+const drawn = (element: Element) => {
+  const copy = element.cloneNode(true) as Element
+  for (const each of [copy, ...Array.from(copy.querySelectorAll('a, img'))])
+    for (const name of ['href', 'loading', 'decoding']) each.removeAttribute(name)
+  const { height } = element.getBoundingClientRect()
+  const { color, backgroundColor, fontFamily, borderRadius, fontSize } = getComputedStyle(element)
+  return { html: copy.outerHTML, height: Math.round(height), color, backgroundColor, fontFamily, borderRadius, fontSize }
+} // prettier-ignore
+
+for (const size of [
+  { width: 1280, height: 800 },
+  { width: 390, height: 844 },
+]) {
+  test(`a page with every kind of block is the same in the strip, on the page and in the editor, at ${size.width} px`, async ({
+    page,
+    browser,
+  }) => {
+    await page.setViewportSize(size)
+    const address = freshName('everything')
+    await signUp(page, address)
+    const values = new Map<string, Record<string, string>>()
+    for (const [kind, make] of Object.entries(kinds)) {
+      await add(page, kind)
+      values.set(kind, await make(page))
+      await saved(page)
+      await drawer(page).getByRole('button', { name: 'Close the editor' }).click()
+    }
+    await test.step('profile icons and the end of the page', async () => {
+      await page.getByRole('button', { name: 'Edit the profile icons' }).click()
+      await drawer(page).getByLabel('Address of a profile').fill('photoloft.example/quarrowclay')
+      await drawer(page).getByRole('button', { name: 'Add', exact: true }).click()
+      const picker = page.getByRole('dialog', { name: 'Choose an icon' })
+      await picker.getByLabel('What it shows, or whose it is').fill('camera')
+      await picker.getByRole('button', { name: 'camera', exact: true }).click()
+      await expect(picker).toHaveCount(0)
+      await drawer(page).getByRole('button', { name: 'Close the editor' }).click()
+      await page.getByRole('button', { name: 'Edit the end of the page' }).click()
+      await fill(page, 'Text', 'Quarrow Clay, by the river')
+      await drawer(page).getByRole('button', { name: 'Close the editor' }).click()
+      await saved(page)
+    })
+
+    await page.reload()
+    await expect(page.locator('.rows > li')).toHaveCount(10)
+    await test.step('the editor holds what was written', async () => {
+      for (const [at, [kind, held]] of [...values].entries()) {
+        await page.locator('.rows > li').nth(at).focus()
+        await page.keyboard.press('Enter')
+        await expect(drawer(page).getByRole('heading', { level: 2 })).toContainText(
+          `${kind} at place ${at + 1}`,
+        )
+        for (const [label, value] of Object.entries(held))
+          await expect(field(page, label), label).toHaveValue(value)
+        await drawer(page).getByRole('button', { name: 'Close the editor' }).click()
+      }
+    })
+    expect(await publish(page)).toEqual(['The page goes live for the first time, with 10 blocks.'])
+
+    const phone = await browser.newContext({ viewport: { width: 360, height: 780 } })
+    const visitor = await phone.newPage()
+    await visitor.goto(`${PUBLIC}/${address}`)
+    await visitor.evaluate(() => document.fonts.ready)
+    await test.step('the page is what the strip shows', async () => {
+      for (let at = 0; at < 10; at++) {
+        const inStrip = page.locator('.rows > li').nth(at).locator('.fragment .column > *')
+        const onPage = visitor.locator('.blocks > li').nth(at)
+        const strip = await inStrip.evaluate(drawn)
+        const live = await onPage.locator('> *').evaluate(drawn)
+        if (strip.html.startsWith('<div class="strip-half">')) {
+          expect(strip.html).toContain(live.html)
+          continue
+        }
+        if (size.width > 720) expect(strip).toEqual(live)
+        else expect({ ...strip, height: 0 }).toEqual({ ...live, height: 0 })
+      }
+    })
+    await test.step('and leads where the editor says', async () => {
+      const answers = async (name: string) => {
+        const href = await visitor.getByRole('link', { name }).first().getAttribute('href')
+        const answer = await visitor.request.get(PUBLIC + href, { maxRedirects: 0 })
+        return { to: answer.headers().location, saves: answer.headers()['content-disposition'] }
+      }
+      expect((await answers('Ask for a bowl')).to).toBe('mailto:ilse@quarrow.example?subject=A%20bowl%20%26%20a%20lid&body=Dear%20Ilse%2C%0D%0Aplease') // prettier-ignore
+      expect((await answers('A pot on a table')).to).toContain('/web/shop.quarrow.example/bowl')
+      expect((await answers('Fired for forty hours.')).to).toContain('/web/quarrow.example/film')
+      const file = await visitor.request.get(PUBLIC + (await visitor.getByRole('link', { name: 'Glaze recipes' }).getAttribute('href'))) // prettier-ignore
+      expect(file.headers()['content-disposition']).toContain('glaze recipes.pdf')
+      expect(await file.text()).toBe('%PDF-1.4 glaze')
+      await expect(visitor.getByRole('link', { name: 'Tea bowl' })).toContainText('€24.50')
+    })
+    await phone.close()
+  })
+}
+
+test('a block is duplicated with all it has, goes to the top, and looks as the page does again', async ({
+  page,
+}) => {
+  await signUp(page, freshName('twice'))
+  await add(page, 'Heading')
+  await fill(page, 'Heading', 'To see')
+  await drawer(page).getByRole('button', { name: 'Close the editor' }).click()
+  await add(page, 'Button')
+  await fill(page, 'Title', 'Dates')
+  await drawer(page).getByRole('button', { name: 'Give it its own' }).click()
+  await fill(page, 'Text on it', '#7a1f1f')
+  await drawer(page).getByRole('button', { name: 'Close the editor' }).click()
+  await row(page, 'Dates').focus()
+  await page.keyboard.press('d')
+  await expect(page.locator('.rows > li')).toHaveCount(3)
+  await page.keyboard.press('Alt+Home')
+  await expect(page.locator('.rows > li').first()).toHaveAttribute('aria-label', 'Place 1: Dates')
+  await expect(page.locator('.rows > li').first()).toBeFocused()
+  const ink = (at: number) => page.locator('.rows > li').nth(at).locator('.fragment .button')
+  await expect(ink(0)).toHaveCSS('color', 'rgb(122, 31, 31)')
+  await page.keyboard.press('Enter')
+  await drawer(page).getByRole('button', { name: 'As the page again' }).click()
+  await expect(ink(0)).toHaveCSS('color', 'rgb(31, 27, 22)')
+  await expect(ink(2)).toHaveCSS('color', 'rgb(122, 31, 31)')
+  await drawer(page).getByRole('button', { name: 'Close the editor' }).click()
+  await page.keyboard.press('Control+z')
+  await expect(ink(0)).toHaveCSS('color', 'rgb(122, 31, 31)')
+})

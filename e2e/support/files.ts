@@ -1,0 +1,33 @@
+import { crc32, deflateSync } from 'node:zlib'
+
+/** A PNG file of that size: four fields of colour, so that one sees which way up it is. */
+export function picture(name: string, width: number, height: number) {
+  const chunk = (kind: string, data: Buffer) => {
+    const body = Buffer.concat([Buffer.from(kind), data])
+    const out = Buffer.alloc(body.length + 8)
+    out.writeUInt32BE(data.length, 0)
+    body.copy(out, 4)
+    out.writeUInt32BE(crc32(body), body.length + 4)
+    return out
+  }
+  const head = Buffer.alloc(13)
+  head.writeUInt32BE(width, 0)
+  head.writeUInt32BE(height, 4)
+  head.set([8, 2], 8)
+  const rows = Buffer.alloc((width * 3 + 1) * height)
+  const colours = [0xb06a2c, 0x2f5d62, 0xe8dcc6, 0x3b332c]
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      rows.writeUIntBE(
+        colours[(y < height / 2 ? 0 : 2) + (x < width / 2 ? 0 : 1)]!,
+        y * (width * 3 + 1) + 1 + x * 3,
+        3,
+      )
+  const buffer = Buffer.concat([
+    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
+    chunk('IHDR', head),
+    chunk('IDAT', deflateSync(rows)),
+    chunk('IEND', Buffer.alloc(0)),
+  ])
+  return { name, mimeType: 'image/png', buffer }
+}
