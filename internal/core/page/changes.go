@@ -137,10 +137,7 @@ func differences(old, next []fact, of string) []string {
 
 // said quotes a value that a creator would recognise, and nothing longer.
 func said(value string) string {
-	if value == "" || len(value) > 200 || strings.ContainsAny(value, "\x00\r<") || picture.IsFileName(value) || strings.Contains(value, ".jpg") || strings.Contains(value, ".png") {
-		return ""
-	}
-	if value == yes(true) {
+	if value == "" || value == yes(true) || len(value) > 200 || strings.ContainsAny(value, "\x00\r<") || picture.IsFileName(value) {
 		return ""
 	}
 	return ": " + quote(value)

@@ -3,6 +3,7 @@ package page
 import (
 	"fmt"
 	"regexp"
+	"strings"
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/invalid"
@@ -30,6 +31,10 @@ type Content interface {
 // fact is one setting, named as it is called in the editor, with its value in
 // words.
 type fact struct{ name, value string }
+
+// together is the value of a fact that is made of several things, which are
+// compared and never quoted.
+func together(parts ...string) string { return "\x00" + strings.Join(parts, "\x00") }
 
 // nothingElse is embedded by kinds that lead nowhere and show no picture.
 type nothingElse struct{}

@@ -88,12 +88,11 @@ func (n Icons) targets() []Target {
 }
 
 func (n Icons) facts() []fact {
-	list, order := "", ""
+	list := ""
 	for _, item := range n.Items {
-		list += item.Key + item.Icon.words() + item.Icon.own() + item.Address
-		order += item.Name + "\x00"
+		list += together(item.Key, item.Icon.words(), item.Icon.own(), item.Name, item.Address)
 	}
-	facts := []fact{{"names of the profile icons", order}, {"row of profile icons", list}}
+	facts := []fact{{"row of profile icons", list}}
 	if len(n.Items) > 0 {
 		facts = append(facts, fact{"place of the profile icons", n.Place}, fact{"size of the profile icons", n.Size}, fact{"colour of the profile icons", n.Colour})
 	}
@@ -136,7 +135,7 @@ func (f Footer) targets() []Target {
 func (f Footer) facts() []fact {
 	list := ""
 	for _, link := range f.Links {
-		list += link.Key + link.Title + "\x00" + link.Address + "\x00"
+		list += together(link.Key, link.Title, link.Address)
 	}
 	return []fact{{"text at the end", f.Text}, {"links at the end", list}}
 }

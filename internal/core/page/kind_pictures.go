@@ -81,7 +81,7 @@ func (p *Pictures) facts() []fact {
 		{"corners", strconv.Itoa(p.Corners)}, {"last one wide", yes(p.LastWide)},
 	}
 	for i, item := range p.Items {
-		facts = append(facts, fact{fmt.Sprintf("picture %d", i+1), pictureValue(item.Picture) + item.Alt + item.Address})
+		facts = append(facts, fact{fmt.Sprintf("picture %d", i+1), together(pictureValue(item.Picture), item.Alt, item.Address)})
 	}
 	return facts
 }

@@ -3,6 +3,7 @@ import { Eye, EyeOff, GripVertical } from '@lucide/vue'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Block, Strip } from '@/api/client'
 import type { components } from '@/api/generated/schema'
+import { kindOf } from '@/kinds/registry'
 import { canRename, rename as setTitle, titleOf } from '@/page/blockWords'
 import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
@@ -132,7 +133,14 @@ async function measure(root: ShadowRoot) {
         @blur="finish(true)"
       />
     </div>
-    <RowFigures :figures="figures" :lanes="lanes" :most="most" :widest-rate="widestRate" :enough="enough" />
+    <RowFigures
+      v-if="kindOf(block)?.leads"
+      :figures="figures"
+      :lanes="lanes"
+      :most="most"
+      :widest-rate="widestRate"
+      :enough="enough"
+    />
   </li>
 </template>
 

@@ -22,24 +22,43 @@ export interface KindEntry<K extends Kind = Kind> {
   editor: Component
   /** Whether it has colours and a shape that can be its own. */
   styled: boolean
+  /** Whether it can lead somewhere, and so has clicks to show. */
+  leads: boolean
   make: () => NonNullable<Block[K]>
 }
 
-const entry = <K extends Kind>(kind: K, label: string, icon: Component, editor: Component, styled: boolean, make: () => NonNullable<Block[K]>): KindEntry<K> => ({ kind, label, icon, editor, styled, make }) // prettier-ignore
+const STYLED: Kind[] = ['button', 'contact', 'file', 'offer']
+const STILL: Kind[] = ['heading', 'quote', 'divider', 'space']
+
+const entry = <K extends Kind>(
+  kind: K,
+  label: string,
+  icon: Component,
+  editor: Component,
+  make: () => NonNullable<Block[K]>,
+): KindEntry<K> => ({
+  kind,
+  label,
+  icon,
+  editor,
+  make,
+  styled: STYLED.includes(kind),
+  leads: !STILL.includes(kind),
+})
 const somewhere = 'https://your-site.example/'
 
 /** Every kind, in the order in which they are offered: one line each. */
 export const KINDS = [
-  entry('button', 'Button', MousePointerClick, KindButton, true, () => ({ title: 'New button', address: somewhere })),
-  entry('contact', 'Contact', Contact, KindContact, true, () => ({ title: 'Write to me', way: 'mail', mailbox: 'me@your-site.example', icon: { set: 'signs', name: 'mail' } })),
-  entry('heading', 'Heading', Heading, KindHeading, false, () => ({ text: 'New heading' })),
-  entry('text', 'Text', Type, KindText, false, () => ({ html: '<p>New text</p>' })),
-  entry('pictures', 'Pictures', Images, KindPictures, false, () => ({ columns: 2, gap: 8, corners: 10, lastWide: false, items: [] })),
-  entry('file', 'File', Download, KindFile, true, () => ({ title: 'New file', address: somewhere, icon: { set: 'signs', name: 'download' } })),
-  entry('offer', 'Offer', Tag, KindOffer, true, () => ({ name: 'New offer', address: somewhere })),
-  entry('quote', 'Quote', Quote, KindQuote, false, () => ({ words: 'What somebody said' })),
-  entry('divider', 'Divider', SeparatorHorizontal, KindDivider, false, () => ({ line: 'plain' })),
-  entry('space', 'Space', MoveVertical, KindSpace, false, () => ({ height: 32 })),
+  entry('button', 'Button', MousePointerClick, KindButton, () => ({ title: 'New button', address: somewhere })),
+  entry('contact', 'Contact', Contact, KindContact, () => ({ title: 'Write to me', way: 'mail', mailbox: 'me@your-site.example', icon: { set: 'signs', name: 'mail' } })),
+  entry('heading', 'Heading', Heading, KindHeading, () => ({ text: 'New heading' })),
+  entry('text', 'Text', Type, KindText, () => ({ html: '<p>New text</p>' })),
+  entry('pictures', 'Pictures', Images, KindPictures, () => ({ columns: 2, gap: 8, corners: 10, lastWide: false, items: [] })),
+  entry('file', 'File', Download, KindFile, () => ({ title: 'New file', address: somewhere, icon: { set: 'signs', name: 'download' } })),
+  entry('offer', 'Offer', Tag, KindOffer, () => ({ name: 'New offer', address: somewhere })),
+  entry('quote', 'Quote', Quote, KindQuote, () => ({ words: 'What somebody said' })),
+  entry('divider', 'Divider', SeparatorHorizontal, KindDivider, () => ({ line: 'plain' })),
+  entry('space', 'Space', MoveVertical, KindSpace, () => ({ height: 32 })),
 ] as const // prettier-ignore
 
 export const kindOf = (block: Block) =>

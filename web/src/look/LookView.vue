@@ -139,7 +139,7 @@ const steps = [
   display: grid;
   gap: 14px;
   padding: 12px 0 0;
-  border-top: 1.5px solid var(--ink);
+  border-top: 1.5px solid var(--accent);
 }
 /* A leader from each panel to the page, as on a working drawing. */
 .panel::after {
@@ -147,7 +147,7 @@ const steps = [
   position: absolute;
   top: -1.5px;
   width: 56px;
-  border-top: 1.5px solid var(--ink);
+  border-top: 1.5px solid var(--accent);
 }
 .panel::before {
   content: '';
@@ -156,7 +156,7 @@ const steps = [
   width: 7px;
   height: 7px;
   border-radius: 50%;
-  background: var(--ink);
+  background: var(--accent);
   z-index: 1;
 }
 .left .panel::after {

@@ -1,0 +1,175 @@
+package render_test
+
+import (
+	"fmt"
+	"os"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+
+	"jundle/internal/core/look"
+	"jundle/internal/core/page"
+	"jundle/internal/core/page/pagetest"
+	"jundle/internal/render"
+)
+
+func TestEveryKindIsDrawnWithWhatItHolds(t *testing.T) {
+	strip, err := render.Fragments(pagetest.Everything())
+	require.NoError(t, err)
+	for key, wants := range map[string][]string{
+		"button":   {"card", "nudge", `rel="nofollow sponsored noopener"`, `target="_blank"`, "Four times a year", `class="label">free`, `srcset="/media/`},
+		"contact":  {"📇", "My card"},
+		"heading":  {`<h2 class="block-heading large left">To see</h2>`},
+		"text":     {`<div class="text centre">`, "<strong>forty</strong>", "<a>on film</a>"},
+		"divider":  {`role="separator"`, "<svg"},
+		"space":    {`class="space b-space"`},
+		"pictures": {`alt="A bowl"`, `class="wide"`, `alt="The kiln"`},
+		"file":     {"Glaze recipes", "PDF, 120 kB", `class="sign"`},
+		"offer":    {"strip-half", "Tea bowl", "Ash glaze", "€24.50"},
+		"quote":    {"<blockquote>The bowl I reach for.</blockquote>", "Rolf"},
+	} {
+		for _, want := range wants {
+			assert.Contains(t, strip.Blocks[key], want, key)
+		}
+	}
+	assert.Contains(t, strip.Header, `class="cover tall"`)
+	assert.Contains(t, strip.Header, `class="portrait rounded shadow"`)
+	assert.Contains(t, strip.Icons, `aria-label="Photoloft"`)
+	assert.Contains(t, strip.Footer, "Privacy")
+	assert.Equal(t, "left", strip.Align)
+}
+
+func TestEveryTargetOfAPageLeadsThroughUsUnderItsOwnItem(t *testing.T) {
+	doc := pagetest.Everything()
+	out := draw(t, doc)
+	for _, path := range []string{"button", "contact", "text.1", "pictures.bowl", "file", "offer", "icons.loft", "icons.ownn", "footer.privacy"} {
+		assert.Contains(t, out, `href="/quarrow-clay/-/3/`+path+`/card"`)
+	}
+	assert.NotContains(t, out, "https://quarrow.example/film", "no address of a destination stands on the page itself")
+}
+
+func TestOnlyWhatIsFarDownIsFetchedLate(t *testing.T) {
+	out := draw(t, pagetest.Everything())
+	first, _, _ := strings.Cut(out, "block-heading")
+	assert.NotContains(t, first, `loading="lazy"`)
+	assert.Contains(t, out, `loading="lazy"`)
+	for _, image := range regexp.MustCompile(`<img[^>]*>`).FindAllString(out, -1) {
+		assert.Regexp(t, ` width="\d+" height="\d+"`, image, "room is kept for every picture")
+		assert.Contains(t, image, "alt=")
+	}
+}
+
+func TestLooksOfItsOwnReachOneBlockAlone(t *testing.T) {
+	sheet := render.Style(pagetest.Everything())
+	assert.Contains(t, sheet, ".b-button{--face:#fffdf8;")
+	assert.Contains(t, sheet, "--radius:32px")
+	assert.Equal(t, 1, strings.Count(sheet, ".b-button{"))
+	assert.Contains(t, sheet, ".b-space{height:40px;}")
+	assert.Contains(t, sheet, "--columns:2;--gap:6px;--corners:10px;")
+	assert.Contains(t, sheet, `font-family:"fraunces"`, "its fonts are loaded")
+}
+
+func TestTheSheetOfAPageLoadsNoFontItDoesNotNeed(t *testing.T) {
+	doc := document("Dates")
+	assert.Empty(t, render.Fonts(doc), "the fonts of the device need no download")
+	doc.Look.Type.Pair = "almanac"
+	assert.Len(t, render.Fonts(doc), 3)
+	doc.Header.Line = "Öfen"
+	assert.Len(t, render.Fonts(doc), 5)
+	out := draw(t, doc)
+	assert.Equal(t, 5, strings.Count(out, `rel="preload"`))
+	assert.Contains(t, out, "font-display:optional", "text does not move when a font comes late")
+}
+
+func TestEveryGroundIsDrawn(t *testing.T) {
+	veil := look.Veil{Colour: "#102030", Strength: 60}
+	for name, c := range map[string]struct {
+		ground look.Ground
+		sheet  string
+		html   string
+	}{
+		"a colour":   {look.Ground{Kind: "colour", Colour: "#123456"}, "--ground:#123456;", `<div class="ground" aria-hidden="true"></div>`},
+		"a gradient": {look.Ground{Kind: "gradient", Colour: "#123456", Gradient: &look.Gradient{Colours: []string{"#000000", "#ffffff"}, Angle: 45}}, "--ground:linear-gradient(45deg,#000000,#ffffff);", `<div class="ground"`},
+		"a pattern":  {look.Ground{Kind: "pattern", Colour: "#123456", Pattern: &look.Pattern{Name: "dots", Ink: "#abcdef", Scale: 100}}, "data:image/svg+xml,", `<div class="ground"`},
+		"a picture":  {look.Ground{Kind: "picture", Colour: "#123456", Picture: &look.Backdrop{Picture: pagetest.Picture("a"), X: 20, Y: 80, Blur: 6, Veil: veil}}, "--at:20% 80%;--blur:6px;--veil:rgb(16 32 48/60%);", `<img class="blurred" src="/media/`},
+		"a film":     {look.Ground{Kind: "film", Colour: "#123456", Film: &look.Film{Media: strings.Repeat("a", 64) + ".mp4", Poster: pagetest.Picture("b"), Veil: veil}}, "--veil:rgb(16 32 48/60%);", `media="(prefers-reduced-motion: no-preference)"`},
+	} {
+		doc := document("Dates")
+		doc.Look.Ground = c.ground
+		assert.Contains(t, render.Style(doc), c.sheet, name)
+		assert.Contains(t, draw(t, doc), c.html, name)
+	}
+	for _, name := range look.Patterns {
+		doc := document("Dates")
+		doc.Look.Ground = look.Ground{Kind: "pattern", Colour: "#123456", Pattern: &look.Pattern{Name: name, Ink: "#abcdef", Scale: 100}}
+		assert.Contains(t, render.Style(doc), "%23abcdef", name)
+	}
+}
+
+func TestAMarkInItsOwnColourStandsOnADiscItCanBeSeenOn(t *testing.T) {
+	doc := document()
+	doc.Icons.Colour = "brand"
+	doc.Icons.Items = []page.IconLink{{Key: "sign", Icon: page.Icon{Set: "signs", Name: "camera"}, Name: "Pictures", Address: "https://a.example/"}}
+	assert.NotContains(t, draw(t, doc), "chip\"", "a sign has the colour of the page")
+	doc.Icons.Items[0].Icon = page.Icon{Set: "marks", Name: "nobody-has-this"}
+	assert.Contains(t, draw(t, doc), `aria-label="Pictures"`, "an icon that is gone from the library leaves its link")
+}
+
+func TestEveryThemeMakesAPageThatTravelsInTheFirstTenSegments(t *testing.T) {
+	for _, theme := range look.Themes() {
+		doc := pagetest.Everything()
+		doc.Look = theme.Look
+		assert.LessOrEqual(t, packed(t, draw(t, doc)), 14_000, theme.Name)
+	}
+}
+
+// A kind is one file on each side: its template is found by its name.
+func TestEveryKindHasATemplate(t *testing.T) {
+	for _, kind := range page.Kinds {
+		found := false
+		files, err := os.ReadDir("templates")
+		require.NoError(t, err)
+		for _, file := range files {
+			text, err := os.ReadFile("templates/" + file.Name())
+			require.NoError(t, err)
+			found = found || strings.Contains(string(text), fmt.Sprintf(`define "kind_%s"`, kind))
+		}
+		assert.True(t, found, kind)
+	}
+}
+
+// Whatever is stored by other means than page.Tidy, nothing of it may leave the
+// place it stands in.
+func TestTextInEveryFieldStaysText(t *testing.T) {
+	attack := `"><script>alert(1)</script><img src=x onerror=alert(1)>`
+	doc := pagetest.Everything()
+	doc.Header.Name, doc.Header.Line, doc.Header.About, doc.Footer.Text, doc.Footer.Links[0].Title = attack, attack, attack, attack, attack
+	doc.Icons.Items[0].Name = attack
+	doc.Blocks[0].Button.Title, doc.Blocks[0].Button.Line, doc.Blocks[0].Button.Label = attack, attack, attack
+	doc.Blocks[1].Contact.Title, doc.Blocks[1].Contact.Emoji = attack, attack
+	doc.Blocks[2].Heading.Text = attack
+	doc.Blocks[3].Text.HTML = `<p onclick="alert(1)">` + attack + `</p>`
+	doc.Blocks[6].Pictures.Items[0].Alt = attack
+	doc.Blocks[7].File.Title, doc.Blocks[7].File.Name = attack, attack
+	doc.Blocks[8].Offer.Name, doc.Blocks[8].Offer.Text, doc.Blocks[8].Offer.Currency = attack, attack, attack
+	doc.Blocks[9].Quote.Words, doc.Blocks[9].Quote.Who = attack, attack
+	root, err := html.Parse(strings.NewReader(draw(t, doc)))
+	require.NoError(t, err)
+	for node := range root.Descendants() {
+		assert.NotEqual(t, "script", node.Data)
+		for _, attribute := range node.Attr {
+			assert.False(t, strings.HasPrefix(attribute.Key, "on"), attribute.Key)
+		}
+		if node.Type == html.ElementNode && node.Data == "img" {
+			for _, attribute := range node.Attr {
+				if attribute.Key == "src" {
+					assert.True(t, strings.HasPrefix(attribute.Val, "/media/"), attribute.Val)
+				}
+			}
+		}
+	}
+}
