@@ -1,4 +1,5 @@
 import { crc32, deflateSync } from 'node:zlib'
+import type { Page } from '@playwright/test'
 
 /** A PNG file of that size: four fields of colour, so that one sees which way up it is. */
 export function picture(name: string, width: number, height: number) {
@@ -30,4 +31,28 @@ export function picture(name: string, width: number, height: number) {
     chunk('IEND', Buffer.alloc(0)),
   ])
   return { name, mimeType: 'image/png', buffer }
+}
+
+/** A film of a second, as this browser makes one. */
+export async function film(page: Page) {
+  const bytes = await page.evaluate(async () => {
+    const canvas = document.createElement('canvas')
+    canvas.width = 160
+    canvas.height = 120
+    const paint = canvas.getContext('2d')!
+    const recorder = new MediaRecorder(canvas.captureStream(25), { mimeType: 'video/webm' })
+    const parts: Blob[] = []
+    recorder.ondataavailable = ({ data }) => parts.push(data)
+    const ended = new Promise((resolve) => (recorder.onstop = resolve))
+    recorder.start()
+    for (let frame = 0; frame < 25; frame++) {
+      paint.fillStyle = `hsl(${frame * 10} 50% 50%)`
+      paint.fillRect(0, 0, 160, 120)
+      await new Promise(requestAnimationFrame)
+    }
+    recorder.stop()
+    await ended
+    return Array.from(new Uint8Array(await new Blob(parts).arrayBuffer()))
+  })
+  return { name: 'fire.webm', mimeType: 'video/webm', buffer: Buffer.from(bytes) }
 }

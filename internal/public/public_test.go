@@ -65,7 +65,12 @@ func document(blocks []page.Block) page.Document {
 
 func (s *site) publish(blocks ...page.Block) {
 	s.t.Helper()
-	saved, err := s.store.SaveDraft(s.t.Context(), s.member.WorkspaceID, s.page.ID, s.page.Revision, document(blocks))
+	s.publishDocument(document(blocks))
+}
+
+func (s *site) publishDocument(doc page.Document) {
+	s.t.Helper()
+	saved, err := s.store.SaveDraft(s.t.Context(), s.member.WorkspaceID, s.page.ID, s.page.Revision, doc)
 	require.NoError(s.t, err)
 	s.page, err = s.store.Publish(s.t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, saved.Revision, now)
 	require.NoError(s.t, err)

@@ -1,9 +1,11 @@
 import { api, take } from '@/api/client'
+import type { components } from '@/api/generated/schema'
 
 type UploadPath = '/api/pictures' | '/api/icons' | '/api/films' | '/api/files'
 
 /** Sends a file as it is; what comes back says what was kept of it. */
-export function upload<P extends UploadPath>(path: P, file: Blob) {
+export async function upload<P extends UploadPath>(path: P, file: Blob) {
+  if (file.size === 0) throw new Error('This file is empty. Choose another one.')
   return take(
     api.POST(path, {
       // The contract says "binary"; the client hands it on as it is.
@@ -15,8 +17,8 @@ export function upload<P extends UploadPath>(path: P, file: Blob) {
 }
 
 interface Kept {
-  '/api/pictures': import('@/api/generated/schema').components['schemas']['Original']
-  '/api/icons': import('@/api/generated/schema').components['schemas']['Icon']
-  '/api/films': import('@/api/generated/schema').components['schemas']['KeptFile']
-  '/api/files': import('@/api/generated/schema').components['schemas']['KeptFile']
+  '/api/pictures': components['schemas']['Original']
+  '/api/icons': components['schemas']['Icon']
+  '/api/films': components['schemas']['KeptFile']
+  '/api/files': components['schemas']['KeptFile']
 }
