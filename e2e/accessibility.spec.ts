@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { freshName, ILSE, signIn, signUp } from './support/people'
+import { freshName, ILSE, openAccount, publish, signIn, signUp } from './support/people'
 import { PUBLIC } from './support/places'
 
 async function expectNothingFound(page: Page, where: string) {
@@ -47,6 +47,13 @@ for (const screen of screens) {
       await page.getByRole('button', { name: 'Edit name, line and picture' }).click()
       await expectNothingFound(page, 'the header in the drawer')
       await page.keyboard.press('Escape')
+      await page.getByRole('button', { name: 'Edit the profile icons' }).click()
+      await page.getByRole('button', { name: 'Icon: camera' }).click()
+      await expect(page.getByRole('dialog').locator('.icon').first()).toBeVisible()
+      await page.waitForFunction(() => document.getAnimations().every((each) => each.playState !== 'running'))
+      await expectNothingFound(page, 'the icon picker over the profile icons')
+      await page.keyboard.press('Escape')
+      await page.keyboard.press('Escape')
 
       await page.getByRole('button', { name: 'Publish', exact: true }).click()
       await expect(page.getByRole('dialog').getByRole('listitem').first()).toBeVisible()
@@ -56,11 +63,12 @@ for (const screen of screens) {
       await expect(page.getByRole('dialog')).toHaveCount(0)
 
       for (const [view, sign] of [
+        ['Look', page.getByRole('button', { name: 'Signal' })],
         ['Sources', page.getByRole('button', { name: /^Copy the address for/ }).first()],
         ['Readings', page.locator('canvas')],
         ['Settings', page.getByRole('button', { name: 'Add page' })],
       ] as const) {
-        await page.getByRole('link', { name: view }).click()
+        await page.getByRole('link', { name: view, exact: true }).click()
         await expect(sign).toBeVisible()
         await expectNothingFound(page, view)
         await expectNoSideways(page, view)
@@ -74,7 +82,11 @@ for (const screen of screens) {
         await expectNothingFound(page, way)
         await expectNoSideways(page, way)
       }
-      await signUp(page, freshName('empty'))
+      await openAccount(page, freshName('empty'))
+      await expect(page.getByRole('button', { name: /^Makers and potters/ })).toBeVisible()
+      await expectNothingFound(page, 'the choice of ready-made pages')
+      await expectNoSideways(page, 'the choice of ready-made pages')
+      await page.getByRole('link', { name: 'Begin with an empty page' }).click()
       await expectNothingFound(page, 'Arrange without a button')
       await expectNoSideways(page, 'Arrange without a button')
       await page.getByRole('link', { name: 'Sources' }).click()
@@ -103,3 +115,43 @@ for (const screen of screens) {
     })
   })
 }
+
+test('a page has no fault axe can find, and nothing shifts, in any theme', async ({ page, browser }) => {
+  const address = freshName('themed')
+  await openAccount(page, address)
+  await page.getByRole('button', { name: /^Makers and potters/ }).click()
+  await expect(page.locator('.rows > li').first()).toBeVisible()
+  await publish(page)
+  const id = /pages\/([^/]+)\//.exec(page.url())![1]
+  const themes = (await (await page.request.get(`/api/pages/${id}/themes`)).json()) as {
+    name: string
+    look: object
+  }[]
+  expect(themes.length).toBeGreaterThanOrEqual(10)
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } })
+  const visitor = await context.newPage()
+  await visitor.addInitScript(() => {
+    Object.assign(window, { shifted: 0 })
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries())
+        (window as unknown as { shifted: number }).shifted += (entry as unknown as { value: number }).value
+    }).observe({ type: 'layout-shift', buffered: true })
+  })
+  for (const theme of themes) {
+    const now = await (await page.request.get(`/api/pages/${id}`)).json()
+    const saved = await page.request.put(`/api/pages/${id}/draft`, {
+      data: { revision: now.revision, document: { ...now.document, look: theme.look } },
+    })
+    const { revision } = await saved.json()
+    await page.request.post(`/api/pages/${id}/publish`, { data: { revision } })
+    await expect(async () => {
+      await visitor.goto(`${PUBLIC}/${address}`, { waitUntil: 'networkidle' })
+      const edition = await visitor.locator('.button').first().getAttribute('href')
+      expect(edition).toContain(`/-/${now.liveEdition + 1}/`)
+    }).toPass()
+    await expectNothingFound(visitor, theme.name)
+    expect(await visitor.evaluate(() => (window as unknown as { shifted: number }).shifted), theme.name).toBe(
+      0,
+    )
+  }
+})

@@ -156,7 +156,7 @@ func TestTextInEveryFieldStaysText(t *testing.T) {
 	doc.Blocks[6].Pictures.Items[0].Alt = attack
 	doc.Blocks[7].File.Title, doc.Blocks[7].File.Name = attack, attack
 	doc.Blocks[8].Offer.Name, doc.Blocks[8].Offer.Text, doc.Blocks[8].Offer.Currency = attack, attack, attack
-	doc.Blocks[9].Quote.Words, doc.Blocks[9].Quote.Who = attack, attack
+	doc.Blocks[9].Quote.Said, doc.Blocks[9].Quote.Who = attack, attack
 	root, err := html.Parse(strings.NewReader(draw(t, doc)))
 	require.NoError(t, err)
 	for node := range root.Descendants() {

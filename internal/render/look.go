@@ -47,8 +47,10 @@ func Fonts(doc page.Document) []fonts.Slice {
 	l := safeLook(doc.Look)
 	pairs := map[string]bool{}
 	for _, block := range doc.Visible() {
-		in, under := textOf(block.Block, doc.Language)
-		headings, text = headings+in, text+under
+		if content := block.Content(); content != nil {
+			in, under := content.Words(doc.Language)
+			headings, text = headings+in, text+under
+		}
 		if block.Style != nil && block.Style.Pair != "" {
 			pairs[block.Style.Pair] = true
 		}
@@ -67,27 +69,6 @@ func Fonts(doc page.Document) []fonts.Slice {
 		seen[file.Path] = true
 		return was
 	})
-}
-
-// textOf is what a block shows in the heading font and in the text font.
-func textOf(block page.Block, language string) (headings, text string) {
-	switch {
-	case block.Heading != nil:
-		return block.Heading.Text, ""
-	case block.Quote != nil:
-		return block.Quote.Words, block.Quote.Who
-	case block.Text != nil:
-		return "", block.Text.Parsed().Plain()
-	case block.Button != nil:
-		return "", block.Button.Title + block.Button.Line + block.Button.Label
-	case block.Contact != nil:
-		return "", block.Contact.Title + block.Contact.Line + block.Contact.Reached()
-	case block.File != nil:
-		return "", block.File.Title + block.File.Line + block.File.About()
-	case block.Offer != nil:
-		return "", block.Offer.Name + block.Offer.Text + block.Offer.Price(language)
-	}
-	return "", ""
 }
 
 var (

@@ -178,7 +178,7 @@ func text(words string) page.Block {
 }
 
 func quote(words, who string) page.Block {
-	return page.Block{Kind: "quote", Shown: true, Quote: &page.Quote{Words: words, Who: who}}
+	return page.Block{Kind: "quote", Shown: true, Quote: &page.Quote{Said: words, Who: who}}
 }
 
 func offer(name, about, amount, drawing string) page.Block {

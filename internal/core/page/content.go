@@ -26,6 +26,10 @@ type Content interface {
 	files() map[string]string
 	// facts are what a visitor would notice a change of.
 	facts() []fact
+	// Words is all that is written on the block, in the fonts of headings and of
+	// text, for a page to load no more of a font than it shows. The language is
+	// the page's.
+	Words(language string) (headings, text string)
 }
 
 // fact is one setting, named as it is called in the editor, with its value in

@@ -30,6 +30,9 @@ func (b *Button) tidy(problems *invalid.List, where string) {
 
 func (b *Button) targets() []Target { return []Target{{Name: b.Title, Address: b.Address}} }
 
+// Words implements Content.
+func (b *Button) Words(string) (headings, text string) { return "", b.Title + b.Line + b.Label }
+
 func (b *Button) facts() []fact {
 	return append(b.Lead.facts(),
 		fact{"second line", b.Line}, fact{"shape", b.Shape}, fact{"label", b.Label}, fact{"movement", b.Movement},

@@ -85,6 +85,9 @@ func (c *Contact) targets() []Target {
 	return []Target{{Name: c.Title, Address: leads}}
 }
 
+// Words implements Content.
+func (c *Contact) Words(string) (headings, text string) { return "", c.Title + c.Line + c.Reached() }
+
 func (c *Contact) facts() []fact {
 	facts := append(c.Lead.facts(), fact{"second line", c.Line}, fact{"way", c.Way})
 	if c.Card != nil && c.Way == "card" {

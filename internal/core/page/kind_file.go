@@ -85,6 +85,9 @@ func sizeWords(bytes int) string {
 	return strconv.FormatFloat(float64(bytes)/1e6, 'f', 1, 64) + " MB"
 }
 
+// Words implements Content.
+func (f *File) Words(string) (headings, text string) { return "", f.Title + f.Line + f.About() }
+
 func (f *File) facts() []fact {
 	return append(f.Lead.facts(), fact{"second line", f.Line}, fact{"file", f.Media}, fact{"file name", f.Name})
 }

@@ -66,6 +66,11 @@ func (o *Offer) pictures(visit func(where string, p *picture.Picture)) { visit("
 
 func (o *Offer) files() map[string]string { return nil }
 
+// Words implements Content.
+func (o *Offer) Words(language string) (headings, text string) {
+	return "", o.Name + o.Text + o.Price(language)
+}
+
 func (o *Offer) facts() []fact {
 	return []fact{
 		{"text", o.Text}, {"price", strings.TrimSpace(o.Amount + " " + o.Currency)}, {"picture", pictureValue(o.Picture)}, {"place in the catalogue", o.Shown},

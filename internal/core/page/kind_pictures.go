@@ -75,6 +75,9 @@ func (p *Pictures) pictures(visit func(where string, p *picture.Picture)) {
 
 func (p *Pictures) files() map[string]string { return nil }
 
+// Words implements Content: what is on the pictures is heard and not seen.
+func (p *Pictures) Words(string) (headings, text string) { return "", "" }
+
 func (p *Pictures) facts() []fact {
 	facts := []fact{
 		{"number of pictures", strconv.Itoa(len(p.Items))}, {"columns", strconv.Itoa(p.Columns)}, {"gap", strconv.Itoa(p.Gap)},

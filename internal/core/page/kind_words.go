@@ -25,6 +25,9 @@ func (h *Heading) tidy(problems *invalid.List, where string) {
 	h.Align = invalid.Choice(problems, where+"/align", "alignment", h.Align, "centre", "left")
 }
 
+// Words implements Content.
+func (h *Heading) Words(string) (headings, text string) { return h.Text, "" }
+
 func (h *Heading) facts() []fact { return []fact{{"size", h.Size}, {"alignment", h.Align}} }
 
 // Text is a text with a little formatting. Its links are counted.
@@ -71,6 +74,9 @@ func (t *Text) targets() []Target {
 func (t *Text) pictures(func(where string, p *picture.Picture)) {}
 func (t *Text) files() map[string]string                        { return nil }
 
+// Words implements Content.
+func (t *Text) Words(string) (headings, text string) { return "", t.Parsed().Plain() }
+
 func (t *Text) facts() []fact { return []fact{{"wording", t.HTML}, {"alignment", t.Align}} }
 
 // Divider is a line across.
@@ -84,6 +90,9 @@ func (d *Divider) name() string { return "divider" }
 func (d *Divider) tidy(problems *invalid.List, where string) {
 	d.Line = invalid.Choice(problems, where+"/line", "line", d.Line, "plain", "dotted", "wave", "short")
 }
+
+// Words implements Content.
+func (d *Divider) Words(string) (headings, text string) { return "", "" }
 
 func (d *Divider) facts() []fact { return []fact{{"line", d.Line}} }
 
@@ -99,24 +108,27 @@ func (s *Space) tidy(problems *invalid.List, where string) {
 	problems.Range(where+"/height", "The height of a space", s.Height, 8, 160)
 }
 
+// Words implements Content.
+func (s *Space) Words(string) (headings, text string) { return "", "" }
+
 func (s *Space) facts() []fact { return []fact{{"height", strconv.Itoa(s.Height) + " pixels"}} }
 
 // Quote is what somebody said.
 type Quote struct {
-	Words   string           `json:"words" doc:"At most 500 characters."`
+	Said    string           `json:"words" doc:"At most 500 characters."`
 	Who     string           `json:"who,omitempty" doc:"At most 120 characters."`
 	Picture *picture.Picture `json:"picture,omitempty"`
 }
 
 func (q *Quote) name() string {
-	if utf8.RuneCountInString(q.Words) > 40 {
-		return string([]rune(q.Words)[:39]) + "…"
+	if utf8.RuneCountInString(q.Said) > 40 {
+		return string([]rune(q.Said)[:39]) + "…"
 	}
-	return q.Words
+	return q.Said
 }
 
 func (q *Quote) tidy(problems *invalid.List, where string) {
-	q.Words = problems.Lines(where+"/words", "The quote", q.Words, 500)
+	q.Said = problems.Lines(where+"/words", "The quote", q.Said, 500)
 	q.Who = problems.Line(where+"/who", "Who said it", q.Who, MaxTitle)
 	q.Picture.Tidy(problems, where+"/picture")
 }
@@ -127,6 +139,9 @@ func (q *Quote) pictures(visit func(where string, p *picture.Picture)) {
 }
 func (q *Quote) files() map[string]string { return nil }
 
+// Words implements Content.
+func (q *Quote) Words(string) (headings, text string) { return q.Said, q.Who }
+
 func (q *Quote) facts() []fact {
-	return []fact{{"words", q.Words}, {"speaker", q.Who}, {"picture", pictureValue(q.Picture)}}
+	return []fact{{"words", q.Said}, {"speaker", q.Who}, {"picture", pictureValue(q.Picture)}}
 }

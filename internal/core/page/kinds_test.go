@@ -100,7 +100,7 @@ func TestEachKindSaysWhatIsWrongWithItAndWhere(t *testing.T) {
 		{"offer", "amount", "is not a price", func(b *page.Block) { b.Offer.Amount = "-1" }},
 		{"offer", "currency", "ISO 4217", func(b *page.Block) { b.Offer.Currency = "POT" }},
 		{"offer", "currency", "needs a currency", func(b *page.Block) { b.Offer.Currency = "" }},
-		{"quote", "words", "at most 500", func(b *page.Block) { b.Quote.Words = long }},
+		{"quote", "words", "at most 500", func(b *page.Block) { b.Quote.Said = long }},
 	} {
 		doc := document(block(c.kind, c.change))
 		_, err := page.Tidy(doc)

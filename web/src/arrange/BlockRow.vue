@@ -134,7 +134,7 @@ async function measure(root: ShadowRoot) {
       />
     </div>
     <RowFigures
-      v-if="kindOf(block)?.leads"
+      v-if="!kindOf(block)?.still"
       :figures="figures"
       :lanes="lanes"
       :most="most"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { X } from '@lucide/vue'
+import { useEventListener } from '@vueuse/core'
 import { onMounted, useTemplateRef } from 'vue'
 
 /** The editor of a row. It lies over the from lanes, so that the strip never moves. */
@@ -13,13 +14,18 @@ function leave() {
   emit('close')
 }
 
+// From wherever the focus is; a dialog over the editor is left first.
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.key === 'Escape' && !document.querySelector('.p-dialog-mask, .p-popover')) leave()
+})
+
 onMounted(() =>
   drawer.value?.querySelector<HTMLElement>('.body input, .body textarea')?.focus({ preventScroll: true }),
 )
 </script>
 
 <template>
-  <aside ref="drawer" class="drawer" :aria-label="title" @keydown.esc="leave">
+  <aside ref="drawer" class="drawer" :aria-label="title">
     <header>
       <h2>{{ title }}</h2>
       <div class="tools"><slot name="tools" /></div>

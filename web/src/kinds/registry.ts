@@ -20,45 +20,28 @@ export interface KindEntry<K extends Kind = Kind> {
   label: string
   icon: Component
   editor: Component
-  /** Whether it has colours and a shape that can be its own. */
-  styled: boolean
-  /** Whether it can lead somewhere, and so has clicks to show. */
-  leads: boolean
   make: () => NonNullable<Block[K]>
+  /** It has colours and a shape that can be its own. */
+  styled?: boolean
+  /** It leads nowhere, and so has no clicks to show. */
+  still?: boolean
 }
 
-const STYLED: Kind[] = ['button', 'contact', 'file', 'offer']
-const STILL: Kind[] = ['heading', 'quote', 'divider', 'space']
-
-const entry = <K extends Kind>(
-  kind: K,
-  label: string,
-  icon: Component,
-  editor: Component,
-  make: () => NonNullable<Block[K]>,
-): KindEntry<K> => ({
-  kind,
-  label,
-  icon,
-  editor,
-  make,
-  styled: STYLED.includes(kind),
-  leads: !STILL.includes(kind),
-})
+const kind = <K extends Kind>(entry: KindEntry<K>) => entry
 const somewhere = 'https://your-site.example/'
 
 /** Every kind, in the order in which they are offered: one line each. */
 export const KINDS = [
-  entry('button', 'Button', MousePointerClick, KindButton, () => ({ title: 'New button', address: somewhere })),
-  entry('contact', 'Contact', Contact, KindContact, () => ({ title: 'Write to me', way: 'mail', mailbox: 'me@your-site.example', icon: { set: 'signs', name: 'mail' } })),
-  entry('heading', 'Heading', Heading, KindHeading, () => ({ text: 'New heading' })),
-  entry('text', 'Text', Type, KindText, () => ({ html: '<p>New text</p>' })),
-  entry('pictures', 'Pictures', Images, KindPictures, () => ({ columns: 2, gap: 8, corners: 10, lastWide: false, items: [] })),
-  entry('file', 'File', Download, KindFile, () => ({ title: 'New file', address: somewhere, icon: { set: 'signs', name: 'download' } })),
-  entry('offer', 'Offer', Tag, KindOffer, () => ({ name: 'New offer', address: somewhere })),
-  entry('quote', 'Quote', Quote, KindQuote, () => ({ words: 'What somebody said' })),
-  entry('divider', 'Divider', SeparatorHorizontal, KindDivider, () => ({ line: 'plain' })),
-  entry('space', 'Space', MoveVertical, KindSpace, () => ({ height: 32 })),
+  kind({ kind: 'button', label: 'Button', icon: MousePointerClick, editor: KindButton, styled: true, make: () => ({ title: 'New button', address: somewhere }) }),
+  kind({ kind: 'contact', label: 'Contact', icon: Contact, editor: KindContact, styled: true, make: () => ({ title: 'Write to me', way: 'mail', mailbox: 'me@your-site.example', icon: { set: 'signs', name: 'mail' } }) }),
+  kind({ kind: 'heading', label: 'Heading', icon: Heading, editor: KindHeading, still: true, make: () => ({ text: 'New heading' }) }),
+  kind({ kind: 'text', label: 'Text', icon: Type, editor: KindText, make: () => ({ html: '<p>New text</p>' }) }),
+  kind({ kind: 'pictures', label: 'Pictures', icon: Images, editor: KindPictures, make: () => ({ columns: 2, gap: 8, corners: 10, lastWide: false, items: [] }) }),
+  kind({ kind: 'file', label: 'File', icon: Download, editor: KindFile, styled: true, make: () => ({ title: 'New file', address: somewhere, icon: { set: 'signs', name: 'download' } }) }),
+  kind({ kind: 'offer', label: 'Offer', icon: Tag, editor: KindOffer, styled: true, make: () => ({ name: 'New offer', address: somewhere }) }),
+  kind({ kind: 'quote', label: 'Quote', icon: Quote, editor: KindQuote, still: true, make: () => ({ words: 'What somebody said' }) }),
+  kind({ kind: 'divider', label: 'Divider', icon: SeparatorHorizontal, editor: KindDivider, still: true, make: () => ({ line: 'plain' }) }),
+  kind({ kind: 'space', label: 'Space', icon: MoveVertical, editor: KindSpace, still: true, make: () => ({ height: 32 }) }),
 ] as const // prettier-ignore
 
 export const kindOf = (block: Block) =>

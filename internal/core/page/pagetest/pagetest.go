@@ -58,7 +58,7 @@ func Everything() page.Document {
 		block("offer", page.Block{Offer: &page.Offer{
 			Name: "Tea bowl", Text: "Ash glaze", Picture: Picture("8"), Amount: "24.50", Currency: "EUR", Address: "https://shop.quarrow.example/tea", Shown: "catalogue",
 		}}),
-		block("quote", page.Block{Quote: &page.Quote{Words: "The bowl I reach for.", Who: "Rolf", Picture: Picture("7")}}),
+		block("quote", page.Block{Quote: &page.Quote{Said: "The bowl I reach for.", Who: "Rolf", Picture: Picture("7")}}),
 	}
 	doc.Footer = page.Footer{Text: "Quarrow Clay, by the river", Links: []page.FooterLink{{Key: "privacy", Title: "Privacy", Address: "https://quarrow.example/privacy"}}}
 	return doc
