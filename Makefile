@@ -1,6 +1,6 @@
 # The two commands are `make demo` and `make test`; the rest are their parts.
 .DEFAULT_GOAL := help
-.PHONY: help demo test install install-tests build generate lint test-go test-web test-e2e screenshots clean
+.PHONY: help demo test install install-tests build generate lint test-go test-web test-e2e bench screenshots clean
 
 # gin would list its routes whenever a test fails.
 export GIN_MODE := release
@@ -59,6 +59,9 @@ test-web: ## Run the unit tests of the studio
 test-e2e: ## Drive the real thing in Chromium
 	@echo "Driving the studio and the pages in Chromium"
 	@cd e2e && ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test
+
+bench: install-tests build ## Measure what should be quick, and print the figures
+	@cd e2e && ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test --config bench.config.ts
 
 screenshots: ## Take docs/screenshots anew; wants `make demo` running, freshly loaded
 	@cd e2e && node screenshots.mjs

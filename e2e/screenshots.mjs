@@ -35,9 +35,21 @@ async function shots(name, options, views) {
   await page.locator('.rows li .piece').nth(1).click()
   await shot('arrange-editor')
   await page.getByRole('button', { name: 'Close the editor' }).click()
+  if (views.includes('icon-picker')) {
+    await page.getByRole('button', { name: 'Edit the profile icons' }).click()
+    await page.getByRole('button', { name: 'Icon: camera' }).click()
+    await page.getByLabel('What it shows, or whose it is').fill('kitchen')
+    await page.getByRole('dialog').getByRole('button', { name: 'cooking pot', exact: true }).waitFor()
+    await shot('icon-picker')
+    await page.keyboard.press('Escape')
+    await page.getByRole('button', { name: 'Close the editor' }).click()
+  }
   await page.getByRole('button', { name: 'Publish' }).click()
   await shot('publish')
   await page.keyboard.press('Escape')
+  await page.getByRole('link', { name: 'Look', exact: true }).click()
+  await page.getByRole('button', { name: 'Signal' }).waitFor()
+  await shot('look')
   await page.getByRole('link', { name: 'Sources' }).click()
   await page.getByText('not seen yet').waitFor()
   await shot('sources')
@@ -51,9 +63,9 @@ async function shots(name, options, views) {
 
 const wide = { viewport: { width: 1280, height: 800 } }
 const phone = { viewport: { width: 390, height: 844 }, deviceScaleFactor: 2, hasTouch: true }
-await shots('', wide, ['arrange', 'arrange-editor', 'publish', 'sources', 'readings', 'settings'])
-await shots('-phone', phone, ['arrange', 'arrange-editor', 'sources', 'readings'])
-await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange', 'readings'])
+await shots('', wide, ['arrange', 'arrange-editor', 'icon-picker', 'look', 'publish', 'sources', 'readings'])
+await shots('-phone', phone, ['arrange', 'arrange-editor', 'look', 'sources', 'readings'])
+await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange'])
 for (const [name, options] of [
   ['page', wide],
   ['page-phone', phone],
@@ -67,6 +79,39 @@ for (const [name, options] of [
     await page.waitForTimeout(500)
     await page.screenshot({ path: `${to}/sign-up.png` })
   }
+  await context.close()
+}
+/** A shop begun from a starter, and the choice it was begun from. */
+async function begun() {
+  const page = await signedIn({ ...wide })
+  const made = await page.request.post('/api/pages', { data: { address: 'quarrow-shop' } })
+  const { id } = made.ok()
+    ? await made.json()
+    : (await (await page.request.get('/api/pages')).json()).find((each) => each.address === 'quarrow-shop')
+  await page.goto(`/pages/${id}/starters`)
+  await page.getByRole('button', { name: /^Makers and potters/ }).waitFor()
+  await page.waitForTimeout(800)
+  await page.screenshot({ path: `${to}/starters.png` })
+  const [state, themes, starters] = await Promise.all(
+    ['', '/themes', '/starters'].map(async (path) =>
+      (await page.request.get(`/api/pages/${id}${path}`)).json(),
+    ),
+  )
+  const { document } = starters.find((each) => each.id === 'maker')
+  document.look = themes.find((each) => each.id === 'oxblood').look
+  const saved = await page.request.put(`/api/pages/${id}/draft`, {
+    data: { revision: state.revision, document },
+  })
+  await page.request.post(`/api/pages/${id}/publish`, { data: { revision: (await saved.json()).revision } })
+  await page.context().close()
+}
+await begun()
+for (const name of ['quarrow-workshops', 'quarrow-shop']) {
+  const context = await browser.newContext(phone)
+  const page = await context.newPage()
+  await page.goto(`http://127.0.0.1:8090/${name}`)
+  await page.waitForTimeout(400)
+  await page.screenshot({ path: `${to}/page-phone-${name.replace('quarrow-', '')}.png` })
   await context.close()
 }
 await browser.close()

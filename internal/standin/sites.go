@@ -99,6 +99,9 @@ func DrawShelf(name string) []byte {
 	draw.Draw(shelf, shelf.Bounds(), image.NewUniform(wall), image.Point{}, draw.Src)
 	draw.Draw(shelf, image.Rect(0, height*5/6, width, height), image.NewUniform(board), image.Point{}, draw.Src)
 	for i := range count {
+		if i == count/2 {
+			continue // where a portrait stands before it
+		}
 		form := potForm(name + strings.Repeat("!", i))
 		left := i*width/count + (width/count-pot)/2
 		for y := range pot {

@@ -85,8 +85,8 @@ function cellWords(lane: Lane) {
 .rate {
   display: flex;
   align-items: center;
-  gap: 10px;
-  padding-left: 16px;
+  gap: 8px;
+  padding-left: 14px;
 }
 .rate.pale {
   color: var(--ink-soft);
