@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -10,7 +11,9 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"jundle/internal/core/look"
 	"jundle/internal/core/page"
+	"jundle/internal/core/page/pagetest"
 	"jundle/internal/core/traffic"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
@@ -195,7 +198,7 @@ func TestTheDatabaseMarksRepeatsAsTheRuleDoesWhateverTheOrder(t *testing.T) {
 			copy(visitor, fmt.Sprintf("%d-%d", round, rapid.IntRange(0, 1).Draw(rt, "visitor")))
 			events = append(events, store.Event{
 				ID: uuid.New(), At: start.Add(time.Duration(rapid.IntRange(0, 120).Draw(rt, "second")) * time.Second), PageID: p.ID, Edition: 1,
-				Kind: traffic.Click, Block: rapid.SampledFrom([]string{"a", "b"}).Draw(rt, "block"), Place: 1, Evidence: "untagged", Visitor: visitor,
+				Kind: traffic.Click, Block: rapid.SampledFrom([]string{"a", "b"}).Draw(rt, "block"), Item: rapid.SampledFrom([]string{"", "x"}).Draw(rt, "item"), Place: 1, Evidence: "untagged", Visitor: visitor,
 				Flags: rapid.SampledFrom([]traffic.Flags{0, 0, traffic.Own}).Draw(rt, "flags"),
 			})
 		}
@@ -229,4 +232,48 @@ func TestASourceIsSeenByItsFirstCountedVisitOnly(t *testing.T) {
 	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{view}))
 	require.NotNil(t, seen())
 	assert.True(t, seen().Equal(now))
+}
+
+func TestThemesBelongToTheirWorkspace(t *testing.T) {
+	s := storetest.New(t)
+	mine, _ := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	theirs, _ := account(t, s, "rolf@quarrow.example", "rolf-pots")
+	theme, err := s.AddTheme(t.Context(), mine.WorkspaceID, "Mine", look.Default(), now)
+	require.NoError(t, err)
+	themes, err := s.Themes(t.Context(), mine.WorkspaceID)
+	require.NoError(t, err)
+	require.Len(t, themes, 1)
+	assert.Equal(t, look.Default(), themes[0].Look)
+	others, err := s.Themes(t.Context(), theirs.WorkspaceID)
+	require.NoError(t, err)
+	assert.Empty(t, others)
+	assert.ErrorIs(t, s.DeleteTheme(t.Context(), theirs.WorkspaceID, theme.ID), store.ErrNotFound)
+	require.NoError(t, s.DeleteTheme(t.Context(), mine.WorkspaceID, theme.ID))
+}
+
+func TestAPageWithEverythingOnItComesBackAsItWasStored(t *testing.T) {
+	s := storetest.New(t)
+	member, opened := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	saved, err := s.SaveDraft(t.Context(), member.WorkspaceID, opened.ID, 1, pagetest.Everything())
+	require.NoError(t, err)
+	assert.Equal(t, pagetest.Everything(), saved.Draft)
+	published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, opened.ID, saved.Revision, now)
+	require.NoError(t, err)
+	edition, err := s.LiveEdition(t.Context(), member.WorkspaceID, published.ID)
+	require.NoError(t, err)
+	assert.Equal(t, pagetest.Everything(), edition.Document)
+}
+
+func TestAFileIsFoundInItsOwnWorkspaceOnly(t *testing.T) {
+	s := storetest.New(t)
+	mine, _ := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	name := strings.Repeat("a", 64) + ".png"
+	file := store.Media{Name: name, WorkspaceID: mine.WorkspaceID, Bytes: []byte("clay"), Width: 4, Height: 3, CreatedAt: now}
+	require.NoError(t, s.KeepMedia(t.Context(), file, file))
+	require.NoError(t, s.KeepMedia(t.Context(), file), "the same again changes nothing")
+	kept, err := s.WorkspaceMedia(t.Context(), mine.WorkspaceID, name)
+	require.NoError(t, err)
+	assert.Equal(t, "clay", string(kept.Bytes))
+	_, err = s.WorkspaceMedia(t.Context(), uuid.New(), name)
+	assert.ErrorIs(t, err, store.ErrNotFound)
 }

@@ -5,6 +5,7 @@ import (
 	"math"
 	"testing"
 
+	"github.com/lucasb-eyer/go-colorful"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -47,6 +48,22 @@ func TestOKLCHOfThePrimaries(t *testing.T) {
 			assert.InDelta(t, want[2], math.Mod(got.H*180/math.Pi+360, 360), 0.1, code)
 		}
 	}
+}
+
+// go-colorful is a reference of its own: it converts by the same definitions in
+// code of others.
+func TestOKLCHAgreesWithAReferenceLibrary(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		c := anyColour(t, "colour")
+		l, chroma, hue := colorful.Color{R: float64(c.R) / 255, G: float64(c.G) / 255, B: float64(c.B) / 255}.OkLch()
+		got := c.OKLCH()
+		if math.Abs(got.L-l) > 0.001 || math.Abs(got.C-chroma) > 0.001 {
+			t.Fatalf("%s is %.4f %.4f here and %.4f %.4f there", c.Hex(), got.L, got.C, l, chroma)
+		}
+		if chroma > 0.02 && math.Abs(math.Remainder(got.H-hue*math.Pi/180, 2*math.Pi)) > 0.02 {
+			t.Fatalf("%s has hue %.3f here and %.3f there", c.Hex(), got.H, hue*math.Pi/180)
+		}
+	})
 }
 
 func anyColour(t *rapid.T, name string) colour.RGB {

@@ -62,7 +62,7 @@ func (c Card) VCard() string {
 			lines = append(lines, name+value)
 		}
 	}
-	add("ORG:", escapeText(c.Organisation))
+	add("ORG:", escapePart(c.Organisation))
 	add("TITLE:", escapeText(c.Role))
 	if phone, err := Call(c.Phone); err == nil && c.Phone != "" {
 		add("TEL;VALUE=uri:", phone)
@@ -74,7 +74,7 @@ func (c Card) VCard() string {
 	if c.Place != "" {
 		// The whole address goes into the street component: a creator writes it
 		// as on an envelope, and nobody can tell its parts apart for sure.
-		add("ADR:", ";;"+escapeText(c.Place)+";;;;")
+		add("ADR:", ";;"+escapePart(c.Place)+";;;;")
 	}
 	add("NOTE:", escapeText(c.Note))
 	lines = append(lines, "END:VCARD")
@@ -85,9 +85,14 @@ func (c Card) VCard() string {
 	return out.String()
 }
 
-var textEscapes = strings.NewReplacer(`\`, `\\`, ",", `\,`, ";", `\;`, "\r\n", `\n`, "\n", `\n`)
+var textEscapes = strings.NewReplacer(`\`, `\\`, ",", `\,`, "\r\n", `\n`, "\n", `\n`)
 
 func escapeText(text string) string { return textEscapes.Replace(text) }
+
+// escapePart is escapeText for one part of a value that has several, with
+// semicolons between them. Elsewhere a semicolon may stand as it is, which more
+// programs read.
+func escapePart(text string) string { return strings.ReplaceAll(escapeText(text), ";", `\;`) }
 
 // fold writes a line in pieces of at most 75 octets, never inside a character.
 func fold(out *strings.Builder, line string) {

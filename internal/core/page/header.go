@@ -42,9 +42,15 @@ func (h *Header) tidy(problems *invalid.List) {
 
 func (h Header) facts() []fact {
 	return []fact{
-		{"name", h.Name}, {"line below the name", h.Line}, {"text about yourself", h.About},
-		{"picture at the top", pictureValue(h.Picture)}, {"shape of the picture", h.Shape}, {"shadow of the picture", yes(h.Shadow)},
-		{"cover picture", pictureValue(h.Cover)}, {"height of the cover", h.CoverHeight}, {"alignment of the top", h.Align},
+		{"name", h.Name},
+		{"line below the name", h.Line},
+		{"text about yourself", h.About},
+		{"picture at the top", pictureValue(h.Picture)},
+		{"shape of the picture", h.Shape},
+		{"shadow of the picture", yes(h.Shadow)},
+		{"cover picture", pictureValue(h.Cover)},
+		{"height of the cover", h.CoverHeight},
+		{"alignment of the top", h.Align},
 	}
 }
 

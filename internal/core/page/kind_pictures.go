@@ -80,8 +80,11 @@ func (p *Pictures) Words(string) (headings, text string) { return "", "" }
 
 func (p *Pictures) facts() []fact {
 	facts := []fact{
-		{"number of pictures", strconv.Itoa(len(p.Items))}, {"columns", strconv.Itoa(p.Columns)}, {"gap", strconv.Itoa(p.Gap)},
-		{"corners", strconv.Itoa(p.Corners)}, {"last one wide", yes(p.LastWide)},
+		{"number of pictures", strconv.Itoa(len(p.Items))},
+		{"columns", strconv.Itoa(p.Columns)},
+		{"gap", strconv.Itoa(p.Gap)},
+		{"corners", strconv.Itoa(p.Corners)},
+		{"last one wide", yes(p.LastWide)},
 	}
 	for i, item := range p.Items {
 		facts = append(facts, fact{fmt.Sprintf("picture %d", i+1), together(pictureValue(item.Picture), item.Alt, item.Address)})

@@ -1,20 +1,15 @@
 <script setup lang="ts">
-import { Redo2, Undo2 } from '@lucide/vue'
-import { useQuery } from '@tanstack/vue-query'
 import { useElementSize } from '@vueuse/core'
 import Select from 'primevue/select'
 import Skeleton from 'primevue/skeleton'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useDraggable } from 'vue-draggable-plus'
 import { useRoute } from 'vue-router'
-import type { Block, ReadingsView } from '@/api/client'
-import { readingsQuery } from '@/api/queries'
-import { copyOf, newBlock, type KindEntry } from '@/kinds/registry'
-import { titleOf as blockTitle } from '@/page/blockWords'
+import type { Block } from '@/api/client'
+import type { KindEntry } from '@/kinds/registry'
 import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
 import { RANGES } from '@/readings/ranges'
-import { lanes as lanesOf } from '@/sourceColours'
 import AddMenu from './AddMenu.vue'
 import BlockDrawer from './BlockDrawer.vue'
 import BlockRow from './BlockRow.vue'
@@ -22,18 +17,26 @@ import FixedRow from './FixedRow.vue'
 import FooterDrawer from './FooterDrawer.vue'
 import HeaderDrawer from './HeaderDrawer.vue'
 import IconsDrawer from './IconsDrawer.vue'
+import LaneHeads from './LaneHeads.vue'
 import PasteLine from './PasteLine.vue'
 import ReadingSentence from './ReadingSentence.vue'
 import RowFigures from './RowFigures.vue'
+import SavingNotices from './SavingNotices.vue'
+import UndoRedo from './UndoRedo.vue'
 import { useArrangeKeys } from './useArrangeKeys'
+import { useBlocks } from './useBlocks'
+import { useLanes } from './useLanes'
 
 const route = useRoute()
 const page = usePageStore()
+const pageId = () => String(route.params.page)
 const range = ref('28d')
-const { data: readings } = useQuery(readingsQuery(() => String(route.params.page), range))
+const { readings, lanes, figuresOf } = useLanes(pageId, range)
+const { blocks, places, deleted, find, move, toggle, remove, duplicate, add } = useBlocks()
 
 /** The row whose editor is open: a block's key, or "header", "icons" or "footer". */
 const open = ref<string>()
+const openBlock = computed(() => find(open.value))
 const list = useTemplateRef<HTMLElement>('list')
 const top = useTemplateRef<HTMLElement>('top')
 
@@ -42,112 +45,34 @@ const PHONE = 360
 const { width: stripWidth } = useElementSize(top, undefined, { box: 'border-box' })
 const zoom = computed(() => (stripWidth.value > 0 ? Math.min(1, stripWidth.value / PHONE) : 1))
 
-const blocks = computed<Block[]>(() => page.document?.blocks ?? [])
 const strip = computed(() => page.state?.strip)
 const iconsAbove = computed(() => page.document?.icons.place !== 'below')
 /** Colours of the page for what stands in the strip and is not of the page. */
-const pageColours = computed(() => ({ '--page-text': page.document?.look.text, '--page-soft': page.document?.look.soft })) // prettier-ignore
-const lanes = computed(() =>
-  lanesOf(readings.value?.sources ?? [], (id) => (readings.value?.bySource[id]?.visits ?? 0) > 0),
-)
-const figures = computed(() => new Map((readings.value?.blocks ?? []).map((row) => [row.block, row])))
-const most = computed(() =>
-  Math.max(
-    1,
-    ...(readings.value?.blocks ?? []).flatMap((row) =>
-      Object.values(row.bySource).map((cell) => cell.clicks),
-    ),
-  ),
-)
-const places = computed(() => {
-  let place = 0
-  return new Map(blocks.value.map((block) => [block.key, block.shown ? ++place : 0]))
-})
-const openBlock = computed(() => blocks.value.find((block) => block.key === open.value))
-const widestRate = computed(() =>
-  Math.max(
-    0.02,
-    ...(readings.value?.blocks ?? [])
-      .filter((row) => row.total.rate.of > 0)
-      .map((row) => row.total.rate.interval.high),
-  ),
-)
-
+const pageColours = computed(() => ({ '--page-soft': page.document?.look.soft }))
 const hasHeader = computed(() => {
   const header = page.document?.header
   return !!(header?.name || header?.line || header?.about || header?.picture || header?.cover)
 })
 
-/** What the lanes of a row are drawn from. */
-function figuresOf(key: string) {
-  return {
-    figures: figures.value.get(key),
-    lanes: lanes.value,
-    most: most.value,
-    widestRate: widestRate.value,
-    enough: readings.value?.missing === 0,
-  }
-}
-
-function visits(view: ReadingsView | undefined, lane: string) {
-  return view?.bySource[lane]?.visits ?? 0
-}
-
-function move(key: string, to: number) {
-  const from = blocks.value.findIndex((block) => block.key === key)
-  if (from < 0 || to < 0 || to >= blocks.value.length || from === to) return
-  page.change(`Move “${titleOf(key)}”`, (draft) => {
-    const [moved] = draft.blocks.splice(from, 1)
-    if (moved) draft.blocks.splice(to, 0, moved)
-  })
-}
-
-function titleOf(key: string) {
-  return blockTitle(blocks.value.find((block) => block.key === key))
-}
-
-/** Puts a copy of a block below it and goes on with the copy. */
-async function duplicate(key: string) {
-  const at = blocks.value.findIndex((block) => block.key === key)
-  const block = blocks.value[at]
-  if (!block) return
-  const copy = copyOf(block)
-  page.change(`Duplicate “${titleOf(key)}”`, (draft) => void draft.blocks.splice(at + 1, 0, copy))
-  if (open.value === key) open.value = copy.key
-  await added(copy)
-}
-
-/** Adds a block that cannot be pasted, below the chosen row, and opens it. */
-async function addKind(kind: KindEntry) {
-  const block = newBlock(kind)
-  const after = blocks.value.findIndex((each) => each.key === keys.current.value)
-  page.change(`Add a ${kind.label.toLowerCase()}`, (draft) => {
-    draft.blocks.splice(after < 0 ? draft.blocks.length : after + 1, 0, block)
-  })
-  await nextTick()
-  keys.current.value = block.key
-  open.value = block.key
-}
-
-/** What was deleted last, as long as Undo would bring it back. */
-const deleted = ref<string>()
-
-function remove(key: string) {
+function drop(key: string) {
   if (open.value === key) open.value = undefined
-  const name = `Delete “${titleOf(key)}”`
-  page.change(name, (draft) => {
-    draft.blocks = draft.blocks.filter((block) => block.key !== key)
-  })
-  deleted.value = name
+  remove(key)
 }
 
-function toggle(key: string) {
-  const shown = blocks.value.find((block) => block.key === key)?.shown
-  page.changeBlock(
-    `${shown ? 'Hide' : 'Show'} “${titleOf(key)}”`,
-    key,
-    (block) => (block.shown = !block.shown),
-  )
+/** Copies a block and goes on with the copy. */
+function copy(key: string) {
+  const made = duplicate(key)
+  if (!made) return
+  if (open.value === key) open.value = made.key
+  void added(made)
+}
+
+/** Adds a block below the chosen row and opens it. */
+async function addKind(kind: KindEntry) {
+  const { key } = add(kind, keys.current.value)
+  await nextTick()
+  keys.current.value = key
+  open.value = key
 }
 
 const drag = useDraggable(list, blocks, {
@@ -167,7 +92,9 @@ const drag = useDraggable(list, blocks, {
 watch(list, (element) => element && drag.start(element))
 
 const keys = useArrangeKeys({
-  list, blocks, move, toggle, remove, duplicate,
+  list, blocks, move, toggle,
+  remove: drop,
+  duplicate: copy,
   edit: (key) => (open.value = key),
   undo: page.undo,
   redo: page.redo,
@@ -195,50 +122,10 @@ async function added(block: Block) {
           size="small"
         />
       </div>
-      <div class="history">
-        <button
-          v-tooltip.bottom="page.undoable ? `Undo: ${page.undoable}` : 'Nothing to undo'"
-          class="tool"
-          type="button"
-          aria-label="Undo"
-          :disabled="!page.undoable"
-          @click="page.undo"
-        >
-          <Undo2 aria-hidden="true" />
-        </button>
-        <button
-          v-tooltip.bottom="page.redoable ? `Redo: ${page.redoable}` : 'Nothing to redo'"
-          class="tool"
-          type="button"
-          aria-label="Redo"
-          :disabled="!page.redoable"
-          @click="page.redo"
-        >
-          <Redo2 aria-hidden="true" />
-        </button>
-      </div>
+      <UndoRedo class="history" />
     </div>
 
-    <div v-if="page.newer" class="notice banner" role="alert">
-      <span>{{ page.problem }}</span>
-      <button class="link" type="button" @click="page.takeNewer">Take the newer page</button>
-      <button class="link" type="button" @click="page.keepMine">Keep what is on my screen</button>
-    </div>
-    <div
-      v-else-if="page.saving === 'refused' || page.saving === 'waiting'"
-      class="notice banner"
-      role="alert"
-    >
-      <span>{{ page.problem }}</span>
-      <button v-if="page.saving === 'refused'" class="link" type="button" @click="page.undo">
-        Undo the last change
-      </button>
-    </div>
-
-    <p v-if="deleted && page.undoable === deleted" class="notice plain banner" role="status">
-      <span>{{ deleted.replace('Delete ', '') }} is deleted. Its figures are kept.</span>
-      <button class="link" type="button" @click="page.undo">Undo</button>
-    </p>
+    <SavingNotices :deleted="deleted" />
 
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
@@ -259,17 +146,7 @@ async function added(block: Block) {
             <p v-else class="hollow">Put your name, a line about yourself and a picture here</p>
           </div>
           <ReadingSentence v-if="readings" class="sentence" :view="readings" :lanes="lanes" />
-          <div class="lane-heads">
-            <div v-for="lane in lanes" :key="lane.id" class="lane-head" :style="{ '--colour': lane.colour }">
-              <span class="name">{{ lane.name }}</span>
-              <span class="visits">{{ visits(readings, lane.id).toLocaleString('en') }}</span>
-            </div>
-            <div class="lane-head total">
-              <span class="name">Clicks</span
-              ><span class="visits">{{ (readings?.total.clicks ?? 0).toLocaleString('en') }}</span>
-            </div>
-            <div class="lane-head rate"><span class="name">Rate, of visits shown</span></div>
-          </div>
+          <LaneHeads class="heads" :lanes="lanes" :view="readings" />
         </div>
         <FixedRow
           v-if="iconsAbove"
@@ -333,7 +210,7 @@ async function added(block: Block) {
         <kbd>Z</kbd> undoes
       </p>
       <p class="keys small">
-        <RouterLink :to="{ name: 'starters', params: { page: String(route.params.page) } }"
+        <RouterLink class="again" :to="{ name: 'starters', params: { page: pageId() } }"
           >Begin again from a ready-made page</RouterLink
         >
       </p>
@@ -342,7 +219,7 @@ async function added(block: Block) {
     <HeaderDrawer v-if="open === 'header'" @close="open = undefined" />
     <IconsDrawer
       v-else-if="open === 'icons'"
-      :figures="figures.get('icons')"
+      :figures="figuresOf('icons').figures"
       :lanes="lanes"
       @close="open = undefined"
     />
@@ -351,15 +228,15 @@ async function added(block: Block) {
       v-else-if="openBlock"
       :key="openBlock.key"
       :block="openBlock"
-      :figures="figures.get(openBlock.key)"
+      :figures="figuresOf(openBlock.key).figures"
       :lanes="lanes"
       :place="places.get(openBlock.key) ?? 0"
       :first="blocks[0]?.key === openBlock.key"
       :last="blocks.at(-1)?.key === openBlock.key"
       @close="open = undefined"
-      @remove="remove(openBlock.key)"
+      @remove="drop(openBlock.key)"
       @toggle="toggle(openBlock.key)"
-      @duplicate="duplicate(openBlock.key)"
+      @duplicate="copy(openBlock.key)"
       @top="move(openBlock.key, 0)"
       @bottom="move(openBlock.key, blocks.length - 1)"
     />
@@ -386,13 +263,6 @@ async function added(block: Block) {
 .history {
   grid-column: 1;
   grid-row: 1;
-  display: flex;
-  gap: 2px;
-}
-.history .tool:disabled {
-  opacity: 0.35;
-  cursor: default;
-  background: none;
 }
 .lane-tools {
   grid-column: 3;
@@ -401,19 +271,6 @@ async function added(block: Block) {
   align-items: center;
   gap: 12px;
   padding-left: 20px;
-}
-.banner {
-  margin: 0 0 14px var(--gutter);
-  max-width: 60rem;
-}
-.link {
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--accent);
-  font-weight: 600;
-  text-decoration: underline;
-  cursor: pointer;
 }
 .loading {
   display: grid;
@@ -505,49 +362,10 @@ kbd {
   border: 1px solid var(--line-strong);
   border-radius: 3px;
 }
-.lane-heads {
-  grid-column: 3;
-  grid-row: 1;
-  align-self: end;
-  display: grid;
-  grid-template-columns: var(--columns);
-  align-items: end;
-  padding: 0 0 8px 20px;
-  position: sticky;
-  top: var(--top);
-}
-.lane-head {
-  display: grid;
-  gap: 4px;
-  padding: 0 3px;
-  text-align: right;
-  font-size: 0.75rem;
-  line-height: 1.2;
-  overflow-wrap: break-word;
-}
-.lane-head .name {
-  font-weight: 600;
-}
-.lane-head .visits {
-  color: var(--ink-soft);
-  border-top: 4px solid var(--colour, transparent);
-  padding-top: 4px;
-}
-.lane-head.rate {
-  text-align: left;
-  padding-left: 16px;
-  align-self: end;
-  padding-bottom: 21px;
-}
-@media (max-width: 1080px) {
-  .lane-heads {
-    grid-template-columns: 62px minmax(90px, 1fr);
-  }
-  .lane-head:not(.total, .rate) {
+@media (max-width: 720px) {
+  .sentence {
     display: none;
   }
-}
-@media (max-width: 720px) {
   .keys {
     display: none;
   }
@@ -565,19 +383,8 @@ kbd {
     grid-row: 2;
     padding-left: var(--gutter);
   }
-  .history {
-    flex-direction: column;
-  }
   .row.head {
     grid-template-columns: var(--gutter) minmax(0, 1fr) 54px;
-  }
-  .lane-heads {
-    grid-template-columns: 54px;
-    padding: 0 0 8px;
-  }
-  .lane-head.rate,
-  .sentence {
-    display: none;
   }
   .ground {
     width: calc(100% - var(--gutter) - 54px);
@@ -591,9 +398,6 @@ kbd {
   }
   .piece.top {
     padding: calc(40px * var(--zoom)) calc(20px * var(--zoom)) 0;
-  }
-  .banner {
-    margin-left: 0;
   }
 }
 </style>

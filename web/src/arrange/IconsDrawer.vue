@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp, Trash2 } from '@lucide/vue'
 import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { api, take, type Document, type Icon } from '@/api/client'
 import type { components } from '@/api/generated/schema'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldText from '@/fields/FieldText.vue'
+import ItemTools from '@/fields/ItemTools.vue'
+import { moveItem } from '@/fields/reorder'
 import FieldAddress from '@/kinds/FieldAddress.vue'
 import { newKey } from '@/page/newKey'
 import { usePageStore } from '@/page/pageStore'
@@ -78,10 +79,7 @@ function setItem(at: number, make: (item: Icons['items'][number]) => void, join?
 }
 
 function move(at: number, by: number) {
-  page.change('Move a profile icon', ({ icons: { items } }) => {
-    const [item] = items.splice(at, 1)
-    if (item) items.splice(at + by, 0, item)
-  })
+  page.change('Move a profile icon', (draft) => moveItem(draft.icons.items, at, by))
 }
 
 function picked(icon: Icon) {
@@ -123,42 +121,23 @@ function picked(icon: Icon) {
           still="It still leads to where it did."
           @update:model-value="setItem(at, (each) => (each.address = $event))"
         />
-        <div class="tools">
+        <ItemTools
+          :name="item.name"
+          :at="at"
+          :count="icons.items.length"
+          @move="move(at, $event)"
+          @remove="
+            page.change(`Take out the icon for ${item.name}`, (draft) => draft.icons.items.splice(at, 1))
+          "
+        >
           <Button
+            class="icon"
             :label="item.icon.set === 'own' ? 'Icon of your own' : `Icon: ${item.icon.name}`"
             severity="secondary"
             size="small"
             @click="picking = at"
           />
-          <button
-            class="tool"
-            type="button"
-            :aria-label="`${item.name} up`"
-            :disabled="at === 0"
-            @click="move(at, -1)"
-          >
-            <ArrowUp aria-hidden="true" />
-          </button>
-          <button
-            class="tool"
-            type="button"
-            :aria-label="`${item.name} down`"
-            :disabled="at === icons.items.length - 1"
-            @click="move(at, 1)"
-          >
-            <ArrowDown aria-hidden="true" />
-          </button>
-          <button
-            class="tool"
-            type="button"
-            :aria-label="`Take ${item.name} out`"
-            @click="
-              page.change(`Take out the icon for ${item.name}`, (draft) => draft.icons.items.splice(at, 1))
-            "
-          >
-            <Trash2 aria-hidden="true" />
-          </button>
-        </div>
+        </ItemTools>
       </li>
     </ol>
     <FieldChoice
@@ -214,15 +193,7 @@ function picked(icon: Icon) {
   border: 1px solid var(--line);
   border-radius: 6px;
 }
-.tools {
-  display: flex;
-  align-items: center;
-  gap: 2px;
-}
-.tools :first-child {
+.icon {
   margin-right: auto;
-}
-.tool:disabled {
-  opacity: 0.35;
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { api, take, type Block, type Lead } from '@/api/client'
+import { api, take, type Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
@@ -10,7 +10,7 @@ import FieldLead from './FieldLead.vue'
 import { useContent } from './useContent'
 
 const props = defineProps<{ block: Block }>()
-const { content, set, change } = useContent(() => props.block, 'button')
+const { content, set, setLead } = useContent(() => props.block, 'button')
 
 const shapes = [
   { value: 'beside', label: 'Small, beside it' },
@@ -27,12 +27,6 @@ const movements = [
 const card = computed(() => content.value.shape === 'card')
 const fetching = ref(false)
 const wrong = ref('')
-
-function setLead(lead: Lead) {
-  change('Change what stands before the title', (button) =>
-    Object.assign(button, { picture: undefined, icon: undefined, emoji: undefined, ...lead }),
-  )
-}
 
 async function fetchPicture() {
   fetching.value = true

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
 import { computed } from 'vue'
-import type { Block, Lead } from '@/api/client'
+import type { Block } from '@/api/client'
 import FieldText from '@/fields/FieldText.vue'
 import FieldLead from './FieldLead.vue'
 import { useContent } from './useContent'
 
 const props = defineProps<{ block: Block }>()
-const { content, set, change } = useContent(() => props.block, 'contact')
+const { content, set, change, setLead } = useContent(() => props.block, 'contact')
 
 const ways = [
   { value: 'mail', label: 'E-mail' },
@@ -19,6 +19,25 @@ const ways = [
 const numbered = computed(() => ['call', 'text', 'app'].includes(content.value.way))
 const written = computed(() => ['mail', 'text', 'app'].includes(content.value.way))
 type Card = NonNullable<typeof content.value.card>
+
+/** The lines of a contact card. What must be whole before it can be kept waits for the field to be left. */
+const CARD = [
+  { field: 'name', label: 'Name', most: 120, lazy: true },
+  { field: 'organisation', label: 'Organisation', most: 120 },
+  { field: 'role', label: 'Role', most: 120 },
+  { field: 'phone', label: 'Number', most: 40, inputmode: 'tel', lazy: true },
+  { field: 'mail', label: 'E-mail address', most: 120, inputmode: 'email', lazy: true },
+  { field: 'web', label: 'Web address', most: 2048, inputmode: 'url', lazy: true },
+  { field: 'place', label: 'Postal address', most: 300, lines: 3 },
+  { field: 'note', label: 'Note', most: 500, lines: 2 },
+] as {
+  field: keyof Card
+  label: string
+  most: number
+  lines?: number
+  inputmode?: 'tel' | 'email' | 'url'
+  lazy?: boolean
+}[]
 
 /** Takes the way with what it needs, so that the block leads somewhere at every moment. */
 function setWay(way: typeof content.value.way) {
@@ -33,12 +52,6 @@ function setWay(way: typeof content.value.way) {
 
 function setCard(field: keyof Card, text: string) {
   change('Change the card', (contact) => void (contact.card = { ...(contact.card ?? { name: '' }), [field]: text }), field) // prettier-ignore
-}
-
-function setLead(lead: Lead) {
-  change('Change what stands before the title', (contact) =>
-    Object.assign(contact, { picture: undefined, icon: undefined, emoji: undefined, ...lead }),
-  )
 }
 </script>
 
@@ -114,60 +127,15 @@ function setLead(lead: Lead) {
   />
   <template v-if="content.way === 'card'">
     <FieldText
-      label="Name"
-      :model-value="content.card?.name"
-      :maxlength="120"
-      lazy
-      @update:model-value="setCard('name', $event)"
-    />
-    <FieldText
-      label="Organisation"
-      :model-value="content.card?.organisation"
-      :maxlength="120"
-      @update:model-value="setCard('organisation', $event)"
-    />
-    <FieldText
-      label="Role"
-      :model-value="content.card?.role"
-      :maxlength="120"
-      @update:model-value="setCard('role', $event)"
-    />
-    <FieldText
-      label="Number"
-      :model-value="content.card?.phone"
-      :maxlength="40"
-      inputmode="tel"
-      lazy
-      @update:model-value="setCard('phone', $event)"
-    />
-    <FieldText
-      label="E-mail address"
-      :model-value="content.card?.mail"
-      :maxlength="120"
-      inputmode="email"
-      lazy
-      @update:model-value="setCard('mail', $event)"
-    />
-    <FieldText
-      label="Web address"
-      :model-value="content.card?.web"
-      inputmode="url"
-      lazy
-      @update:model-value="setCard('web', $event)"
-    />
-    <FieldText
-      label="Postal address"
-      :model-value="content.card?.place"
-      :maxlength="300"
-      :lines="3"
-      @update:model-value="setCard('place', $event)"
-    />
-    <FieldText
-      label="Note"
-      :model-value="content.card?.note"
-      :maxlength="500"
-      :lines="2"
-      @update:model-value="setCard('note', $event)"
+      v-for="line in CARD"
+      :key="line.field"
+      :label="line.label"
+      :model-value="content.card?.[line.field]"
+      :maxlength="line.most"
+      :lines="line.lines"
+      :inputmode="line.inputmode"
+      :lazy="line.lazy"
+      @update:model-value="setCard(line.field, $event)"
     />
   </template>
   <FieldLead :lead="content" @change="setLead" />

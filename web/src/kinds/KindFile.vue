@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { ref, useTemplateRef } from 'vue'
-import type { Block, Lead } from '@/api/client'
+import type { Block } from '@/api/client'
 import FieldText from '@/fields/FieldText.vue'
 import { upload } from '@/pictures/upload'
 import FieldAddress from './FieldAddress.vue'
@@ -9,7 +9,7 @@ import FieldLead from './FieldLead.vue'
 import { useContent } from './useContent'
 
 const props = defineProps<{ block: Block }>()
-const { content, set, change } = useContent(() => props.block, 'file')
+const { content, set, change, setLead } = useContent(() => props.block, 'file')
 
 const input = useTemplateRef<HTMLInputElement>('input')
 const busy = ref(false)
@@ -41,12 +41,6 @@ async function choose(event: Event) {
 
 function setAddress(address: string) {
   change('Change the address', (file) => Object.assign(file, { address, media: '', name: '', bytes: 0 }))
-}
-
-function setLead(lead: Lead) {
-  change('Change what stands before the title', (file) =>
-    Object.assign(file, { picture: undefined, icon: undefined, emoji: undefined, ...lead }),
-  )
 }
 </script>
 

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp, Trash2 } from '@lucide/vue'
 import Button from 'primevue/button'
 import { ref, useTemplateRef } from 'vue'
 import { api, take, type Block, type Picture } from '@/api/client'
@@ -7,6 +6,8 @@ import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldRange from '@/fields/FieldRange.vue'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
+import ItemTools from '@/fields/ItemTools.vue'
+import { moveItem } from '@/fields/reorder'
 import { newKey } from '@/page/newKey'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import { pictureProblem } from '@/pictures/pictureFile'
@@ -50,10 +51,7 @@ function setItem(at: number, what: string, make: (item: (typeof content.value.it
 }
 
 function move(at: number, by: number) {
-  change('Move a picture', ({ items }) => {
-    const [item] = items.splice(at, 1)
-    if (item) items.splice(at + by, 0, item)
-  })
+  change('Move a picture', ({ items }) => moveItem(items, at, by))
 }
 </script>
 
@@ -110,34 +108,13 @@ function move(at: number, by: number) {
         still="The picture leads where it did."
         @update:model-value="setItem(at, 'address', (each) => (each.address = $event))"
       />
-      <div class="tools">
-        <button
-          class="tool"
-          type="button"
-          :aria-label="`Picture ${at + 1} up`"
-          :disabled="at === 0"
-          @click="move(at, -1)"
-        >
-          <ArrowUp aria-hidden="true" />
-        </button>
-        <button
-          class="tool"
-          type="button"
-          :aria-label="`Picture ${at + 1} down`"
-          :disabled="at === content.items.length - 1"
-          @click="move(at, 1)"
-        >
-          <ArrowDown aria-hidden="true" />
-        </button>
-        <button
-          class="tool"
-          type="button"
-          :aria-label="`Take picture ${at + 1} out`"
-          @click="change('Take a picture out', ({ items }) => items.splice(at, 1))"
-        >
-          <Trash2 aria-hidden="true" />
-        </button>
-      </div>
+      <ItemTools
+        :name="`Picture ${at + 1}`"
+        :at="at"
+        :count="content.items.length"
+        @move="move(at, $event)"
+        @remove="change('Take a picture out', ({ items }) => items.splice(at, 1))"
+      />
     </li>
   </ol>
   <input
@@ -168,12 +145,5 @@ function move(at: number, by: number) {
   padding: 12px;
   border: 1px solid var(--line);
   border-radius: 6px;
-}
-.tools {
-  display: flex;
-  justify-content: flex-end;
-}
-.tool:disabled {
-  opacity: 0.35;
 }
 </style>

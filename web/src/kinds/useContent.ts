@@ -1,5 +1,5 @@
 import { computed } from 'vue'
-import type { Block } from '@/api/client'
+import type { Block, Lead } from '@/api/client'
 import { titleOf, type Kind } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
 
@@ -32,5 +32,12 @@ export function useContent<K extends Kind>(block: () => Block, kind: K) {
     )
   }
 
-  return { content, set, change }
+  /** Puts a picture, an icon or an emoji before the title, in place of what stood there. */
+  function setLead(lead: Lead) {
+    change('Change what stands before the title', (content) =>
+      Object.assign(content, { picture: undefined, icon: undefined, emoji: undefined, ...lead }),
+    )
+  }
+
+  return { content, set, change, setLead }
 }

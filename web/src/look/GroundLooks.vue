@@ -11,6 +11,7 @@ import FieldPicture from '@/pictures/FieldPicture.vue'
 import { upload } from '@/pictures/upload'
 import { posterOf } from './poster'
 import { useLook } from './useLook'
+import VeilLooks from './VeilLooks.vue'
 
 /** The background: a colour, a gradient, a pattern, a picture or a film. */
 const { look, change, palette } = useLook()
@@ -23,6 +24,11 @@ const kinds = [
   { value: 'pattern', label: 'Pattern' },
   { value: 'picture', label: 'Picture' },
   { value: 'film', label: 'Film' },
+] as const
+const BACKDROP = [
+  { field: 'x', label: 'Across', most: 100, unit: ' %' },
+  { field: 'y', label: 'Down', most: 100, unit: ' %' },
+  { field: 'blur', label: 'Blur', most: 40, unit: ' px' },
 ] as const
 const { data: choices } = useQuery({
   queryKey: ['looks'],
@@ -165,44 +171,21 @@ async function chooseFilm(event: Event) {
       @update:model-value="setGround('picture', ({ picture }) => picture && (picture.picture = $event))"
     />
     <FieldRange
-      label="Across"
-      :model-value="ground.picture.x"
+      v-for="measure in BACKDROP"
+      :key="measure.field"
+      :label="measure.label"
+      :model-value="ground.picture[measure.field]"
       :min="0"
-      :max="100"
-      unit=" %"
-      @update:model-value="setGround('place', ({ picture }) => picture && (picture.x = $event))"
-    />
-    <FieldRange
-      label="Down"
-      :model-value="ground.picture.y"
-      :min="0"
-      :max="100"
-      unit=" %"
-      @update:model-value="setGround('place', ({ picture }) => picture && (picture.y = $event))"
-    />
-    <FieldRange
-      label="Blur"
-      :model-value="ground.picture.blur"
-      :min="0"
-      :max="40"
-      unit=" px"
-      @update:model-value="setGround('blur', ({ picture }) => picture && (picture.blur = $event))"
-    />
-    <FieldColour
-      label="Veil"
-      :model-value="ground.picture.veil.colour"
-      :palette="palette"
-      @update:model-value="setGround('veil', ({ picture }) => picture && (picture.veil.colour = $event))"
-    />
-    <FieldRange
-      label="Strength of the veil"
-      :model-value="ground.picture.veil.strength"
-      :min="0"
-      :max="95"
-      unit=" %"
+      :max="measure.most"
+      :unit="measure.unit"
       @update:model-value="
-        setGround('strength', ({ picture }) => picture && (picture.veil.strength = $event))
+        setGround(measure.field, ({ picture }) => picture && (picture[measure.field] = $event))
       "
+    />
+    <VeilLooks
+      :veil="ground.picture.veil"
+      :palette="palette"
+      @change="(what, make) => setGround(what, ({ picture }) => picture && make(picture.veil))"
     />
   </template>
 
@@ -230,19 +213,10 @@ async function chooseFilm(event: Event) {
       />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     </div>
-    <FieldColour
-      label="Veil"
-      :model-value="ground.film.veil.colour"
+    <VeilLooks
+      :veil="ground.film.veil"
       :palette="palette"
-      @update:model-value="setGround('veil', ({ film }) => film && (film.veil.colour = $event))"
-    />
-    <FieldRange
-      label="Strength of the veil"
-      :model-value="ground.film.veil.strength"
-      :min="0"
-      :max="95"
-      unit=" %"
-      @update:model-value="setGround('strength', ({ film }) => film && (film.veil.strength = $event))"
+      @change="(what, make) => setGround(what, ({ film }) => film && make(film.veil))"
     />
   </template>
 </template>
