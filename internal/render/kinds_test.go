@@ -85,6 +85,18 @@ func TestTheSheetOfAPageLoadsNoFontItDoesNotNeed(t *testing.T) {
 	assert.Contains(t, out, "font-display:optional", "text does not move when a font comes late")
 }
 
+func TestALookThatWasNeverTidiedCannotReachTheSheet(t *testing.T) {
+	doc := pagetest.Everything()
+	doc.Look.Text = "tomato;}</style><script>"
+	doc.Look.Type.Pair = `x";}`
+	doc.Blocks[0].Style.Buttons.Edge = "peru}"
+	sheet := render.Style(doc)
+	assert.NotContains(t, sheet, "tomato")
+	assert.NotContains(t, sheet, "peru")
+	assert.Contains(t, sheet, "--text:"+look.Default().Text)
+	assert.NotContains(t, draw(t, doc), "b-button")
+}
+
 func TestEveryGroundIsDrawn(t *testing.T) {
 	veil := look.Veil{Colour: "#102030", Strength: 60}
 	for name, c := range map[string]struct {

@@ -12,9 +12,9 @@ import (
 	"jundle/internal/fonts"
 )
 
-// Everything written here comes out of a tidied document: colours are hex codes,
-// choices are words of ours, numbers are numbers. tidyOr falls back on the first
-// theme for one that is not, so that nothing else can reach a style sheet.
+// Everything written here comes out of a sound look: colours are hex codes,
+// choices are words of ours, numbers are numbers. Nothing else can reach a style
+// sheet.
 
 // Style is the whole style sheet of a page: its fonts, its looks, those of each
 // block that has its own, and the rules all pages share.
@@ -23,19 +23,12 @@ func Style(doc page.Document) string {
 	for _, file := range Fonts(doc) {
 		fmt.Fprintf(&out, `@font-face{font-family:"%s";font-weight:%d;font-display:optional;src:url(%s) format("woff2");unicode-range:%s}`, file.Family, file.Weight, file.Path, file.Range)
 	}
-	l := safeLook(doc.Look)
-	out.WriteString(".page{" + pageProperties(l) + buttonProperties(l.Buttons, l.Ground) + "}")
+	l := doc.Look.Sound()
+	out.WriteString(".page{" + pageProperties(l) + buttonProperties(l.Buttons) + "}")
 	for _, block := range doc.Blocks {
-		out.WriteString(blockRules(block, l))
+		out.WriteString(blockRules(block))
 	}
 	return out.String() + style
-}
-
-func safeLook(l look.Look) look.Look {
-	if l.Ground.Kind == "" {
-		return look.Default()
-	}
-	return l
 }
 
 // Fonts lists the slices of fonts the page's text needs.
@@ -44,7 +37,7 @@ func Fonts(doc page.Document) []fonts.Slice {
 	for _, link := range doc.Footer.Links {
 		text += link.Title
 	}
-	l := safeLook(doc.Look)
+	l := doc.Look.Sound()
 	pairs := map[string]bool{}
 	for _, block := range doc.Visible() {
 		if content := block.Content(); content != nil {
@@ -121,7 +114,7 @@ func pairProperties(pair look.Pair) string {
 	return fmt.Sprintf("--head:%s;--head-weight:%d;--font:%s;--bold:%d;", family(pair.Head), pair.Head.Weight, family(pair.Text), pair.Text.Bold)
 }
 
-func buttonProperties(b look.Buttons, ground look.Ground) string {
+func buttonProperties(b look.Buttons) string {
 	face, edge, line, underline := b.Ground, b.Edge, "1px", "none"
 	switch b.Fill {
 	case "outlined":
@@ -148,11 +141,11 @@ func buttonProperties(b look.Buttons, ground look.Ground) string {
 
 // blockRules are the looks of one block that are not the page's, and the
 // measures that are set by number.
-func blockRules(block page.Block, l look.Look) string {
+func blockRules(block page.Block) string {
 	var properties string
-	if block.Style != nil {
-		properties = buttonProperties(block.Style.Buttons, l.Ground)
-		if pair, ok := look.FindPair(block.Style.Pair); ok && block.Style.Pair != "" {
+	if style := block.Style.Sound(); style != nil {
+		properties = buttonProperties(style.Buttons)
+		if pair, ok := look.FindPair(style.Pair); ok && style.Pair != "" {
 			properties += pairProperties(pair)
 		}
 	}

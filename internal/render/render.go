@@ -18,6 +18,7 @@ import (
 	"strings"
 
 	"jundle/internal/core/colour"
+	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/fonts"
 	"jundle/internal/icons"
@@ -68,11 +69,11 @@ func ClickPath(visit Visit, key, item string) string {
 // Page draws the whole public page, and returns the policy to serve it with.
 func Page(doc page.Document, visit Visit) (html []byte, policy string, err error) {
 	sheet := Style(doc)
-	p := painter{doc: doc, href: func(key, item string) string { return ClickPath(visit, key, item) }}
+	p := painter{doc: doc, look: doc.Look.Sound(), href: func(key, item string) string { return ClickPath(visit, key, item) }}
 	data := pageData{
 		Pieces: p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
 		Title: doc.Header.Name, Description: doc.Header.Line, Canonical: visit.Origin + "/" + visit.Address, Origin: visit.Origin,
-		Header: doc.Header, ThemeColour: safeLook(doc.Look).Ground.Colour, IconsBelow: doc.Icons.Place == "below",
+		Header: doc.Header, ThemeColour: p.look.Ground.Colour, IconsBelow: doc.Icons.Place == "below",
 	}
 	for _, file := range Fonts(doc) {
 		data.Preload = append(data.Preload, file.Path)
@@ -123,7 +124,7 @@ type Strip struct {
 // Fragments draws the pieces of a page. Nothing in them leads anywhere: a press
 // in Arrange selects the row.
 func Fragments(doc page.Document) (Strip, error) {
-	p := painter{doc: doc, strip: true}
+	p := painter{doc: doc, look: doc.Look.Sound(), strip: true}
 	pieces := p.pieces()
 	strip := Strip{
 		Style: Style(doc), Fonts: Fonts(doc), Align: doc.Header.Align, Ground: string(pieces.Ground), Header: string(pieces.Head), Icons: string(pieces.Icons), Footer: string(pieces.Footer),
@@ -165,13 +166,14 @@ type piece struct {
 // wrong.
 type painter struct {
 	doc   page.Document
+	look  look.Look
 	href  func(key, item string) string // nil in the strip
 	strip bool
 	err   error
 }
 
 func (p *painter) pieces() pieces {
-	drawn := pieces{Ground: template.HTML(groundHTML(safeLook(p.doc.Look)))} //nolint:gosec // written by groundHTML
+	drawn := pieces{Ground: template.HTML(groundHTML(p.look))} //nolint:gosec // written by groundHTML
 	drawn.Head = p.paint("header", p.doc.Header)
 	if len(p.doc.Icons.Items) > 0 {
 		drawn.Icons = p.paint("icons", iconsView{p.doc.Icons, p})
@@ -193,14 +195,13 @@ func (p *painter) block(block page.Placed) template.HTML {
 	if content == nil {
 		return ""
 	}
-	l := safeLook(p.doc.Look)
-	corners := l.Buttons.Corners
 	own := ""
-	if blockRules(block.Block, l) != "" {
+	if blockRules(block.Block) != "" {
 		own = " " + ownClass(block.Key)
 	}
-	if block.Style != nil {
-		corners = block.Style.Buttons.Corners
+	corners := p.look.Buttons.Corners
+	if style := block.Style.Sound(); style != nil {
+		corners = style.Buttons.Corners
 	}
 	return p.paint("kind_"+string(block.Kind), blockView{Placed: block, C: content, Own: own, Corners: string(corners), Language: p.doc.Language, painter: p})
 }

@@ -25,6 +25,12 @@ const (
 	fetchPause          = 2 * time.Second
 )
 
+// Files a workspace may upload: so many at once, and one more after each pause.
+const (
+	uploadsPerWorkspace = 150
+	uploadPause         = 2 * time.Second
+)
+
 // rateLimits bounds how often somebody may try to get in, by the e-mail address tried
 // and by where the attempts come from. The least recent of many are forgotten,
 // so that memory is bounded too.
@@ -33,13 +39,15 @@ type rateLimits struct {
 	emails  *lru.Cache[string, *rate.Limiter]
 	clients *lru.Cache[string, *rate.Limiter]
 	fetches *lru.Cache[string, *rate.Limiter]
+	uploads *lru.Cache[string, *rate.Limiter]
 }
 
 func newRateLimits(now func() time.Time) *rateLimits {
 	emails, _ := lru.New[string, *rate.Limiter](50_000)
 	clients, _ := lru.New[string, *rate.Limiter](50_000)
 	fetches, _ := lru.New[string, *rate.Limiter](50_000)
-	return &rateLimits{now: now, emails: emails, clients: clients, fetches: fetches}
+	uploads, _ := lru.New[string, *rate.Limiter](50_000)
+	return &rateLimits{now: now, emails: emails, clients: clients, fetches: fetches, uploads: uploads}
 }
 
 // take uses up one attempt, or says how long to wait.
@@ -51,9 +59,21 @@ func (a *rateLimits) take(email, client string) error {
 	if wait == 0 {
 		return nil
 	}
-	minutes := int(math.Ceil(wait.Minutes()))
-	refusal := huma.NewError(http.StatusTooManyRequests, fmt.Sprintf("There were too many attempts. Wait %d minutes and try again.", minutes))
+	return tooMany(fmt.Sprintf("There were too many attempts. Wait %d minutes and try again.", int(math.Ceil(wait.Minutes()))), wait)
+}
+
+func tooMany(says string, wait time.Duration) error {
+	refusal := huma.NewError(http.StatusTooManyRequests, says)
 	return huma.ErrorWithHeaders(refusal, http.Header{"Retry-After": {fmt.Sprint(int(math.Ceil(wait.Seconds())))}})
+}
+
+// takeUpload uses up one upload of a workspace, or says how long to wait.
+func (a *rateLimits) takeUpload(workspace string) error {
+	wait := a.wait(a.uploads, workspace, uploadsPerWorkspace, uploadPause)
+	if wait == 0 {
+		return nil
+	}
+	return tooMany("These were many files in a short time. Wait a few seconds and go on; what was uploaded is kept.", wait)
 }
 
 // mayFetch uses up one fetch of a workspace, if it has one left.

@@ -8,6 +8,7 @@ import (
 	"net/http"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -91,6 +92,22 @@ func TestAnUploadThatCannotBeUsedSaysWhy(t *testing.T) {
 		assert.Contains(t, got.detail(), c.says, c.path)
 	}
 	assert.Equal(t, http.StatusUnauthorized, b.browser().send("POST", "/api/pictures", pngFile(t, 2, 2)).status)
+}
+
+func TestUploadsAreLimitedAndComeBack(t *testing.T) {
+	b := open(t)
+	member := b.browser()
+	member.signUp("quarrow-clay")
+	upload := func() answer { return member.send("POST", "/api/icons", []byte("<svg></svg>")) }
+	var last answer
+	for range 151 {
+		last = upload()
+	}
+	assert.Equal(t, http.StatusTooManyRequests, last.status)
+	assert.Contains(t, last.detail(), "what was uploaded is kept")
+	assert.Equal(t, "2", last.header.Get("Retry-After"))
+	b.now = b.now.Add(2 * time.Second)
+	assert.Equal(t, http.StatusUnprocessableEntity, upload().status)
 }
 
 func TestAnUploadedIconIsHarmlessOrRefused(t *testing.T) {

@@ -48,11 +48,6 @@ func (s *Server) addMedia() {
 	huma.Register(s.api, upload("upload-file", "/api/files", "Upload a file to hand out (at most 15 MiB)"), s.uploadFile)
 }
 
-// tooLarge refuses an upload by its size.
-func tooLarge(says string) error {
-	return huma.NewError(http.StatusRequestEntityTooLarge, says+" Nothing was changed.")
-}
-
 // unreadable words an error of package media for whoever uploaded something;
 // nil for one that is not about what was uploaded.
 func unreadable(err error) error {
@@ -69,8 +64,8 @@ func unreadable(err error) error {
 }
 
 func (s *Server) uploadPicture(ctx context.Context, in *Upload) (*struct{ Body Original }, error) {
-	if len(in.RawBody) > media.MaxBytes {
-		return nil, tooLarge("This file is larger than 8 MB. Save the picture smaller and try again.")
+	if err := s.mayUpload(ctx, in.RawBody, media.MaxBytes, "This file is larger than 8 MB. Save the picture smaller and try again."); err != nil {
+		return nil, err
 	}
 	kept, err := media.Original(in.RawBody)
 	if err != nil {
@@ -116,6 +111,9 @@ func (s *Server) cut(ctx context.Context, original media.File, how picture.Cut, 
 }
 
 func (s *Server) uploadIcon(ctx context.Context, in *Upload) (*struct{ Body page.Icon }, error) {
+	if err := s.mayUpload(ctx, in.RawBody, media.MaxBytes, "This file is larger than 8 MB. An icon needs far less."); err != nil {
+		return nil, err
+	}
 	drawing, err := media.Drawing(in.RawBody)
 	if errors.Is(err, media.ErrNoDrawing) {
 		if strings.Contains(string(in.RawBody[:min(len(in.RawBody), 1000)]), "<svg") {
@@ -138,15 +136,15 @@ func (s *Server) uploadIcon(ctx context.Context, in *Upload) (*struct{ Body page
 }
 
 func (s *Server) uploadFilm(ctx context.Context, in *Upload) (*struct{ Body KeptFile }, error) {
-	if len(in.RawBody) > media.MaxFilm {
-		return nil, tooLarge("This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller.")
+	if err := s.mayUpload(ctx, in.RawBody, media.MaxFilm, "This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller."); err != nil {
+		return nil, err
 	}
 	return s.keepFile(ctx, in.RawBody, media.Film)
 }
 
 func (s *Server) uploadFile(ctx context.Context, in *Upload) (*struct{ Body KeptFile }, error) {
-	if len(in.RawBody) > media.MaxDownload {
-		return nil, tooLarge("This file is larger than 15 MB. Put it where large files are kept, and paste its address.")
+	if err := s.mayUpload(ctx, in.RawBody, media.MaxDownload, "This file is larger than 15 MB. Put it where large files are kept, and paste its address."); err != nil {
+		return nil, err
 	}
 	return s.keepFile(ctx, in.RawBody, media.Download)
 }
@@ -160,6 +158,15 @@ func (s *Server) keepFile(ctx context.Context, upload []byte, read func([]byte) 
 		return nil, problem(err)
 	}
 	return &struct{ Body KeptFile }{KeptFile{kept.Name, len(kept.Bytes)}}, nil
+}
+
+// mayUpload refuses an upload that is too large, or one too many in a short
+// time.
+func (s *Server) mayUpload(ctx context.Context, upload []byte, most int, says string) error {
+	if len(upload) > most {
+		return huma.NewError(http.StatusRequestEntityTooLarge, says+" Nothing was changed.")
+	}
+	return s.limits.takeUpload(memberOf(ctx).WorkspaceID.String())
 }
 
 // keep stores files for the workspace of whoever is signed in.

@@ -68,7 +68,7 @@ func (s *Server) addPages() {
 		return s.pageOutput(ctx, found, err)
 	})
 	huma.Register(s.api, s.forMember(s.mayBeStale(huma.Operation{
-		OperationID: "save-draft", Method: http.MethodPut, Path: "/api/pages/{page}/draft", Summary: "Replace the working copy", MaxBodyBytes: 1 << 20,
+		OperationID: "save-draft", Method: http.MethodPut, Path: "/api/pages/{page}/draft", Summary: "Replace the working copy", MaxBodyBytes: 4 << 20,
 	})), s.saveDraft)
 	huma.Register(s.api, s.forMember(s.mayBeStale(huma.Operation{
 		OperationID: "publish", Method: http.MethodPost, Path: "/api/pages/{page}/publish", Summary: "Make an edition out of the working copy",

@@ -282,7 +282,7 @@ func TestADocumentThatCannotBeIsRefusedWhole(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, got.status, says)
 		assert.Contains(t, got.detail(), says)
 	}
-	huge := b.send("PUT", page+"/draft", draft(1, button("aaaa", strings.Repeat("x", 2<<20), "kiln.example")))
+	huge := b.send("PUT", page+"/draft", draft(1, button("aaaa", strings.Repeat("x", 5<<20), "kiln.example")))
 	assert.Equal(t, http.StatusRequestEntityTooLarge, huge.status)
 	assert.EqualValues(t, 1, b.send("GET", page, nil).body["revision"], "nothing was changed")
 }

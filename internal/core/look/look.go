@@ -6,6 +6,8 @@
 package look
 
 import (
+	"encoding/json"
+
 	"jundle/internal/core/colour"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/picture"
@@ -135,6 +137,38 @@ func (l *Look) Tidy(problems *invalid.List, where string) {
 	l.Buttons.Tidy(problems, where+"/buttons")
 	tidyPair(problems, where+"/type/pair", &l.Type.Pair)
 	problems.Range(where+"/type/step", "The size of type", l.Type.Step, -1, 2)
+}
+
+// Sound returns a copy of the look in the form it is stored in, and the first
+// theme for one that could not be stored, so that nothing but what Tidy lets
+// through is ever drawn.
+func (l Look) Sound() Look {
+	var copied Look
+	data, err := json.Marshal(l)
+	if err == nil {
+		err = json.Unmarshal(data, &copied)
+	}
+	var problems invalid.List
+	copied.Tidy(&problems, "look")
+	if err != nil || len(problems) > 0 {
+		return Default()
+	}
+	return copied
+}
+
+// Sound returns a copy of an override that may be drawn; nil for one that could
+// not be stored.
+func (o *Override) Sound() *Override {
+	if o == nil {
+		return nil
+	}
+	copied := *o
+	var problems invalid.List
+	copied.Tidy(&problems, "style")
+	if len(problems) > 0 {
+		return nil
+	}
+	return &copied
 }
 
 func (g *Ground) tidy(problems *invalid.List, where string) {

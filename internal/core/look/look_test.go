@@ -143,3 +143,19 @@ func TestAButtonIsToldFromThePageByItsColourOrItsEdge(t *testing.T) {
 	assert.False(t, edgeOf(look.Buttons{Fill: "outlined", Ground: "#000000", Text: "#000000", Edge: "#eeeeee"}).Passes)
 	assert.True(t, edgeOf(look.Buttons{Fill: "bare", Ground: "#ffffff", Text: "#000000", Edge: "#ffffff"}).Passes, "a bare button has no edge to see")
 }
+
+func TestWhatCouldNotBeStoredIsNeverDrawn(t *testing.T) {
+	l := look.Default()
+	l.Ground.Gradient = &look.Gradient{Colours: []string{" FFF ", "#000000"}, Angle: 10}
+	sound := l.Sound()
+	assert.Equal(t, "#ffffff", sound.Ground.Gradient.Colours[0])
+	assert.Equal(t, " FFF ", l.Ground.Gradient.Colours[0], "the look handed in is left alone")
+	l.Soft = "expression(alert(1))"
+	assert.Equal(t, look.Default(), l.Sound())
+	style := &look.Override{Buttons: look.Default().Buttons, Pair: "almanac"}
+	assert.Equal(t, style, style.Sound())
+	style.Pair = "x;}"
+	assert.Nil(t, style.Sound())
+	var none *look.Override
+	assert.Nil(t, none.Sound())
+}

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"jundle/internal/core/page"
+	"jundle/internal/core/page/pagetest"
 	"jundle/internal/core/readings"
 	"jundle/internal/core/traffic"
 )
@@ -61,6 +62,26 @@ func TestTheTableSaysWhichButtonFromWhichSource(t *testing.T) {
 	assert.Zero(t, dates.BySource[readings.Untagged].Clicks)
 	assert.Equal(t, 1, dates.BySource[readings.Untagged].Rate.Of, "it was shown there all the same")
 	assert.Equal(t, 1, got.Blocks[1].BySource[readings.Untagged].Clicks)
+}
+
+func TestWhatLeadsNowhereHasNoFiguresAndAllItemsOfARowAreOne(t *testing.T) {
+	click := func(minute int, block, item string) traffic.Event {
+		event := at(minute, 1, traffic.Click, block, "loft")
+		event.ID, event.Item = event.ID+item, item
+		return event
+	}
+	events := []traffic.Event{
+		at(0, 1, traffic.View, "", "loft"), click(1, "icons", "loft"), click(2, "icons", "ownn"), click(3, "pictures", "bowl"), click(4, "footer", "privacy"),
+		at(5, 2, traffic.View, "", "loft"),
+	}
+	got := readings.Read(lastWeek(t), events, map[int]page.Document{1: pagetest.Everything()})
+	clicks, takers := map[string]int{}, map[string]int{}
+	for _, row := range got.Blocks {
+		clicks[row.Block], takers[row.Block] = row.Total.Clicks, row.Total.Rate.Taken
+		assert.Equal(t, 2, row.Total.Rate.Of, "%s was shown to both", row.Block)
+	}
+	assert.Equal(t, map[string]int{"icons": 2, "button": 0, "contact": 0, "text": 0, "pictures": 1, "file": 0, "offer": 0, "footer": 1}, clicks)
+	assert.Equal(t, 1, takers["icons"], "two icons pressed in one visit are one taker")
 }
 
 func TestReachCountsOnlyVisitsThatWereShownTheBlock(t *testing.T) {

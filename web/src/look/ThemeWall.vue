@@ -28,8 +28,9 @@ const changed = computed(
 ) // prettier-ignore
 
 function wear(theme: ThemeChoice) {
-  change(`Wear “${theme.name}”`, (worn) => Object.assign(worn, structuredClone(JSON.parse(JSON.stringify(theme.look)))), undefined) // prettier-ignore
-  page.change(`Wear “${theme.name}”`, (draft) => void (draft.look.theme = theme.id), 'wear')
+  change(`Wear “${theme.name}”`, (worn) => {
+    Object.assign(worn, JSON.parse(JSON.stringify(theme.look)), { theme: theme.id })
+  })
 }
 
 const naming = ref(false)
