@@ -8,6 +8,8 @@ async function expectNothingFound(page: Page, where: string) {
   await page.mouse.move(0, 0)
   await expect(page.getByRole('tooltip')).toHaveCount(0)
   const found = await new AxeBuilder({ page })
+    // Pages in miniature are pictures; pages themselves are looked at in every theme below.
+    .exclude('.miniature')
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
     .analyze()
   const said = found.violations.map(

@@ -18,7 +18,8 @@ import (
 // HTML: pictures and films, files to download, and fonts. Names are digests of
 // the bytes or fixed with the program, so what they stand for never changes.
 func AddFiles(engine *gin.Engine, kept *store.Store) {
-	engine.GET("/media/:name", func(c *gin.Context) {
+	methods := []string{http.MethodGet, http.MethodHead}
+	engine.Match(methods, "/media/:name", func(c *gin.Context) {
 		name := c.Param("name")
 		// What was uploaded to be downloaded is handed out in no other way.
 		if strings.HasSuffix(name, ".bin") {
@@ -29,13 +30,13 @@ func AddFiles(engine *gin.Engine, kept *store.Store) {
 			serveUnchanging(c, media.ContentType(name), data)
 		}
 	})
-	engine.GET("/files/:name/:as", func(c *gin.Context) {
+	engine.Match(methods, "/files/:name/:as", func(c *gin.Context) {
 		if data, ok := mediaBytes(c, kept, c.Param("name")); ok {
 			c.Header("Content-Disposition", attachment(c.Param("as")))
 			serveUnchanging(c, "application/octet-stream", data)
 		}
 	})
-	engine.GET("/fonts/:name", func(c *gin.Context) {
+	engine.Match(methods, "/fonts/:name", func(c *gin.Context) {
 		data, err := fonts.Bytes(c.Param("name"))
 		if err != nil {
 			c.String(http.StatusNotFound, "There is no such font.")

@@ -87,6 +87,9 @@ func TestFilesAreHandedOutAsAttachmentsAndInNoOtherWay(t *testing.T) {
 	assert.Equal(t, http.StatusPartialContent, part.Code, "films are fetched in parts")
 	assert.Equal(t, "234", part.Body.String())
 	assert.Equal(t, http.StatusNotFound, s.get("/files/"+strings.Repeat("4", 64)+".bin/x").Code)
+	head := s.get("/media/"+film, func(r *http.Request) { r.Method = http.MethodHead })
+	assert.Equal(t, http.StatusOK, head.Code, "who fetches a card for a post asks for the head first")
+	assert.Empty(t, head.Body.String())
 }
 
 func TestFontsComeWithThePageFromItsOwnHost(t *testing.T) {

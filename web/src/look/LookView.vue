@@ -59,7 +59,7 @@ const steps = [
             />
           </section>
         </div>
-        <div class="paper">
+        <div class="paper" role="region" aria-label="The page as it looks now" tabindex="0">
           <PageMiniature
             v-if="page.document && page.state"
             class="page-now"
