@@ -19,7 +19,9 @@ export default defineConfig({
     // Headless Chromium says that it is one, and is not counted.
     userAgent: devices['Desktop Chrome'].userAgent,
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // Recording every step of every test takes as long as the test; ask for it when one fails.
+    trace: process.env.TRACE ? 'retain-on-failure' : 'off',
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

@@ -82,6 +82,7 @@ async function keep() {
       :stencil-component="round ? CircleStencil : RectangleStencil"
       :stencil-props="aspect ? { aspectRatio: aspect } : {}"
       v-bind="start"
+      :transitions="false"
       :check-orientation="false"
       :canvas="false"
       :min-width="40"
