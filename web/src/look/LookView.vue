@@ -139,15 +139,15 @@ const steps = [
   display: grid;
   gap: 14px;
   padding: 12px 0 0;
-  border-top: 1.5px solid var(--accent);
+  border-top: 2px solid var(--accent);
 }
 /* A leader from each panel to the page, as on a working drawing. */
 .panel::after {
   content: '';
   position: absolute;
-  top: -1.5px;
+  top: -2px;
   width: 56px;
-  border-top: 1.5px solid var(--accent);
+  border-top: 2px solid var(--accent);
 }
 .panel::before {
   content: '';

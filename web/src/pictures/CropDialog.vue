@@ -105,7 +105,7 @@ async function keep() {
         aria-label="Change left and right over"
         @click="cropper?.flip(true, false)"
       >
-        <FlipHorizontal2 aria-hidden="true" />
+        <FlipVertical2 aria-hidden="true" />
       </button>
       <button
         class="tool"
@@ -113,7 +113,7 @@ async function keep() {
         aria-label="Change top and bottom over"
         @click="cropper?.flip(false, true)"
       >
-        <FlipVertical2 aria-hidden="true" />
+        <FlipHorizontal2 aria-hidden="true" />
       </button>
       <span class="soft small">Drag the {{ round ? 'circle' : 'frame' }}, or its edge.</span>
     </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { useMediaQuery } from '@vueuse/core'
 import Skeleton from 'primevue/skeleton'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -17,6 +18,7 @@ const { data: starters, error } = useQuery({
   queryFn: () => take(api.GET('/api/pages/{page}/starters', { params: { path: { page: id.value } } })),
   staleTime: 60_000,
 })
+const onPhone = useMediaQuery('(max-width: 720px)')
 const empty = computed(() => page.document?.blocks.length === 0)
 
 async function begin(starter: StarterChoice) {
@@ -56,7 +58,12 @@ async function begin(starter: StarterChoice) {
       </template>
       <li v-for="starter in starters" :key="starter.id">
         <button type="button" @click="begin(starter)">
-          <PageMiniature class="small" :strip="starter.strip" :document="starter.document" :scale="0.62" />
+          <PageMiniature
+            class="small"
+            :strip="starter.strip"
+            :document="starter.document"
+            :scale="onPhone ? 0.46 : 0.62"
+          />
           <span class="trade">{{ starter.trade }}</span>
           <span class="says">{{ starter.says }}</span>
         </button>
@@ -99,6 +106,15 @@ async function begin(starter: StarterChoice) {
 button:hover .small {
   outline: 2px solid var(--accent);
   outline-offset: 2px;
+}
+@media (max-width: 720px) {
+  .starters {
+    grid-template-columns: 1fr 1fr;
+    gap: 20px 14px;
+  }
+  .small {
+    height: 290px;
+  }
 }
 .trade {
   font: 650 1.1rem/1.2 var(--font-head);
