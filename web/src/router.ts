@@ -2,6 +2,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 import { useSession } from './session'
 
 export const router = createRouter({
+  scrollBehavior: (_to, _from, saved) => saved ?? { top: 0 },
   history: createWebHistory(),
   routes: [
     {

@@ -62,7 +62,7 @@ async function begin(starter: StarterChoice) {
             class="small"
             :strip="starter.strip"
             :document="starter.document"
-            :scale="onPhone ? 0.46 : 0.62"
+            :scale="onPhone ? 0.485 : 0.62"
           />
           <span class="trade">{{ starter.trade }}</span>
           <span class="says">{{ starter.says }}</span>
@@ -109,10 +109,11 @@ button:hover .small {
 }
 @media (max-width: 720px) {
   .starters {
-    grid-template-columns: 1fr 1fr;
+    grid-template-columns: repeat(2, minmax(0, 1fr));
     gap: 20px 14px;
   }
   .small {
+    width: 100%;
     height: 290px;
   }
 }
