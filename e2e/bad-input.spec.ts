@@ -1,29 +1,6 @@
-import { deflateSync, crc32 } from 'node:zlib'
 import { expect, test } from '@playwright/test'
+import { blackPNG } from './support/files'
 import { freshName, ILSE, paste, publish, row, signUp, titles } from './support/people'
-
-/** A black PNG of that size. */
-function png(width: number, height: number) {
-  const chunk = (kind: string, data: Buffer) => {
-    const body = Buffer.concat([Buffer.from(kind), data])
-    const out = Buffer.alloc(body.length + 8)
-    out.writeUInt32BE(data.length, 0)
-    body.copy(out, 4)
-    out.writeUInt32BE(crc32(body), body.length + 4)
-    return out
-  }
-  const head = Buffer.alloc(13)
-  head.writeUInt32BE(width, 0)
-  head.writeUInt32BE(height, 4)
-  head[8] = 1 // one bit a pixel, grey
-  const rows = Buffer.alloc((Math.ceil(width / 8) + 1) * height)
-  return Buffer.concat([
-    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
-    chunk('IHDR', head),
-    chunk('IDAT', deflateSync(rows)),
-    chunk('IEND', Buffer.alloc(0)),
-  ])
-}
 
 test('an address that could harm a visitor is refused, and what was typed stays', async ({ page }) => {
   await signUp(page, freshName('careful'))
@@ -137,14 +114,14 @@ test('a file that cannot be the picture says why, and a good one is cut to a cir
     page.getByLabel('Picture: file').setInputFiles({ name, mimeType: 'image/png', buffer })
   for (const [name, buffer, says] of [
     ['letter.png', Buffer.from('Dear Ilse'), 'not a picture'],
-    ['huge.png', png(10_000, 10_000), '100 megapixels'],
+    ['huge.png', blackPNG(10_000, 10_000), '100 megapixels'],
     ['heavy.png', Buffer.alloc(10 * 1024 * 1024), 'larger than 8 MB'],
   ] as const) {
     await choose(name, buffer)
     await expect(page.getByRole('alert').filter({ hasText: says })).toBeVisible()
   }
 
-  await choose('portrait.png', png(600, 400))
+  await choose('portrait.png', blackPNG(600, 400))
   await expect(page.locator('.vue-circle-stencil')).toBeVisible()
   await page.getByRole('button', { name: 'Use this cut' }).click()
   await expect(page.locator('.piece.top img.portrait')).toBeVisible()

@@ -1,8 +1,8 @@
 import { crc32, deflateSync } from 'node:zlib'
 import type { Page } from '@playwright/test'
 
-/** A PNG file of that size: four fields of colour, so that one sees which way up it is. */
-export function picture(name: string, width: number, height: number) {
+/** A PNG of so many bits and such a colour type, out of its rows with a filter byte before each. */
+function encode(width: number, height: number, bits: number, colourType: number, rows: Buffer) {
   const chunk = (kind: string, data: Buffer) => {
     const body = Buffer.concat([Buffer.from(kind), data])
     const out = Buffer.alloc(body.length + 8)
@@ -14,7 +14,17 @@ export function picture(name: string, width: number, height: number) {
   const head = Buffer.alloc(13)
   head.writeUInt32BE(width, 0)
   head.writeUInt32BE(height, 4)
-  head.set([8, 2], 8)
+  head.set([bits, colourType], 8)
+  const parts = [chunk('IHDR', head), chunk('IDAT', deflateSync(rows)), chunk('IEND', Buffer.alloc(0))]
+  return Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), ...parts])
+}
+
+/** A black PNG of that size, one bit a pixel: many pixels in few bytes. */
+export const blackPNG = (width: number, height: number) =>
+  encode(width, height, 1, 0, Buffer.alloc((Math.ceil(width / 8) + 1) * height))
+
+/** A PNG file of that size: four fields of colour, so that one sees which way up it is. */
+export function picture(name: string, width: number, height: number) {
   const rows = Buffer.alloc((width * 3 + 1) * height)
   const colours = [0xb06a2c, 0x2f5d62, 0xe8dcc6, 0x3b332c]
   for (let y = 0; y < height; y++)
@@ -24,13 +34,7 @@ export function picture(name: string, width: number, height: number) {
         y * (width * 3 + 1) + 1 + x * 3,
         3,
       )
-  const buffer = Buffer.concat([
-    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
-    chunk('IHDR', head),
-    chunk('IDAT', deflateSync(rows)),
-    chunk('IEND', Buffer.alloc(0)),
-  ])
-  return { name, mimeType: 'image/png', buffer }
+  return { name, mimeType: 'image/png', buffer: encode(width, height, 8, 2, rows) }
 }
 
 /** A film of a second, as this browser makes one. */

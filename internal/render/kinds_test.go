@@ -73,6 +73,22 @@ func TestLooksOfItsOwnReachOneBlockAlone(t *testing.T) {
 	assert.Contains(t, sheet, `font-family:"fraunces"`, "its fonts are loaded")
 }
 
+func TestARowOfIconsHasItsWidthBeforeItsLastIconHasCome(t *testing.T) {
+	doc := document("Dates")
+	add := func(n int) {
+		for range n {
+			doc.Icons.Items = append(doc.Icons.Items, page.IconLink{Key: "aaaa", Icon: page.Icon{Set: "signs", Name: "camera"}, Name: "x", Address: "https://a.example/"})
+		}
+	}
+	assert.NotContains(t, render.Style(doc), ".page .icons{")
+	add(3)
+	assert.Contains(t, render.Style(doc), ".page .icons{width:144px;justify-content:flex-start}", "three of 44 pixels, 6 apart")
+	doc.Icons.Size = "large"
+	assert.Contains(t, render.Style(doc), ".page .icons{width:173px;")
+	add(8)
+	assert.NotContains(t, render.Style(doc), ".page .icons{", "what does not fit in one row stays in the middle of several")
+}
+
 func TestTheSheetOfAPageLoadsNoFontItDoesNotNeed(t *testing.T) {
 	doc := document("Dates")
 	assert.Empty(t, render.Fonts(doc), "the fonts of the device need no download")

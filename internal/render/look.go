@@ -25,6 +25,7 @@ func Style(doc page.Document) string {
 	}
 	l := doc.Look.Sound()
 	out.WriteString(".page{" + pageProperties(l) + buttonProperties(l.Buttons) + "}")
+	out.WriteString(iconRules(doc.Icons))
 	for _, block := range doc.Blocks {
 		out.WriteString(blockRules(block))
 	}
@@ -159,6 +160,25 @@ func blockRules(block page.Block) string {
 		return ""
 	}
 	return "." + ownClass(block.Key) + "{" + properties + "}"
+}
+
+// iconRules give the row of icons its width beforehand, where it fits on a small
+// phone: browsers paint what has come of a page, and half a row in the middle
+// would stand elsewhere than the whole row does.
+func iconRules(icons page.Icons) string {
+	const phone = 320 // what a phone of 360 pixels leaves between the margins
+	side, apart := 44, 6
+	switch icons.Size {
+	case "small":
+		side = 39
+	case "large":
+		side, apart = 51, 10
+	}
+	width := len(icons.Items)*(side+apart) - apart
+	if width <= 0 || width > phone {
+		return ""
+	}
+	return fmt.Sprintf(".page .icons{width:%dpx;justify-content:flex-start}", width)
 }
 
 func ownClass(key string) string { return "b-" + key }

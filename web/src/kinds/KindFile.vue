@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { ref, useTemplateRef } from 'vue'
+import { useTemplateRef } from 'vue'
 import type { Block } from '@/api/client'
 import FieldText from '@/fields/FieldText.vue'
 import { upload } from '@/pictures/upload'
+import { atMost, useChosenFiles } from '@/pictures/useChosenFiles'
 import FieldAddress from './FieldAddress.vue'
 import FieldLead from './FieldLead.vue'
 import { useContent } from './useContent'
@@ -12,32 +13,17 @@ const props = defineProps<{ block: Block }>()
 const { content, set, change, setLead } = useContent(() => props.block, 'file')
 
 const input = useTemplateRef<HTMLInputElement>('input')
-const busy = ref(false)
-const wrong = ref('')
-const MOST = 15 * 1024 * 1024
-
-async function choose(event: Event) {
-  const field = event.target as HTMLInputElement
-  const picked = field.files?.[0]
-  field.value = ''
-  if (!picked) return
-  wrong.value = ''
-  if (picked.size > MOST) {
-    wrong.value = 'This file is larger than 15 MB. Put it where large files are kept, and paste its address.'
-    return
-  }
-  busy.value = true
-  try {
-    const kept = await upload('/api/files', picked)
-    change('Change the file', (file) => {
-      Object.assign(file, { media: kept.media, bytes: kept.bytes, name: picked.name, address: '' })
-    })
-  } catch (error) {
-    wrong.value = (error as Error).message
-  } finally {
-    busy.value = false
-  }
-}
+const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
+  atMost(
+    15,
+    picked,
+    'This file is larger than 15 MB. Put it where large files are kept, and paste its address.',
+  )
+  const kept = await upload('/api/files', picked)
+  change('Change the file', (file) => {
+    Object.assign(file, { media: kept.media, bytes: kept.bytes, name: picked.name, address: '' })
+  })
+})
 
 function setAddress(address: string) {
   change('Change the address', (file) => Object.assign(file, { address, media: '', name: '', bytes: 0 }))

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { ref, useTemplateRef } from 'vue'
+import { useTemplateRef } from 'vue'
 import { api, take, type Block, type Picture } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldRange from '@/fields/FieldRange.vue'
@@ -10,8 +10,9 @@ import ItemTools from '@/fields/ItemTools.vue'
 import { moveItem } from '@/fields/reorder'
 import { newKey } from '@/page/newKey'
 import FieldPicture from '@/pictures/FieldPicture.vue'
-import { pictureProblem } from '@/pictures/pictureFile'
+import { refuseUnusable } from '@/pictures/pictureFile'
 import { upload } from '@/pictures/upload'
+import { useChosenFiles } from '@/pictures/useChosenFiles'
 import FieldAddress from './FieldAddress.vue'
 import { useContent } from './useContent'
 
@@ -20,31 +21,22 @@ const { content, set, change } = useContent(() => props.block, 'pictures')
 const columns = [1, 2, 3].map((value) => ({ value, label: String(value) }))
 
 const file = useTemplateRef<HTMLInputElement>('file')
-const busy = ref(false)
-const wrong = ref('')
 
-/** Adds the chosen pictures whole; each can be cut afterwards. */
-async function add(event: Event) {
-  const input = event.target as HTMLInputElement
-  const picked = [...(input.files ?? [])]
-  input.value = ''
-  busy.value = true
-  wrong.value = ''
+/** Adds the chosen pictures whole; each can be cut afterwards. What was read before one that cannot be is kept. */
+const { busy, wrong, choose } = useChosenFiles(async (picked) => {
+  const added: Picture[] = []
   try {
-    const added: Picture[] = []
     for (const each of picked) {
-      wrong.value = await pictureProblem(each)
-      if (wrong.value) break
+      await refuseUnusable(each)
       const { media: original } = await upload('/api/pictures', each)
       added.push(await take(api.POST('/api/pictures/cut', { body: { original, use: 'column' } })))
     }
-    change('Add pictures', (pictures) => pictures.items.push(...added.map((picture) => ({ key: newKey(), picture, alt: '' })))) // prettier-ignore
-  } catch (error) {
-    wrong.value = (error as Error).message
   } finally {
-    busy.value = false
+    change('Add pictures', (pictures) => {
+      pictures.items.push(...added.map((picture) => ({ key: newKey(), picture, alt: '' })))
+    })
   }
-}
+})
 
 function setItem(at: number, what: string, make: (item: (typeof content.value.items)[number]) => void) {
   change(`Change the ${what} of a picture`, ({ items }) => items[at] && make(items[at]), `${at}/${what}`)
@@ -125,7 +117,7 @@ function move(at: number, by: number) {
     accept="image/png,image/jpeg,image/webp,image/gif"
     aria-label="Picture files"
     tabindex="-1"
-    @change="add"
+    @change="choose"
   />
   <Button label="Add pictures" severity="secondary" :loading="busy" @click="file?.click()" />
   <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>

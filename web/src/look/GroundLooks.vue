@@ -2,13 +2,14 @@
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import { api, take, type Look } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldColour from '@/fields/FieldColour.vue'
 import FieldRange from '@/fields/FieldRange.vue'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import { upload } from '@/pictures/upload'
+import { atMost, useChosenFiles } from '@/pictures/useChosenFiles'
 import { posterOf } from './poster'
 import { useLook } from './useLook'
 import VeilLooks from './VeilLooks.vue'
@@ -64,32 +65,17 @@ const setGround = (what: string, make: (ground: Ground) => void) =>
   change(`Change the ${what} of the background`, (changed) => make(changed.ground), `ground/${what}`)
 
 const input = useTemplateRef<HTMLInputElement>('input')
-const busy = ref(false)
-const wrong = ref('')
-const MOST = 6 * 1024 * 1024
-
-async function chooseFilm(event: Event) {
-  const field = event.target as HTMLInputElement
-  const picked = field.files?.[0]
-  field.value = ''
-  if (!picked) return
-  wrong.value = ''
-  if (picked.size > MOST) {
-    wrong.value = 'This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller.' // prettier-ignore
-    return
-  }
-  busy.value = true
-  try {
-    const kept = await upload('/api/films', picked)
-    const { media: original } = await upload('/api/pictures', await posterOf(picked))
-    const poster = await take(api.POST('/api/pictures/cut', { body: { original, use: 'ground' } }))
-    setGround('film', ({ film }) => film && Object.assign(film, { media: kept.media, poster }))
-  } catch (error) {
-    wrong.value = (error as Error).message
-  } finally {
-    busy.value = false
-  }
-}
+const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
+  atMost(
+    6,
+    picked,
+    'This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller.',
+  )
+  const kept = await upload('/api/films', picked)
+  const { media: original } = await upload('/api/pictures', await posterOf(picked))
+  const poster = await take(api.POST('/api/pictures/cut', { body: { original, use: 'ground' } }))
+  setGround('film', ({ film }) => film && Object.assign(film, { media: kept.media, poster }))
+})
 </script>
 
 <template>
@@ -209,7 +195,7 @@ async function chooseFilm(event: Event) {
         accept="video/mp4,video/webm"
         aria-label="Film file"
         tabindex="-1"
-        @change="chooseFilm"
+        @change="choose"
       />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     </div>

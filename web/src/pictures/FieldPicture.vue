@@ -2,8 +2,9 @@
 import Button from 'primevue/button'
 import { defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import type { Picture } from '@/api/client'
-import { pictureProblem } from './pictureFile'
+import { refuseUnusable } from './pictureFile'
 import { upload } from './upload'
+import { useChosenFiles } from './useChosenFiles'
 
 const CropDialog = defineAsyncComponent(() => import('./CropDialog.vue'))
 
@@ -21,26 +22,11 @@ const emit = defineEmits<{ 'update:modelValue': [picture: Picture | undefined] }
 
 const file = useTemplateRef<HTMLInputElement>('file')
 const cutting = ref<{ original: string; cut?: Picture['cut'] }>()
-const wrong = ref('')
-const busy = ref(false)
 
-async function choose(event: Event) {
-  const input = event.target as HTMLInputElement
-  const picked = input.files?.[0]
-  input.value = ''
-  if (!picked) return
-  wrong.value = await pictureProblem(picked)
-  if (wrong.value) return
-  busy.value = true
-  try {
-    const kept = await upload('/api/pictures', picked)
-    cutting.value = { original: kept.media }
-  } catch (error) {
-    wrong.value = (error as Error).message
-  } finally {
-    busy.value = false
-  }
-}
+const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
+  await refuseUnusable(picked)
+  cutting.value = { original: (await upload('/api/pictures', picked)).media }
+})
 
 function cutAgain() {
   const { original, cut } = props.modelValue ?? {}

@@ -8,6 +8,7 @@ import { ref, useTemplateRef } from 'vue'
 import { api, take, type Icon, type IconEntry } from '@/api/client'
 import IconDrawing from './IconDrawing.vue'
 import { upload } from './upload'
+import { useChosenFiles } from './useChosenFiles'
 
 /** Finds an icon by what it shows, what it is for, or whose mark it is; or takes an uploaded one. */
 const emit = defineEmits<{ cancel: []; chosen: [icon: Icon, title: string] }>()
@@ -22,24 +23,9 @@ const { data: found, isFetching } = useQuery({
 })
 
 const file = useTemplateRef<HTMLInputElement>('file')
-const wrong = ref('')
-const busy = ref(false)
-
-async function uploadOwn(event: Event) {
-  const input = event.target as HTMLInputElement
-  const picked = input.files?.[0]
-  input.value = ''
-  if (!picked) return
-  busy.value = true
-  wrong.value = ''
-  try {
-    emit('chosen', await upload('/api/icons', picked), picked.name.replace(/\.\w+$/, ''))
-  } catch (error) {
-    wrong.value = (error as Error).message
-  } finally {
-    busy.value = false
-  }
-}
+const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
+  emit('chosen', await upload('/api/icons', picked), picked.name.replace(/\.\w+$/, ''))
+})
 </script>
 
 <template>
@@ -86,7 +72,7 @@ async function uploadOwn(event: Event) {
         accept="image/svg+xml,image/png"
         aria-label="Icon file"
         tabindex="-1"
-        @change="uploadOwn"
+        @change="choose"
       />
       <Button label="Upload an SVG or PNG" severity="secondary" :loading="busy" @click="file?.click()" />
       <Button label="Cancel" severity="secondary" text @click="emit('cancel')" />

@@ -5,7 +5,7 @@ const MAX_PIXELS = 40_000_000
 const STAYS = 'The picture you had is still there.'
 
 /** Why a file cannot be used as a picture, or "" when it can. */
-export async function pictureProblem(file: File): Promise<string> {
+async function pictureProblem(file: File): Promise<string> {
   if (file.size > MAX_BYTES)
     return `This file is larger than 8 MB. Save the picture smaller and try again. ${STAYS}`
   const size = await measure(file)
@@ -15,6 +15,12 @@ export async function pictureProblem(file: File): Promise<string> {
     return `This picture has ${Math.round(megapixels)} megapixels and the limit is 40. Save it smaller, 2,000 pixels wide is plenty. ${STAYS}`
   }
   return ''
+}
+
+/** Throws why a file cannot be used as a picture, before it is sent. */
+export async function refuseUnusable(file: File) {
+  const problem = await pictureProblem(file)
+  if (problem) throw new Error(problem)
 }
 
 /** The size of a picture, read without putting it on screen. */
