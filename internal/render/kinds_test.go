@@ -11,9 +11,11 @@ import (
 	"github.com/stretchr/testify/require"
 	"golang.org/x/net/html"
 
+	"jundle/internal/core/colour"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
+	"jundle/internal/icons"
 	"jundle/internal/render"
 )
 
@@ -141,10 +143,30 @@ func TestEveryGroundIsDrawn(t *testing.T) {
 func TestAMarkInItsOwnColourStandsOnADiscItCanBeSeenOn(t *testing.T) {
 	doc := document()
 	doc.Icons.Colour = "brand"
-	doc.Icons.Items = []page.IconLink{{Key: "sign", Icon: page.Icon{Set: "signs", Name: "camera"}, Name: "Pictures", Address: "https://a.example/"}}
-	assert.NotContains(t, draw(t, doc), "chip\"", "a sign has the colour of the page")
-	doc.Icons.Items[0].Icon = page.Icon{Set: "marks", Name: "nobody-has-this"}
-	assert.Contains(t, draw(t, doc), `aria-label="Pictures"`, "an icon that is gone from the library leaves its link")
+	drawn := func(icon page.Icon) string {
+		doc.Icons.Items = []page.IconLink{{Key: "sign", Icon: icon, Name: "Pictures", Address: "https://a.example/"}}
+		strip, err := render.Fragments(doc)
+		require.NoError(t, err)
+		return strip.Icons
+	}
+	white, night := colour.MustParse("#ffffff"), colour.MustParse("#16181a")
+	discs := map[string]int{}
+	for _, icon := range icons.Search("a", 300) {
+		if icon.Set != icons.Marks {
+			continue
+		}
+		out, disc, class := drawn(page.Icon{Set: icon.Set, Name: icon.Name}), white, `class="chip"`
+		if strings.Contains(out, `class="chip night"`) {
+			disc, class = night, `class="chip night"`
+		}
+		discs[class]++
+		assert.Contains(t, out, class, icon.Name)
+		assert.Contains(t, out, `fill="`+icon.Colour+`"`, icon.Name)
+		assert.GreaterOrEqual(t, colour.Contrast(colour.MustParse(icon.Colour), disc), colour.NeedEdge, icon.Name)
+	}
+	assert.Len(t, discs, 2, "there are pale marks and dark ones: %v", discs)
+	assert.NotContains(t, drawn(page.Icon{Set: "signs", Name: "camera"}), "chip", "a sign has the colour of the page")
+	assert.Contains(t, drawn(page.Icon{Set: "marks", Name: "nobody-has-this"}), `aria-label="Pictures"`, "an icon that is gone from the library leaves its link")
 }
 
 func TestEveryThemeMakesAPageThatTravelsInTheFirstTenSegments(t *testing.T) {
