@@ -1,6 +1,7 @@
-// Package agents tells people's browsers from programs by what they call
-// themselves. What it knows comes from the vendored crawler list; the rule that
-// uses it is in core/traffic.
+// Package agents knows what user agents say: whether a person's browser or a
+// program is asking, whose app it runs in, and on what class of device. What it
+// knows comes from vendored lists; the rules that use it are in core/traffic and
+// core/source.
 package agents
 
 import (
@@ -14,6 +15,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"jundle/internal/core/traffic"
+	"jundle/internal/networks"
 )
 
 //go:embed libdata/crawler-user-agents.json
@@ -26,14 +28,26 @@ const MaxLength = 512
 // remembered bounds how many user agents are kept with their answer.
 const remembered = 20_000
 
-// List knows the agents of the vendored list. It is safe for concurrent use.
-type List struct {
-	crawlers, previews *regexp.Regexp
-	samples            map[traffic.Agent]string
-	answers            *lru.Cache[string, traffic.Agent]
+// Known is what is known of a user agent.
+type Known struct {
+	Agent  traffic.Agent
+	Device traffic.Device
+	// App is the network whose app's browser it is marked as; empty for none.
+	App string
+	// Products are the names of the products it lists (RFC 9110 s10.1.5), without
+	// those that every browser lists.
+	Products []string
 }
 
-// Load reads the vendored list.
+// List knows the agents of the vendored lists. It is safe for concurrent use.
+type List struct {
+	crawlers, previews *regexp.Regexp
+	apps               []networks.App
+	samples            map[traffic.Agent]string
+	answers            *lru.Cache[string, Known]
+}
+
+// Load reads the vendored lists.
 func Load() (*List, error) {
 	var entries []struct {
 		Pattern   string   `json:"pattern"`
@@ -62,34 +76,64 @@ func Load() (*List, error) {
 	if list.previews, err = regexp.Compile(strings.Join(previews, "|")); err != nil {
 		return nil, fmt.Errorf("crawler list: %w", err)
 	}
-	list.answers, err = lru.New[string, traffic.Agent](remembered)
+	if list.apps, err = networks.Apps(); err != nil {
+		return nil, err
+	}
+	list.answers, err = lru.New[string, Known](remembered)
 	return list, err
 }
 
 // Sample is a user agent of that kind out of the list; empty for a person.
 func (l *List) Sample(kind traffic.Agent) string { return l.samples[kind] }
 
-// Cut shortens a user agent to what is looked at.
+// Cut shortens a user agent to what is looked at and kept.
 func Cut(userAgent string) string {
 	if len(userAgent) > MaxLength {
 		userAgent = userAgent[:MaxLength]
 	}
-	return strings.ToValidUTF8(userAgent, "")
+	return strings.ReplaceAll(strings.ToValidUTF8(userAgent, ""), "\x00", "")
 }
 
-// Agent says what a user agent is. Each is looked up once and remembered.
-func (l *List) Agent(userAgent string) traffic.Agent {
+// Know says what a user agent is. Each is looked at once and remembered.
+func (l *List) Know(userAgent string) Known {
 	userAgent = Cut(userAgent)
 	if answer, ok := l.answers.Get(userAgent); ok {
 		return answer
 	}
-	answer := traffic.AgentPerson
-	switch {
-	case l.previews.MatchString(userAgent):
-		answer = traffic.AgentPreview
-	case l.crawlers.MatchString(userAgent):
-		answer = traffic.AgentCrawler
+	answer := Known{Agent: l.agent(userAgent), Device: traffic.DeviceOf(userAgent), Products: products(userAgent)}
+	for _, app := range l.apps {
+		if app.Mark.MatchString(userAgent) {
+			answer.App = app.Network
+			break
+		}
 	}
 	l.answers.Add(userAgent, answer)
 	return answer
+}
+
+func (l *List) agent(userAgent string) traffic.Agent {
+	switch {
+	case l.previews.MatchString(userAgent):
+		return traffic.AgentPreview
+	case l.crawlers.MatchString(userAgent):
+		return traffic.AgentCrawler
+	}
+	return traffic.AgentPerson
+}
+
+// everyBrowsers are products that say nothing of an app.
+var everyBrowsers = []string{"Mozilla", "AppleWebKit", "Chrome", "Safari", "Version", "Mobile", "Gecko", "Firefox", "Build"}
+
+var product = regexp.MustCompile(`([\pL\pN_.-]{2,40})/[\w.]`)
+
+// products lists the names of a user agent's products, within reason.
+func products(userAgent string) []string {
+	const most = 12
+	var names []string
+	for _, found := range product.FindAllStringSubmatch(userAgent, most) {
+		if !slices.Contains(everyBrowsers, found[1]) {
+			names = append(names, found[1])
+		}
+	}
+	return names
 }

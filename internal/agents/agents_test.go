@@ -1,7 +1,9 @@
 package agents
 
 import (
+	"compress/gzip"
 	"encoding/json"
+	"os"
 	"strings"
 	"testing"
 
@@ -9,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/core/traffic"
+	"jundle/internal/networks"
 )
 
 func load(t *testing.T) *List {
@@ -27,26 +30,71 @@ func TestEverySampleOfTheCrawlerListIsFlagged(t *testing.T) {
 	for _, entry := range entries {
 		for _, agent := range entry.Instances {
 			samples++
-			assert.NotEqual(t, traffic.AgentPerson, list.Agent(agent), agent)
+			assert.NotEqual(t, traffic.AgentPerson, list.Know(agent).Agent, agent)
 		}
 	}
 	assert.Greater(t, samples, 1000)
 }
 
-func TestPeoplesBrowsersAreNot(t *testing.T) {
-	list := load(t)
-	for _, agent := range []string{
-		"Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.5 Mobile/15E148 Safari/604.1",
-		"Mozilla/5.0 (Linux; Android 10; K) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/148.0.0.0 Mobile Safari/537.36",
-		"Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0",
-	} {
-		assert.Equal(t, traffic.AgentPerson, list.Agent(agent), agent)
+type browser struct{ Agent, Device string }
+
+// browsers are those of the npm package user-agents, which gathers them from
+// real visits; version in libdata.
+func browsers(t *testing.T) []browser {
+	t.Helper()
+	file, err := os.Open("libdata/browsers.json.gz")
+	require.NoError(t, err)
+	defer file.Close()
+	unpacked, err := gzip.NewReader(file)
+	require.NoError(t, err)
+	var all []browser
+	require.NoError(t, json.NewDecoder(unpacked).Decode(&all))
+	require.Greater(t, len(all), 500)
+	return all
+}
+
+// share asserts that something holds for at least 99.5 % of the browsers.
+func share(t *testing.T, all []browser, what string, holds func(browser) bool) {
+	t.Helper()
+	var not []string
+	for _, each := range all {
+		if !holds(each) {
+			not = append(not, each.Device+": "+each.Agent)
+		}
 	}
+	assert.LessOrEqual(t, float64(len(not)), 0.005*float64(len(all)), "%s, of %d not:\n%s", what, len(all), strings.Join(not, "\n"))
+}
+
+func TestPeoplesBrowsersAreNotFlagged(t *testing.T) {
+	list := load(t)
+	share(t, browsers(t), "people", func(each browser) bool {
+		return traffic.Flag(traffic.Signals{Method: "GET", UserAgent: each.Agent, Agent: list.Know(each.Agent).Agent}) == 0
+	})
+}
+
+func TestTheClassOfDeviceIsThatOfTheListOfBrowsers(t *testing.T) {
+	list, class := load(t), map[string]traffic.Device{"mobile": traffic.Phone, "tablet": traffic.Tablet, "desktop": traffic.Desktop}
+	share(t, browsers(t), "same class", func(each browser) bool { return list.Know(each.Agent).Device == class[each.Device] })
+}
+
+func TestTheBrowserInsideAnAppIsAPersonAndNamesItsNetwork(t *testing.T) {
+	list := load(t)
+	apps, err := networks.Apps()
+	require.NoError(t, err)
+	for _, app := range apps {
+		known := list.Know(app.Sample)
+		assert.Equal(t, app.Network, known.App)
+		assert.Equal(t, traffic.AgentPerson, known.Agent, app.Sample)
+	}
+	plain := list.Know("Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Mobile/15E148 Photoloft/31.0")
+	assert.Empty(t, plain.App, "no list knows it")
+	assert.Equal(t, []string{"Photoloft"}, plain.Products)
 }
 
 func TestAHostileAgentCostsNoMoreThanALongOne(t *testing.T) {
 	list := load(t)
-	assert.Equal(t, traffic.AgentPerson, list.Agent(strings.Repeat("a", 100_000)))
+	assert.Equal(t, traffic.AgentPerson, list.Know(strings.Repeat("a", 100_000)).Agent)
 	assert.Len(t, Cut(strings.Repeat("é", 100_000)), MaxLength)
+	assert.LessOrEqual(t, len(products(strings.Repeat("ab/1 ", 100_000))), 12)
 	assert.Equal(t, 1, list.answers.Len())
 }

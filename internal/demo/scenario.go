@@ -15,6 +15,7 @@ import (
 
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
+	place "jundle/internal/core/source"
 	"jundle/internal/core/picture"
 	"jundle/internal/media"
 	"jundle/internal/passwords"
@@ -115,13 +116,26 @@ type teller struct {
 	pots   map[string]picture.Picture // drawn already, by name
 }
 
+func (t *teller) addSource(ctx context.Context, target uuid.UUID, from sourceTruth, at time.Time) error {
+	put := place.Place{Kind: from.kind}
+	if from.network != "" {
+		put.Profiles = []string{"https://" + from.network + ".example/quarrowclay"}
+	}
+	put, err := put.Clean()
+	if err != nil {
+		return err
+	}
+	_, err = t.store.AddSource(ctx, t.member.WorkspaceID, target, store.NewSource{Name: from.name, Tag: from.tag, Place: put}, at)
+	return err
+}
+
 func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) error {
 	base, err := t.frame(ctx, story)
 	if err != nil {
 		return err
 	}
 	for i, source := range story.sources {
-		if _, err := t.store.AddSource(ctx, t.member.WorkspaceID, target, source.name, source.tag, t.begun.Add(time.Duration(i)*time.Second)); err != nil {
+		if err := t.addSource(ctx, target, source, t.begun.Add(time.Duration(i)*time.Second)); err != nil {
 			return err
 		}
 	}

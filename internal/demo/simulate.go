@@ -6,13 +6,14 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"jundle/internal/agents"
 	"jundle/internal/core/page"
-	"jundle/internal/core/source"
+	place "jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 	"jundle/internal/ingest"
 	"jundle/internal/store"
@@ -80,7 +81,7 @@ type visitors struct {
 	Simulation
 	page     store.Page
 	story    pageStory
-	sources  []source.Source
+	book     *place.Book
 	editions []store.Edition // by number, from 1
 	// pressable is what can be pressed in each edition, with its place.
 	pressable map[int][]page.Placed
@@ -101,7 +102,7 @@ func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
 		return nil, err
 	}
 	v := &visitors{
-		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, sources: live.Sources,
+		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, book: place.NewBook(live.Sources, nil),
 		random: rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))), salt: make([]byte, 32),
 		made: Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}}, pressable: map[int][]page.Placed{},
 	}
@@ -138,23 +139,51 @@ func (v *visitors) day(day int) []store.Event {
 	for range v.poisson(bareVisits * rhythm) {
 		v.visit(day, noon, sourceTruth{tagLeftOut: true})
 	}
+	for _, from := range unlisted {
+		for range v.poisson(from.perDay * rhythm) {
+			v.come(day, noon, sourceTruth{}, arrival{from: from.key, query: from.query, referrer: from.referrer})
+		}
+	}
 	v.uncounted(noon)
 	return v.events
 }
 
-// visit is one person coming once: a view, and presses by seen x appeal.
+// arrival is what a visit brings of where it came from, and where that should
+// be found to be: the name of a source, the key of an unlisted one, or empty.
+type arrival struct {
+	from, tag, query, referrer, app string
+}
+
+// visit is one person coming once from a source.
 func (v *visitors) visit(day int, noon time.Time, from sourceTruth) {
+	brings := arrival{from: from.name, tag: from.tag}
+	if from.tagLeftOut {
+		brings = arrival{}
+		chance := v.random.Float64()
+		switch {
+		case from.network == "":
+		case chance < stillReferred:
+			brings = arrival{from: from.name, referrer: from.network + ".example"}
+		case chance < stillReferred+stillInApp:
+			brings = arrival{from: from.name, app: " " + strings.ToUpper(from.network[:1]) + from.network[1:] + "/31.0"}
+		}
+	}
+	v.come(day, noon, from, brings)
+}
+
+// come is a view, and presses by seen x appeal.
+func (v *visitors) come(day int, noon time.Time, from sourceTruth, brings arrival) {
 	v.count++
 	at := v.moment(noon)
 	edition := v.editionAt(at)
-	hit := v.hit(at, edition, from.tag)
-	name := from.name
-	if from.tagLeftOut {
-		hit.Tag, name = "", ""
-	}
+	hit := v.hit(at, edition, brings.tag)
+	hit.Query, hit.Referrer = brings.query, brings.referrer
+	hit.UserAgent += brings.app
 	v.add(hit)
+	// What follows is pressed on our own page: only a tag goes along.
+	hit.Query, hit.Referrer = "", ""
 	v.made.Visits++
-	v.made.VisitsBySource[name]++
+	v.made.VisitsBySource[brings.from]++
 	for _, block := range v.pressable[edition.Number] {
 		chance := seen(block.Place) * blocks[block.Key].appeal
 		if block.Key == from.favours {
@@ -233,7 +262,7 @@ var phones = []string{
 
 func (v *visitors) hit(at time.Time, edition store.Edition, tag string) ingest.Hit {
 	return ingest.Hit{
-		At: at, PageID: v.page.ID, Sources: v.sources, PageHost: "pages.example", Edition: edition.Number, Kind: traffic.View, Tag: tag,
+		At: at, PageID: v.page.ID, Book: v.book, PageHost: "pages.example", Edition: edition.Number, Kind: traffic.View, Tag: tag,
 		Method: "GET", Client: fmt.Sprintf("visitor %d", v.count), UserAgent: phones[v.random.IntN(len(phones))],
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"jundle/internal/core/page"
+	place "jundle/internal/core/source"
 )
 
 // The true values that the simulator makes visits from. Readings can be held
@@ -78,8 +79,9 @@ func seen(place int) float64 { return math.Pow(0.91, float64(max(place, 1)-1)) }
 // sourceTruth is a source and its visits on an ordinary day.
 type sourceTruth struct {
 	name, tag, network string
+	kind               place.Kind
 	perDay             float64
-	// tagLeftOut: the bare address was pasted, so its visits are untagged.
+	// tagLeftOut: the bare address was pasted, so its visits bring no tag.
 	tagLeftOut bool
 	// favours is a block that people from here press more often, by factor.
 	favours string
@@ -96,12 +98,12 @@ var clay = pageStory{
 	footer:   page.Footer{Text: "Quarrow Clay, Mill Lane, by the river", Links: []page.FooterLink{{Key: "privacy", Title: "Privacy", Address: "https://quarrow.example/privacy"}}},
 	portrait: "quarrow clay",
 	sources: []sourceTruth{
-		{name: "Photoloft", tag: "loft", network: "photoloft", perDay: 24, favours: "openings", factor: 1.4, boom: 1.2},
-		{name: "Reelpond", tag: "reel", network: "reelpond", perDay: 13, favours: "film", factor: 2.6, boom: 6},
-		{name: "Wavecastle", tag: "wave", network: "wavecastle", perDay: 7, favours: "recipes", factor: 1.7, boom: 3},
-		{name: "Pinmoss", tag: "moss", network: "pinmoss", perDay: 6, tagLeftOut: true, favours: "recipes", factor: 1.5},
-		{name: "Printed card", tag: "card", perDay: 3, favours: "stockist", factor: 3},
-		{name: "Studio letter", tag: "post", perDay: 5, favours: "seconds", factor: 1.6},
+		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 24, favours: "openings", factor: 1.4, boom: 1.2},
+		{name: "Reelpond", tag: "reel", network: "reelpond", kind: place.Profile, perDay: 13, favours: "film", factor: 2.6, boom: 6},
+		{name: "Wavecastle", tag: "wave", network: "wavecastle", kind: place.Film, perDay: 7, favours: "recipes", factor: 1.7, boom: 3},
+		{name: "Pinmoss", tag: "moss", network: "pinmoss", kind: place.Profile, perDay: 6, tagLeftOut: true, favours: "recipes", factor: 1.5},
+		{name: "Printed card", tag: "card", kind: place.Print, perDay: 3, favours: "stockist", factor: 3},
+		{name: "Studio letter", tag: "post", kind: place.Letter, perDay: 5, favours: "seconds", factor: 1.6},
 	},
 	editions: []editionStory{
 		{0, []string{"openings", "throwing", "recipes", "film", "atheart", "stockist", "message", "kilnfund", "letter"}},
@@ -118,8 +120,8 @@ var workshop = pageStory{
 	icons:    profiles("photoloft"),
 	portrait: "quarrow workshops",
 	sources: []sourceTruth{
-		{name: "Photoloft", tag: "loft", perDay: 6},
-		{name: "Printed card", tag: "card", perDay: 2, favours: "giftseat", factor: 2},
+		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 6},
+		{name: "Printed card", tag: "card", kind: place.Print, perDay: 2, favours: "giftseat", factor: 2},
 	},
 	editions: []editionStory{{0, []string{"throwing", "handbuil", "giftseat", "letter"}}},
 	waiting:  []string{"throwing", "handbuil", "giftseat", "letter"},
@@ -128,6 +130,23 @@ var workshop = pageStory{
 // bareVisits come to the bare address on an ordinary day, from nobody knows
 // where.
 const bareVisits = 4
+
+// Of visits whose tag was left out, some still bring the referrer and some the
+// mark of the network's app; the rest are untagged.
+const (
+	stillReferred = 0.35
+	stillInApp    = 0.40
+)
+
+// unlisted are places the owner does not know of, by what their visits bring,
+// with their key and visits on an ordinary day.
+var unlisted = []struct {
+	key, query, referrer string
+	perDay               float64
+}{
+	{place.UnlistedCampaign.Key("potters_guild"), "utm_source=Potters+Guild&utm_medium=email", "", 1.6},
+	{place.UnlistedHost.Key("claynews.example"), "", "www.claynews.example", 0.9},
+}
 
 // weekday is the rhythm of the week, Sunday first; its mean is 1.
 var weekday = [7]float64{1.25, 0.85, 0.80, 0.90, 0.95, 1.05, 1.20}

@@ -1,14 +1,18 @@
-// Package ingest takes what the public listener saw and brings it to the table:
-// it decides flags, source and visitor key by the rules of core, gathers events
-// into batches and stores them.
+// Package ingest takes what the public listener saw and brings it to the table.
 //
-// A hit is handed over without waiting, so that no visitor waits for the
-// database. While the database is away hits are held in memory, as many as
-// Capacity; beyond that they are shed, counted and reported.
+// A hit becomes an event, by the rules of core, and is written to the log on
+// disk before its visitor is answered; hits that come together are written
+// together. From the log events go to the table in batches, and again where it
+// is not sure that they arrived: the table knows an event by its ID. When the log
+// is away, events go to a spool of plain files, and when that fails too they are
+// held in memory, as many as a bound allows. What is shed beyond that is counted.
 package ingest
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
+	"errors"
 	"fmt"
 	"log/slog"
 	"sync"
@@ -18,182 +22,219 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/agents"
-	"jundle/internal/core/source"
-	"jundle/internal/core/traffic"
+	"jundle/internal/eventlog"
 	"jundle/internal/store"
 )
 
-// Hit is one view or click as the public listener saw it.
-type Hit struct {
-	At       time.Time
-	PageID   uuid.UUID
-	Sources  []source.Source
-	PageHost string
-	Edition  int
-	Kind     traffic.Kind
-	Block    string
-	Item     string
-	Place    int
-	Tag      string
-	// Referrer is the host of the Referer, without path and query.
-	Referrer string
-	Method   string
-	Purpose  []string
-	// Client is the visitor's address. It goes into the visitor key and no
-	// further.
-	Client    string
-	UserAgent string
-	Own       bool
-}
-
 const (
-	// Capacity is how many hits wait at most.
-	Capacity = 100_000
-	// batchSize and batchWait say when a batch goes to the table: when it is
-	// full, or this long after its first hit.
-	batchSize = 500
-	batchWait = 150 * time.Millisecond
-	retryWait = time.Second
+	// Queue is how many events wait at most for the log at one time.
+	queue = 8192
+	// together is how many are written to the log in one entry.
+	together = 512
+	// held is how many are kept in memory while neither log nor spool takes them.
+	held = 20_000
+	// patience is how long a visitor waits for their event to be kept.
+	patience = 3 * time.Second
 )
 
-// Store is the part of the store a recorder needs.
+// Store is the part of the store that events go to.
 type Store interface {
 	RecordEvents(ctx context.Context, events []store.Event) error
 	Salt(ctx context.Context, day time.Time) ([]byte, error)
 	DestroySalts(ctx context.Context, before time.Time) error
 }
 
-// Recorder takes hits and stores them as events.
+// Options are what a recorder is made with.
+type Options struct {
+	Store  Store
+	Agents *agents.List
+	Log    *eventlog.Log
+	// SpoolDir is where events go while the log is away.
+	SpoolDir string
+}
+
+// Recorder takes hits and brings them to the table as events.
 type Recorder struct {
 	store  Store
 	agents *agents.List
-	salts  saltBook
-	hits   chan Hit
-	shed   atomic.Int64
-	ending chan struct{} // closed when the recorder is to end
-	end    sync.Once
-	done   chan struct{} // closed when it has ended
+	log    *eventlog.Log
+	spool  *spool
+	salts  *saltBook
+
+	queue   chan waiting
+	held    chan []byte
+	shed    atomic.Int64
+	refused atomic.Int64
+	kept    sync.Pool // of channels that say that an event is kept
+
+	ending  chan struct{} // closed when nothing more is taken
+	written chan struct{} // closed when everything taken is written
+	stop    context.CancelFunc
+	moving  sync.WaitGroup // what moves events to the table
+}
+
+// waiting is an event on its way into the log, as JSON, and who waits for it.
+type waiting struct {
+	line []byte
+	kept chan struct{}
 }
 
 // NewRecorder starts a recorder. Close ends it.
-func NewRecorder(store Store, list *agents.List) *Recorder {
-	r := &Recorder{store: store, agents: list, salts: saltBook{store: store}, hits: make(chan Hit, Capacity), ending: make(chan struct{}), done: make(chan struct{})}
-	go r.run()
-	return r
-}
-
-// Record hands over a hit. It never waits. It reports false when the hit had to
-// be shed, because Capacity hits are waiting already or the recorder is ending.
-func (r *Recorder) Record(hit Hit) bool {
-	if !r.isEnding() {
-		select {
-		case r.hits <- hit:
-			return true
-		default:
-		}
+func NewRecorder(ctx context.Context, options Options) (*Recorder, error) {
+	files, err := openSpool(options.SpoolDir)
+	if err != nil {
+		return nil, err
 	}
-	r.shed.Add(1)
-	return false
+	salts, err := newSaltBook(ctx, options.Store)
+	if err != nil {
+		return nil, err
+	}
+	moving, stop := context.WithCancel(context.WithoutCancel(ctx))
+	r := &Recorder{
+		store: options.Store, agents: options.Agents, log: options.Log, spool: files, salts: salts,
+		queue: make(chan waiting, queue), held: make(chan []byte, held), kept: sync.Pool{New: func() any { return make(chan struct{}, 1) }},
+		ending: make(chan struct{}), written: make(chan struct{}), stop: stop,
+	}
+	go r.write()
+	for _, move := range []func(context.Context){r.moveLog, r.moveSpool, salts.renew} {
+		r.moving.Go(func() { move(moving) })
+	}
+	return r, nil
 }
 
-func (r *Recorder) isEnding() bool {
+// Record keeps a hit and returns once it is kept. It reports false when it is
+// not: because the recorder is ending, or because nothing took it in time.
+func (r *Recorder) Record(hit Hit) bool {
 	select {
 	case <-r.ending:
-		return true
+		r.shed.Add(1)
+		return false
 	default:
+	}
+	event := NewEvent(uuid.Must(uuid.NewV7()), hit, r.salts.of(hit.At), r.agents)
+	line, err := json.Marshal(event)
+	if err != nil {
+		slog.Error("an event could not be written down", "error", err)
+		r.shed.Add(1)
+		return false
+	}
+	timer := time.NewTimer(patience)
+	defer timer.Stop()
+	one := waiting{line: line, kept: r.kept.Get().(chan struct{})}
+	select {
+	case r.queue <- one:
+		select {
+		case <-one.kept:
+			r.kept.Put(one.kept)
+			return true
+		case <-timer.C: // it is still being written; it counts when that succeeds
+			return false
+		}
+	case <-timer.C:
+		r.shed.Add(1)
 		return false
 	}
 }
 
-// Shed is how many hits were shed since the start.
-func (r *Recorder) Shed() int64 { return r.shed.Load() }
-
-// Close stores what is waiting and ends the recorder. When ctx ends first, the
-// rest is lost and the error says how much.
-func (r *Recorder) Close(ctx context.Context) error {
-	r.end.Do(func() { close(r.ending) })
-	select {
-	case <-r.done:
-		return nil
-	case <-ctx.Done():
-		return fmt.Errorf("%d hits could not be stored before the end: %w", len(r.hits), ctx.Err())
-	}
-}
-
-func (r *Recorder) run() {
-	defer close(r.done)
+// write takes events from the queue to the log, all that wait at once.
+func (r *Recorder) write() {
+	defer close(r.written)
+	batch := make([]waiting, 0, together)
 	for {
 		select {
-		case first := <-r.hits:
-			r.keep(r.gather(first))
+		case one := <-r.queue:
+			batch = append(batch[:0], one)
 		case <-r.ending:
-			for len(r.hits) > 0 {
-				r.keep(r.gather(<-r.hits))
+			if len(r.queue) == 0 {
+				return
 			}
-			return
-		}
-	}
-}
-
-// gather fills a batch, for as long as batchWait and no longer; at the end, with
-// what is there.
-func (r *Recorder) gather(first Hit) []Hit {
-	batch := []Hit{first}
-	timer := time.NewTimer(batchWait)
-	defer timer.Stop()
-	for len(batch) < batchSize {
-		select {
-		case hit := <-r.hits:
-			batch = append(batch, hit)
 			continue
+		}
+		for len(batch) < together && len(r.queue) > 0 {
+			batch = append(batch, <-r.queue)
+		}
+		r.keep(batch)
+		for _, one := range batch {
+			one.kept <- struct{}{}
+		}
+	}
+}
+
+// keep writes events to the first of log, spool and memory that takes them.
+func (r *Recorder) keep(batch []waiting) {
+	lines := make([][]byte, len(batch))
+	for i, one := range batch {
+		lines[i] = one.line
+	}
+	entry := append(bytes.Join(lines, newline), '\n')
+	if r.log.Append(context.Background(), entry) == nil {
+		return
+	}
+	err := r.spool.add(entry)
+	if err == nil {
+		return
+	}
+	slog.Error("neither log nor spool takes events; they are held in memory", "error", err, "held", len(r.held))
+	for _, line := range lines {
+		select {
+		case r.held <- line:
 		default:
+			r.shed.Add(1)
+		}
+	}
+}
+
+var newline = []byte{'\n'}
+
+// Health is how things stand between a hit and the table.
+type Health struct {
+	// Log says why the log is closed, empty when it is open.
+	Log string `json:"log"`
+	// Spooled is how many bytes of events wait in the spool, Held how many events
+	// in memory.
+	Spooled int64 `json:"spooledBytes"`
+	Held    int   `json:"held"`
+	// Shed is how many events were lost since the start, Refused how many the
+	// table refused for good; those are kept in a file of their own.
+	Shed    int64 `json:"shed"`
+	Refused int64 `json:"refused"`
+}
+
+// Health tells how things stand.
+func (r *Recorder) Health() Health {
+	health := Health{Spooled: r.spool.size(), Held: len(r.held), Shed: r.shed.Load(), Refused: r.refused.Load()}
+	if err := r.log.Err(); err != nil {
+		health.Log = err.Error()
+	}
+	return health
+}
+
+// Close takes no more hits, writes those that wait, and moves to the table what
+// can be moved before ctx ends. The rest stays in the log and in the spool; only
+// what is held in memory is lost, and the error says how much.
+func (r *Recorder) Close(ctx context.Context) error {
+	close(r.ending)
+	<-r.written
+	r.drain(ctx)
+	r.stop()
+	r.moving.Wait()
+	if lost := len(r.held); lost > 0 {
+		return errors.Join(fmt.Errorf("%d events were held in memory and could not be stored before the end", lost), ctx.Err())
+	}
+	return nil
+}
+
+// drain waits until the log and what is held are empty or ctx ends.
+func (r *Recorder) drain(ctx context.Context) {
+	for {
+		waiting, err := r.log.Waiting(ctx)
+		if err == nil && waiting == 0 && len(r.held) == 0 || err != nil && len(r.held) == 0 {
+			return
 		}
 		select {
-		case hit := <-r.hits:
-			batch = append(batch, hit)
-		case <-timer.C:
-			return batch
-		case <-r.ending:
-			if len(r.hits) == 0 {
-				return batch
-			}
-		}
-	}
-	return batch
-}
-
-// keep stores a batch, again and again until the database takes it. Event IDs
-// are made once, so a batch that was stored without our hearing of it is not
-// stored twice.
-func (r *Recorder) keep(batch []Hit) {
-	ids := make([]uuid.UUID, len(batch))
-	for i := range ids {
-		ids[i] = uuid.Must(uuid.NewV7())
-	}
-	for attempt := 1; ; attempt++ {
-		err := r.try(batch, ids)
-		if err == nil {
+		case <-ctx.Done():
 			return
+		case <-time.After(20 * time.Millisecond):
 		}
-		slog.Error("events could not be stored yet; they are kept and tried again", "events", len(batch), "attempt", attempt, "waiting", len(r.hits), "error", err)
-		if r.isEnding() && attempt >= 3 {
-			slog.Error("events are lost: the database did not come back before the end", "events", len(batch))
-			return
-		}
-		time.Sleep(retryWait)
 	}
-}
-
-func (r *Recorder) try(batch []Hit, ids []uuid.UUID) error {
-	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
-	defer cancel()
-	events := make([]store.Event, len(batch))
-	for i, hit := range batch {
-		salt, err := r.salts.of(ctx, hit.At)
-		if err != nil {
-			return err
-		}
-		events[i] = NewEvent(ids[i], hit, salt, r.agents)
-	}
-	return r.store.RecordEvents(ctx, events)
 }

@@ -69,5 +69,8 @@ func (s *Server) moved(c *gin.Context, live *livePage, tag string) {
 	if live.tags[tag] {
 		path += "/" + tag
 	}
+	if query := c.Request.URL.RawQuery; query != "" {
+		path += "?" + query // campaign tags are counted where the visit arrives
+	}
 	c.Redirect(http.StatusPermanentRedirect, path)
 }

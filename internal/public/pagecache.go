@@ -7,11 +7,13 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
+	"net/url"
 	"sync"
 
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"jundle/internal/core/source"
 	"jundle/internal/render"
 	"jundle/internal/store"
 )
@@ -24,6 +26,7 @@ const cachedPages = 10_000
 type livePage struct {
 	store.LivePage
 	tags map[string]bool
+	book *source.Book
 
 	mu    sync.Mutex
 	drawn map[string]*drawing
@@ -76,7 +79,8 @@ type editionKey struct {
 // older editions that open browser tabs still show.
 type pageCache struct {
 	store     *store.Store
-	origin    string
+	networks  *source.Networks
+	ours      []string // hosts that a visit cannot come from
 	byAddress *lru.Cache[string, *livePage]
 	editions  *lru.Cache[editionKey, store.Edition]
 
@@ -84,10 +88,14 @@ type pageCache struct {
 	version uint64
 }
 
-func newPageCache(s *store.Store, origin string) *pageCache {
+func newPageCache(options Options, host string) *pageCache {
+	ours := []string{host}
+	if studio, err := url.Parse(options.StudioOrigin); err == nil {
+		ours = append(ours, studio.Hostname())
+	}
 	byAddress, _ := lru.New[string, *livePage](cachedPages)
 	editions, _ := lru.New[editionKey, store.Edition](cachedPages)
-	return &pageCache{store: s, origin: origin, byAddress: byAddress, editions: editions}
+	return &pageCache{store: options.Store, networks: options.Networks, ours: ours, byAddress: byAddress, editions: editions}
 }
 
 // page finds the page an address leads to; store.ErrNotFound when it leads to
@@ -106,7 +114,7 @@ func (c *pageCache) page(ctx context.Context, address string) (*livePage, error)
 	if row.Edition == 0 {
 		return nil, store.ErrNotFound
 	}
-	live := &livePage{LivePage: row, tags: map[string]bool{}, drawn: map[string]*drawing{}}
+	live := &livePage{LivePage: row, tags: map[string]bool{}, book: source.NewBook(row.Sources, c.networks, c.ours...), drawn: map[string]*drawing{}}
 	for _, source := range row.Sources {
 		for _, tag := range source.Tags {
 			live.tags[tag] = true

@@ -13,7 +13,9 @@ import (
 
 	"jundle/internal/agents"
 	"jundle/internal/core/page"
+	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
+	"jundle/internal/eventlog"
 	"jundle/internal/ingest"
 	"jundle/internal/ownmark"
 	"jundle/internal/public"
@@ -40,7 +42,10 @@ func open(t *testing.T) *site {
 	s := &site{t: t, store: storetest.New(t)}
 	list, err := agents.Load()
 	require.NoError(t, err)
-	s.recorder = ingest.NewRecorder(s.store, list)
+	log := eventlog.Open(t.Context(), eventlog.Options{Dir: t.TempDir(), MaxBytes: 1 << 20})
+	t.Cleanup(log.Close)
+	s.recorder, err = ingest.NewRecorder(t.Context(), ingest.Options{Store: s.store, Agents: list, Log: log, SpoolDir: t.TempDir()})
+	require.NoError(t, err)
 	s.server, err = public.New(public.Options{
 		Store: s.store, Recorder: s.recorder, Origin: "https://pages.example", StudioOrigin: "https://studio.example", OwnKey: []byte("key"), Now: func() time.Time { return now },
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("10.0.0.0/8")},
@@ -79,7 +84,7 @@ func (s *site) publishDocument(doc page.Document) {
 
 func (s *site) source(name, tag string) store.Source {
 	s.t.Helper()
-	added, err := s.store.AddSource(s.t.Context(), s.member.WorkspaceID, s.page.ID, name, tag, now)
+	added, err := s.store.AddSource(s.t.Context(), s.member.WorkspaceID, s.page.ID, store.NewSource{Name: name, Tag: tag, Place: source.Place{Kind: source.Profile}}, now)
 	require.NoError(s.t, err)
 	s.server.Forget(s.page.ID)
 	return added

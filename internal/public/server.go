@@ -1,7 +1,8 @@
 // Package public answers what visitors touch: pages, click-through, and the
 // pictures on them. It sets no cookie on visitors and serves no script.
 //
-// It reads through a cache and never waits for an event to be stored.
+// It reads through a cache, and answers once what happened is on disk; nobody
+// waits for the database.
 package public
 
 import (
@@ -14,6 +15,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"jundle/internal/core/source"
 	"jundle/internal/ingest"
 	"jundle/internal/render"
 	"jundle/internal/store"
@@ -23,6 +25,7 @@ import (
 type Options struct {
 	Store    *store.Store
 	Recorder *ingest.Recorder
+	Networks *source.Networks
 	// Origin is where visitors reach it, such as https://kiln.example.
 	Origin string
 	// StudioOrigin is where the studio is, to send members back to.
@@ -52,7 +55,7 @@ func New(options Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{Options: options, host: origin.Host, pages: newPageCache(options.Store, options.Origin), engine: gin.New()}
+	s := &Server{Options: options, host: origin.Host, pages: newPageCache(options, origin.Hostname()), engine: gin.New()}
 	// gin takes an empty list as nobody and nil as everybody.
 	proxies := []string{}
 	for _, prefix := range options.TrustedProxies {
@@ -117,8 +120,8 @@ func (s *Server) message(c *gin.Context, status int, notice render.Notice) {
 func (s *Server) hit(c *gin.Context, live *livePage) ingest.Hit {
 	request := c.Request
 	return ingest.Hit{
-		At: s.Now().UTC(), PageID: live.PageID, Sources: live.Sources, PageHost: s.host,
-		Tag: tagAsGiven(c.Param("tag")), Referrer: referrerHost(request), Method: request.Method,
+		At: s.Now().UTC().Truncate(time.Microsecond), PageID: live.PageID, Book: live.book, PageHost: s.host,
+		Tag: tagAsGiven(c.Param("tag")), Query: request.URL.RawQuery, Referrer: referrerHost(request), Method: request.Method,
 		Purpose: append(request.Header.Values("Sec-Purpose"), request.Header.Values("Purpose")...),
 		Client:  c.ClientIP(), UserAgent: request.UserAgent(), Own: s.isOwn(request, live),
 	}

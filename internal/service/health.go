@@ -20,10 +20,10 @@ func (s *Service) withHealth(next http.Handler) http.Handler {
 			defer cancel()
 			if err := s.store.Ping(ctx); err != nil {
 				slog.Error("not ready", "error", err)
-				answer(w, http.StatusServiceUnavailable, map[string]any{"status": "the database does not answer", "eventsShed": s.recorder.Shed()})
+				answer(w, http.StatusServiceUnavailable, map[string]any{"status": "the database does not answer", "events": s.recorder.Health()})
 				return
 			}
-			answer(w, http.StatusOK, map[string]any{"status": "ok", "eventsShed": s.recorder.Shed()})
+			answer(w, http.StatusOK, map[string]any{"status": "ok", "events": s.recorder.Health()})
 		default:
 			next.ServeHTTP(w, r)
 		}

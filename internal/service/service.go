@@ -14,9 +14,12 @@ import (
 	"time"
 
 	"jundle/internal/agents"
+	"jundle/internal/eventlog"
 	"jundle/internal/ingest"
+	"jundle/internal/networks"
 	"jundle/internal/outbound"
 	"jundle/internal/public"
+	"jundle/internal/rollup"
 	"jundle/internal/settings"
 	"jundle/internal/standin"
 	"jundle/internal/store"
@@ -31,7 +34,9 @@ const stopWithin = 15 * time.Second
 type Service struct {
 	settings settings.Settings
 	store    *store.Store
+	log      *eventlog.Log
 	recorder *ingest.Recorder
+	roller   *rollup.Roller
 	servers  []*http.Server
 	failed   chan error
 	unlisten context.CancelFunc // stops hearing of changed pages
@@ -50,7 +55,11 @@ func Start(ctx context.Context, set settings.Settings, s *store.Store, profiles 
 		return nil, fmt.Errorf("read the signing key: %w", err)
 	}
 	hearing, unlisten := context.WithCancel(ctx)
-	service := &Service{settings: set, store: s, recorder: ingest.NewRecorder(s, list), failed: make(chan error, 3), unlisten: unlisten}
+	service := &Service{settings: set, store: s, log: eventlog.Open(ctx, set.EventLog()), roller: rollup.Start(ctx, s), failed: make(chan error, 3), unlisten: unlisten}
+	service.recorder, err = ingest.NewRecorder(ctx, ingest.Options{Store: s, Agents: list, Log: service.log, SpoolDir: set.Spool()})
+	if err != nil {
+		return nil, errors.Join(err, service.Stop())
+	}
 	handlers, err := service.handlers(hearing, ownKey, profiles)
 	if err == nil {
 		err = service.listen(handlers)
@@ -72,13 +81,17 @@ func (s *Service) handlers(ctx context.Context, ownKey []byte, profiles map[stri
 	if err != nil {
 		return nil, err
 	}
+	known, err := networks.Load()
+	if err != nil {
+		return nil, err
+	}
 	reroute := func(*url.URL) *url.URL { return nil }
 	if s.settings.StandinListen != "" {
 		origin := "http://" + s.settings.StandinListen
 		reroute = func(address *url.URL) *url.URL { return standin.Locate(origin, address) }
 	}
 	pages, err := public.New(public.Options{
-		Store: s.store, Recorder: s.recorder, Origin: s.settings.PublicURL, StudioOrigin: s.settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
+		Store: s.store, Recorder: s.recorder, Networks: known, Origin: s.settings.PublicURL, StudioOrigin: s.settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
 		Reroute: func(address string) string {
 			if parsed, err := url.Parse(address); err == nil {
 				if located := reroute(parsed); located != nil {
@@ -160,5 +173,10 @@ func (s *Service) Stop() error {
 	for _, server := range s.servers {
 		errs = append(errs, server.Shutdown(ctx))
 	}
-	return errors.Join(append(errs, s.recorder.Close(ctx))...)
+	if s.recorder != nil {
+		errs = append(errs, s.recorder.Close(ctx))
+	}
+	s.roller.Stop()
+	s.log.Close()
+	return errors.Join(errs...)
 }

@@ -9,9 +9,12 @@ import (
 	"net"
 	"net/netip"
 	"net/url"
+	"path/filepath"
 	"strings"
 
 	"github.com/caarlos0/env/v11"
+
+	"jundle/internal/eventlog"
 )
 
 // Settings are all there are. The README lists them.
@@ -23,7 +26,17 @@ type Settings struct {
 	StudioURL      string   `env:"STUDIO_URL" envDefault:"http://localhost:8080"`
 	PublicURL      string   `env:"PUBLIC_URL" envDefault:"http://127.0.0.1:8090"`
 	TrustedProxies []string `env:"TRUSTED_PROXIES"`
-	LogFormat      string   `env:"LOG_FORMAT" envDefault:"text"`
+	// DataDir holds the log of events on its way to the database.
+	DataDir string `env:"DATA_DIR" envDefault:".data/events"`
+	// SpoolDir is where events go while the log is away; best on another disk.
+	SpoolDir string `env:"SPOOL_DIR"`
+	// LogMaxMB bounds the log, in megabytes.
+	LogMaxMB int64 `env:"LOG_MAX_MB" envDefault:"2048"`
+	// NATSURL is a cluster to keep the log in instead, NATSReplicas on how many of
+	// its nodes.
+	NATSURL      string `env:"NATS_URL"`
+	NATSReplicas int    `env:"NATS_REPLICAS" envDefault:"3"`
+	LogFormat    string `env:"LOG_FORMAT" envDefault:"text"`
 	// LogLevel is debug, info, warn or error; debug has a line for each request.
 	LogLevel slog.Level `env:"LOG_LEVEL" envDefault:"info"`
 }
@@ -73,10 +86,36 @@ func (s Settings) Check() error {
 	if _, err := s.Proxies(); err != nil {
 		wrong = append(wrong, err)
 	}
+	if s.DataDir == "" {
+		say("JUNDLE_DATA_DIR must be a folder that only this process uses, like /var/lib/jundle")
+	}
+	if s.LogMaxMB < 1 {
+		say("JUNDLE_LOG_MAX_MB must be at least 1; it is %d", s.LogMaxMB)
+	}
+	if s.NATSReplicas < 1 || s.NATSReplicas > 5 {
+		say("JUNDLE_NATS_REPLICAS must be 1 to 5; it is %d", s.NATSReplicas)
+	}
 	if s.LogFormat != "text" && s.LogFormat != "json" {
 		say("JUNDLE_LOG_FORMAT must be text or json; it is %q", s.LogFormat)
 	}
 	return errors.Join(wrong...)
+}
+
+// Spool is the folder where events go while the log is away.
+func (s Settings) Spool() string {
+	if s.SpoolDir != "" {
+		return s.SpoolDir
+	}
+	return filepath.Join(s.DataDir, "spool")
+}
+
+// EventLog says where the log of events is.
+func (s Settings) EventLog() eventlog.Options {
+	options := eventlog.Options{Dir: filepath.Join(s.DataDir, "log"), MaxBytes: s.LogMaxMB << 20, Replicas: 1}
+	if s.NATSURL != "" {
+		options.ClusterURL, options.Replicas = s.NATSURL, s.NATSReplicas
+	}
+	return options
 }
 
 // Proxies are the networks whose X-Forwarded-For is believed.

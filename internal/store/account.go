@@ -14,6 +14,7 @@ import (
 type Workspace struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	Zone      string    // IANA name; days of readings are days of this zone
+	KeepDays  int       `gorm:"default:760"` // how long raw events are kept
 	CreatedAt time.Time
 }
 
@@ -79,6 +80,13 @@ func (s *Store) Workspace(ctx context.Context, id uuid.UUID) (Workspace, error) 
 	var workspace Workspace
 	err := s.db.WithContext(ctx).Where("id = ?", id).Take(&workspace).Error
 	return workspace, found(err)
+}
+
+// ZoneOf is the time zone of the workspace of a page.
+func (s *Store) ZoneOf(ctx context.Context, pageID uuid.UUID) (string, error) {
+	var zone string
+	err := s.pool.QueryRow(ctx, "select zone from workspaces join pages on pages.workspace_id = workspaces.id where pages.id = $1", pageID).Scan(&zone)
+	return zone, err
 }
 
 // newID makes a UUIDv7, so that rows made later sort later.

@@ -48,23 +48,26 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 	return live, err
 }
 
-// attributable lists the sources of a page with all their tags, retired sources
-// included: their visits are still theirs.
+// attributable lists the sources of a page as attribution needs them, retired
+// ones included: their visits are still theirs.
 func (s *Store) attributable(ctx context.Context, pageID uuid.UUID) ([]source.Source, error) {
-	var tags []SourceTag
-	if err := s.db.WithContext(ctx).Where("page_id = ?", pageID).Order("source_id, tag").Find(&tags).Error; err != nil {
-		return nil, err
-	}
-	var sources []source.Source
-	for _, tag := range tags {
-		id := tag.SourceID.String()
-		if len(sources) == 0 || sources[len(sources)-1].ID != id {
-			sources = append(sources, source.Source{ID: id})
+	var rows []Source
+	err := s.db.WithContext(ctx).Where("page_id = ?", pageID).Preload("Tags", func(db *gorm.DB) *gorm.DB { return db.Order("tag") }).
+		Order("created_at, id").Find(&rows).Error
+	sources := make([]source.Source, len(rows))
+	for i, row := range rows {
+		sources[i] = source.Source{ID: row.ID.String(), Names: row.Names, Hosts: source.HostsOf(row.Profiles)}
+		if row.Since != nil {
+			sources[i].Since = *row.Since
 		}
-		last := &sources[len(sources)-1]
-		last.Tags = append(last.Tags, tag.Tag)
+		if row.RetiredAt != nil {
+			sources[i].Until = *row.RetiredAt
+		}
+		for _, tag := range row.Tags {
+			sources[i].Tags = append(sources[i].Tags, tag.Tag)
+		}
 	}
-	return sources, nil
+	return sources, err
 }
 
 // PublishedEdition returns an edition by number, for clicks out of a page that

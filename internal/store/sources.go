@@ -7,13 +7,23 @@ import (
 	"github.com/google/uuid"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"jundle/internal/core/source"
 )
 
 // Source is a place where a page's address has been put.
 type Source struct {
-	ID        uuid.UUID `gorm:"primaryKey"`
-	PageID    uuid.UUID
-	Name      string
+	ID     uuid.UUID `gorm:"primaryKey"`
+	PageID uuid.UUID
+	Name   string
+	Kind   source.Kind
+	Medium string
+	// Profiles are addresses of the profile, the main one first; Names are other
+	// names in utm_source.
+	Profiles []string `gorm:"serializer:json"`
+	Names    []string `gorm:"serializer:json"`
+	// Since is when its address came to stand there, nil when nobody knows.
+	Since     *time.Time
 	RetiredAt *time.Time
 	// SeenAt is the time of the latest counted visit, nil before the first.
 	SeenAt    *time.Time
@@ -52,10 +62,23 @@ func (s *Store) sources(db *gorm.DB, workspace, pageID uuid.UUID) *gorm.DB {
 	return db.Joins("join pages on pages.id = sources.page_id").Where("pages.workspace_id = ? and pages.id = ?", workspace, pageID)
 }
 
+// NewSource is what a source is made from, already checked.
+type NewSource struct {
+	Name, Tag string
+	source.Place
+	// Adopts is the key of an unlisted source whose visits become this one's.
+	Adopts string
+}
+
 // AddSource adds a source with its tag; ErrTagTaken when another source of the
 // page has or ever had that tag.
-func (s *Store) AddSource(ctx context.Context, workspace, pageID uuid.UUID, name, tag string, now time.Time) (Source, error) {
-	added := Source{ID: newID(), PageID: pageID, Name: name, CreatedAt: now}
+func (s *Store) AddSource(ctx context.Context, workspace, pageID uuid.UUID, from NewSource, now time.Time) (Source, error) {
+	added := Source{
+		ID: newID(), PageID: pageID, Name: from.Name, Kind: from.Kind, Medium: from.Medium, Profiles: append([]string{}, from.Profiles...), Names: append([]string{}, from.Names...), Since: &now, CreatedAt: now,
+	}
+	if from.Adopts != "" {
+		added.Since = nil // its address stood there before we heard of it
+	}
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var owned int64
 		if err := tx.Model(&Page{}).Where("id = ? and workspace_id = ?", pageID, workspace).Count(&owned).Error; err != nil {
@@ -67,12 +90,17 @@ func (s *Store) AddSource(ctx context.Context, workspace, pageID uuid.UUID, name
 		if err := tx.Omit(clause.Associations).Create(&added).Error; err != nil {
 			return err
 		}
-		if err := setTag(tx, added, tag); err != nil {
+		if err := setTag(tx, added, from.Tag); err != nil {
 			return err
+		}
+		if from.Adopts != "" {
+			if err := adopt(tx, pageID, from.Adopts, added.ID); err != nil {
+				return err
+			}
 		}
 		return announce(tx, pageID)
 	})
-	added.Tags = []SourceTag{{PageID: pageID, Tag: tag, SourceID: added.ID, Present: true}}
+	added.Tags = []SourceTag{{PageID: pageID, Tag: from.Tag, SourceID: added.ID, Present: true}}
 	return added, err
 }
 
@@ -81,6 +109,7 @@ type SourceChange struct {
 	Name    *string
 	Tag     *string
 	Retired *bool
+	Place   *source.Place
 }
 
 // ChangeSource changes a source of a workspace. A replaced tag stays with the
@@ -92,16 +121,8 @@ func (s *Store) ChangeSource(ctx context.Context, workspace, pageID, id uuid.UUI
 		if err := s.sources(tx, workspace, pageID).Where("sources.id = ?", id).Take(&changed).Error; err != nil {
 			return found(err)
 		}
-		if change.Name != nil {
-			changed.Name = *change.Name
-		}
-		if change.Retired != nil {
-			changed.RetiredAt = nil
-			if *change.Retired {
-				changed.RetiredAt = &now
-			}
-		}
-		if err := tx.Model(&Source{ID: id}).Select("name", "retired_at").Updates(&changed).Error; err != nil {
+		change.apply(&changed, now)
+		if err := tx.Model(&Source{ID: id}).Select("name", "kind", "medium", "profiles", "names", "retired_at").Updates(&changed).Error; err != nil {
 			return err
 		}
 		if change.Tag != nil {
@@ -111,6 +132,21 @@ func (s *Store) ChangeSource(ctx context.Context, workspace, pageID, id uuid.UUI
 		}
 		return announce(tx, pageID)
 	})
+}
+
+func (c SourceChange) apply(to *Source, now time.Time) {
+	if c.Name != nil {
+		to.Name = *c.Name
+	}
+	if c.Retired != nil {
+		to.RetiredAt = nil
+		if *c.Retired {
+			to.RetiredAt = &now
+		}
+	}
+	if c.Place != nil {
+		to.Kind, to.Medium, to.Profiles, to.Names = c.Place.Kind, c.Place.Medium, c.Place.Profiles, c.Place.Names
+	}
 }
 
 // setTag makes a tag the source's present one. It may be one of its own past

@@ -41,8 +41,9 @@ var migrations embed.FS
 
 // Store is a connection to the database.
 type Store struct {
-	db   *gorm.DB
-	pool *pgxpool.Pool
+	db         *gorm.DB
+	pool       *pgxpool.Pool
+	partitions partitions
 }
 
 // Open connects and brings the schema up to date. Several processes may open at
@@ -64,7 +65,7 @@ func Open(ctx context.Context, databaseURL string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("open database: %w", err)
 	}
-	return &Store{db: db, pool: pool}, nil
+	return &Store{db: db, pool: pool, partitions: partitions{there: make(map[string]bool)}}, nil
 }
 
 func migrate(ctx context.Context, conn *sql.DB) error {

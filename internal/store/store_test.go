@@ -1,7 +1,6 @@
 package store_test
 
 import (
-	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -9,11 +8,11 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
+	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
@@ -30,6 +29,10 @@ func account(t *testing.T, s *store.Store, email, address string) (store.Member,
 	require.NoError(t, err)
 	require.Len(t, pages, 1)
 	return member, pages[0]
+}
+
+func put(name, tag string) store.NewSource {
+	return store.NewSource{Name: name, Tag: tag, Place: source.Place{Kind: source.Print, Medium: "print"}}
 }
 
 func doc(name string) page.Document {
@@ -86,7 +89,7 @@ func TestNobodyReachesIntoAnotherWorkspace(t *testing.T) {
 	s := storetest.New(t)
 	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
 	other, _ := account(t, s, "rolf@elsewhere.example", "elsewhere")
-	added, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, "Card", "card", now)
+	added, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, put("Card", "card"), now)
 	require.NoError(t, err)
 	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, p.Revision, now)
 	require.NoError(t, err)
@@ -98,7 +101,7 @@ func TestNobodyReachesIntoAnotherWorkspace(t *testing.T) {
 		"publish": func() error { _, err := s.Publish(ctx, ws, other.ID, p.ID, p.Revision, now); return err },
 		"live":    func() error { _, err := s.LiveEdition(ctx, ws, p.ID); return err },
 		"address": func() error { _, err := s.ChangeAddress(ctx, ws, p.ID, "stolen", now); return err },
-		"source":  func() error { _, err := s.AddSource(ctx, ws, p.ID, "Mine", "mine", now); return err },
+		"source":  func() error { _, err := s.AddSource(ctx, ws, p.ID, put("Mine", "mine"), now); return err },
 		"change":  func() error { return s.ChangeSource(ctx, ws, p.ID, added.ID, store.SourceChange{Name: &name}, now) },
 	}
 	for what, attempt := range attempts {
@@ -141,12 +144,12 @@ func TestAChangedAddressKeepsLeadingToThePageAndNobodyElseCanTakeIt(t *testing.T
 func TestAChangedTagStaysWithItsSource(t *testing.T) {
 	s := storetest.New(t)
 	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
-	card, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, "Card", "card", now)
+	card, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, put("Card", "card"), now)
 	require.NoError(t, err)
 	tag, retired := "card-2", true
 	require.NoError(t, s.ChangeSource(t.Context(), member.WorkspaceID, p.ID, card.ID, store.SourceChange{Tag: &tag, Retired: &retired}, now))
 
-	_, err = s.AddSource(t.Context(), member.WorkspaceID, p.ID, "Other card", "card", now)
+	_, err = s.AddSource(t.Context(), member.WorkspaceID, p.ID, put("Other card", "card"), now)
 	require.ErrorIs(t, err, store.ErrTagTaken)
 	sources, err := s.Sources(t.Context(), member.WorkspaceID, p.ID)
 	require.NoError(t, err)
@@ -184,43 +187,12 @@ func TestEveryProcessHearsOfAPublishedPage(t *testing.T) {
 	assert.Equal(t, p.ID, <-heard)
 }
 
-func TestTheDatabaseMarksRepeatsAsTheRuleDoesWhateverTheOrder(t *testing.T) {
-	s := storetest.New(t)
-	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
-	round := 0
-	rapid.Check(t, func(rt *rapid.T) {
-		// Each round has visitors of its own and an hour of its own.
-		round++
-		start := now.Add(time.Duration(round) * time.Hour)
-		var events []store.Event
-		for range rapid.IntRange(1, 14).Draw(rt, "events") {
-			visitor := make([]byte, 16)
-			copy(visitor, fmt.Sprintf("%d-%d", round, rapid.IntRange(0, 1).Draw(rt, "visitor")))
-			events = append(events, store.Event{
-				ID: uuid.New(), At: start.Add(time.Duration(rapid.IntRange(0, 120).Draw(rt, "second")) * time.Second), PageID: p.ID, Edition: 1,
-				Kind: traffic.Click, Block: rapid.SampledFrom([]string{"a", "b"}).Draw(rt, "block"), Item: rapid.SampledFrom([]string{"", "x"}).Draw(rt, "item"), Place: 1, Evidence: "untagged", Visitor: visitor,
-				Flags: rapid.SampledFrom([]traffic.Flags{0, 0, traffic.Own}).Draw(rt, "flags"),
-			})
-		}
-		cut := rapid.IntRange(0, len(events)).Draw(rt, "batch boundary")
-		for _, batch := range [][]store.Event{events[:cut], events[cut:], events[:cut]} {
-			require.NoError(rt, s.RecordEvents(t.Context(), append([]store.Event(nil), batch...)))
-		}
-		stored, err := s.Events(t.Context(), member.WorkspaceID, p.ID, start, start.Add(time.Hour))
-		require.NoError(rt, err)
-		require.Len(rt, stored, len(events), "delivered twice, stored once")
-		want := append([]traffic.Event(nil), stored...)
-		traffic.MarkRepeats(want)
-		require.Equal(rt, want, stored)
-	})
-}
-
 func TestASourceIsSeenByItsFirstCountedVisitOnly(t *testing.T) {
 	s := storetest.New(t)
 	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
-	card, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, "Card", "card", now)
+	card, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, put("Card", "card"), now)
 	require.NoError(t, err)
-	view := store.Event{ID: uuid.New(), At: now, PageID: p.ID, Edition: 1, Kind: traffic.View, SourceID: &card.ID, Evidence: "tag", Visitor: make([]byte, 16), Flags: traffic.Own}
+	view := store.Event{ID: uuid.New(), At: now, PageID: p.ID, Edition: 1, Kind: traffic.View, Attribution: source.Attribution{Source: card.ID.String(), By: source.ByTag}, Flags: traffic.Own}
 	seen := func() *time.Time {
 		sources, err := s.Sources(t.Context(), member.WorkspaceID, p.ID)
 		require.NoError(t, err)

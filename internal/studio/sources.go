@@ -11,13 +11,15 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/core/address"
+	"jundle/internal/core/source"
 	"jundle/internal/store"
 )
 
 // Source is a place where a page's address has been put.
 type Source struct {
-	ID           uuid.UUID  `json:"id"`
-	Name         string     `json:"name"`
+	ID   uuid.UUID `json:"id"`
+	Name string    `json:"name"`
+	source.Place
 	Tag          string     `json:"tag" doc:"The short code in the entry address."`
 	PastTags     []string   `json:"pastTags" nullable:"false" doc:"Codes it had before; they still lead to the page and name this source."`
 	EntryAddress string     `json:"entryAddress" doc:"What to paste into the profile."`
@@ -33,7 +35,7 @@ func (s *Server) addSources() {
 		OperationID: "add-source", Method: http.MethodPost, Path: "/api/pages/{page}/sources", Summary: "Add a source", DefaultStatus: http.StatusCreated,
 	}), s.addSource)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "change-source", Method: http.MethodPatch, Path: "/api/pages/{page}/sources/{source}", Summary: "Rename a source, change its tag, retire it or take it back",
+		OperationID: "change-source", Method: http.MethodPatch, Path: "/api/pages/{page}/sources/{source}", Summary: "Change a source, retire it or take it back",
 	}), s.changeSource)
 }
 
@@ -57,40 +59,51 @@ func (s *Server) listSources(ctx context.Context, in *PagePath) (*sourcesOutput,
 }
 
 func (s *Server) source(owner store.Page, row store.Source) Source {
-	source := Source{
-		ID: row.ID, Name: row.Name, Tag: row.Tag(), PastTags: []string{}, Retired: row.RetiredAt != nil, SeenAt: row.SeenAt,
+	shown := Source{
+		ID: row.ID, Name: row.Name, Place: source.Place{Kind: row.Kind, Medium: row.Medium, Profiles: row.Profiles, Names: row.Names}, Tag: row.Tag(), PastTags: []string{}, Retired: row.RetiredAt != nil, SeenAt: row.SeenAt,
 		EntryAddress: s.PublicOrigin + "/" + owner.Address + "/" + row.Tag(),
 	}
 	for _, tag := range row.Tags {
 		if !tag.Present {
-			source.PastTags = append(source.PastTags, tag.Tag)
+			shown.PastTags = append(shown.PastTags, tag.Tag)
 		}
 	}
-	return source
+	return shown
 }
 
 func (s *Server) addSource(ctx context.Context, in *struct {
 	PagePath
 	Body struct {
-		Name string  `json:"name" doc:"1 to 60 characters."`
-		Tag  *string `json:"tag,omitempty" doc:"1 to 20 of a-z, 0-9 and hyphen; made from the name when left out."`
+		Name   string        `json:"name" doc:"1 to 60 characters."`
+		Tag    *string       `json:"tag,omitempty" doc:"1 to 20 of a-z, 0-9 and hyphen; made from the name when left out."`
+		Place  *source.Place `json:"place,omitempty" doc:"A profile without an address when left out."`
+		Adopts string        `json:"adopts,omitempty" doc:"Key of an unlisted source: the visits it brought so far become this source's, and later ones like them go to it."`
 	}
 },
 ) (*sourcesOutput, error) {
 	workspace := memberOf(ctx).WorkspaceID
-	name, err := sourceName(in.Body.Name)
-	if err != nil {
+	from := store.NewSource{Place: source.Place{Kind: source.Profile}, Adopts: in.Body.Adopts}
+	if in.Body.Place != nil {
+		from.Place = *in.Body.Place
+	}
+	var err error
+	if from.Name, err = sourceName(in.Body.Name); err != nil {
 		return nil, err
 	}
-	var tag string
-	if in.Body.Tag != nil {
-		if tag, err = address.ParseTag(*in.Body.Tag); err != nil {
-			return nil, refuse("tag", err.Error())
-		}
-	} else if tag, err = s.suggestTag(ctx, workspace, in.Page, name); err != nil {
+	if from.Place, err = from.Place.Adopting(in.Body.Adopts).Clean(); err != nil {
 		return nil, problem(err)
 	}
-	if _, err := s.Store.AddSource(ctx, workspace, in.Page, name, tag, s.Now()); err != nil {
+	if in.Body.Tag != nil {
+		if from.Tag, err = address.ParseTag(*in.Body.Tag); err != nil {
+			return nil, refuse("tag", err.Error())
+		}
+	} else if from.Tag, err = s.suggestTag(ctx, workspace, in.Page, from.Name); err != nil {
+		return nil, problem(err)
+	}
+	if kind, _, ok := source.ParseUnlisted(from.Adopts); from.Adopts != "" && (!ok || kind == source.Several) {
+		return nil, refuse("adopts", "These visits cannot become a source: several of your sources are on that network, and nobody knows which of them they came from.")
+	}
+	if _, err := s.Store.AddSource(ctx, workspace, in.Page, from, s.Now()); err != nil {
 		return nil, problem(err)
 	}
 	return s.listSources(ctx, &in.PagePath)
@@ -111,9 +124,10 @@ func (s *Server) changeSource(ctx context.Context, in *struct {
 	PagePath
 	Source uuid.UUID `path:"source"`
 	Body   struct {
-		Name    *string `json:"name,omitempty"`
-		Tag     *string `json:"tag,omitempty"`
-		Retired *bool   `json:"retired,omitempty"`
+		Name    *string       `json:"name,omitempty"`
+		Tag     *string       `json:"tag,omitempty"`
+		Retired *bool         `json:"retired,omitempty"`
+		Place   *source.Place `json:"place,omitempty"`
 	}
 },
 ) (*sourcesOutput, error) {
@@ -131,6 +145,13 @@ func (s *Server) changeSource(ctx context.Context, in *struct {
 			return nil, refuse("tag", err.Error())
 		}
 		change.Tag = &tag
+	}
+	if in.Body.Place != nil {
+		place, err := in.Body.Place.Clean()
+		if err != nil {
+			return nil, problem(err)
+		}
+		change.Place = &place
 	}
 	if err := s.Store.ChangeSource(ctx, memberOf(ctx).WorkspaceID, in.Page, in.Source, change, s.Now()); err != nil {
 		return nil, problem(err)

@@ -4,6 +4,7 @@
 import { cpSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { gzipSync } from 'node:zlib'
+import * as yaml from 'js-yaml'
 import subsetFont from 'subset-font'
 
 const packages = 'scripts/libdata/node_modules'
@@ -18,7 +19,8 @@ function credit(name, to) {
   const licence = readdirSync(from).find((file) => /^licen[cs]e/i.test(file))
   cpSync(`${from}/${licence}`, `${to}/${short}.LICENSE`)
   const about = json(`${from}/package.json`)
-  writeFileSync(`${to}/${short}.VERSION`, `${about.name} ${about.version} (${about.license})\n`)
+  const terms = about.license ?? about.licenses[0].type
+  writeFileSync(`${to}/${short}.VERSION`, `${about.name} ${about.version} (${terms})\n`)
 }
 
 function fresh(to) {
@@ -106,7 +108,73 @@ async function fonts(to, faces) {
   console.log(`${to}: ${Object.keys(faces).length} families`)
 }
 
+/** What two writings of one name have in common. Kept in step with internal/core/source. */
+const plain = (name) => name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '')
+
+/** The alternatives of a pattern that a linear-time engine can run: those that do not look around. */
+function linear(pattern) {
+  const alternatives = pattern.split(/\|(?=\()/)
+  return alternatives.filter((each) => !/\(\?[=!<]/.test(each)).join('|')
+}
+
+/** A product with a version (RFC 9110 s10.1.5) that a pattern of plain words matches. */
+function product(pattern) {
+  const words = pattern.split('|')[0].replace(/\\b|[()]/g, '').replace(/\[\\w_\]\+/, 'AN').replaceAll('\\/', '/')
+  return words.includes('/') ? `${words}1.0` : `${words}/1.0`
+}
+
+/**
+ * Networks with their hosts, the marks of their apps' browsers in user agents,
+ * and a user agent of each app: a real one where there is one, otherwise a real
+ * phone's with the mark after it.
+ */
+async function networks(to, agentsTo) {
+  fresh(to)
+  const found = new Map()
+  const network = (name, medium) => {
+    if (!found.has(plain(name))) found.set(plain(name), { name, medium, hosts: [] })
+    return found.get(plain(name))
+  }
+  const referers = yaml.load(readFileSync(`${packages}/referer-parser/data/referers.yml`, 'utf8'))
+  for (const medium of ['social', 'email', 'search', 'unknown']) {
+    for (const [name, { domains }] of Object.entries(referers[medium])) {
+      // A host with a path is a part of a site; a referrer has no path here.
+      network(name, medium).hosts.push(...domains.filter((domain) => !domain.includes('/') && /\../.test(domain.replace(/^www\./, ''))))
+    }
+  }
+  credit('referer-parser', to)
+  for (const { provider_name: name, provider_url: address } of json(`${packages}/oembed-providers/providers.json`)) {
+    const host = new URL(address).hostname.replace(/^www\./, '')
+    network(name, 'media').hosts.push(...(host.includes('.') ? [host] : []))
+  }
+  credit('oembed-providers', to)
+
+  const spy = readFileSync(`${packages}/inapp-spy/dist/index.mjs`, 'utf8')
+  const listed = new Function(`return ${/var appNameRegExps = (\{[\s\S]*?\n\});/.exec(spy)[1]}`)()
+  credit('inapp-spy', to)
+  const seen = json(`${packages}/user-agents/dist/user-agents.json`)
+  const phone = seen.find((each) => each.deviceCategory === 'mobile' && /iPhone/.test(each.userAgent)).userAgent
+  const apps = Object.values(listed).map(({ regex, name }) => {
+    const pattern = `(?i)${linear(regex.source)}`
+    const real = seen.find((each) => regex.test(each.userAgent))?.userAgent
+    return { network: network(name, 'app').name, pattern, sample: real ?? `${phone} ${product(linear(regex.source))}` }
+  })
+  const all = [...found.values()].map((each) => ({ ...each, hosts: [...new Set(each.hosts)].sort() }))
+  writeFileSync(`${to}/networks.json`, lines(all))
+  writeFileSync(`${to}/apps.json`, lines(apps))
+  console.log(`${to}: ${all.length} networks, ${apps.length} apps`)
+
+  // Real browsers to hold the rules against; the program itself does not carry them.
+  const devices = new Map(seen.map((each) => [each.userAgent, each.deviceCategory]))
+  pack(`${agentsTo}/browsers.json.gz`, [...devices].map(([agent, device]) => ({ agent, device })))
+  credit('user-agents', agentsTo)
+}
+
+/** A list as JSON, an entry a line, so that a new version is a readable change. */
+const lines = (list) => `[\n${list.map((each) => JSON.stringify(each)).join(',\n')}\n]\n`
+
 icons('internal/icons/libdata')
+await networks('internal/networks/libdata', 'internal/agents/libdata')
 await fonts('internal/fonts/libdata', {
   archivo: [400, 600, 700],
   bitter: [700],

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"time"
 
-	"jundle/internal/core/page"
+	"jundle/internal/core/daily"
 	"jundle/internal/core/readings"
 	"jundle/internal/core/traffic"
 )
@@ -16,7 +16,8 @@ func ExampleRead() {
 		at(2, 2, traffic.View, "", ""),
 	}
 	span, _ := readings.ParseSpan("7d", noon, noon, time.UTC)
-	got := readings.Read(span, events, map[int]page.Document{1: edition("dates")})
+	shown := func(int) []string { return []string{"dates"} }
+	got := readings.Read(span, daily.Sum(events, time.UTC, shown))
 	fmt.Println(got.Total.Visits, "visits,", got.Total.Clicks, "click")
 	fmt.Println("dates from the card:", got.Blocks[0].BySource["card"].Clicks)
 	fmt.Println("untagged visits:", got.BySource[readings.Untagged].Visits)

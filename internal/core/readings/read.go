@@ -1,9 +1,8 @@
 package readings
 
 import (
-	"jundle/internal/core/page"
+	"jundle/internal/core/daily"
 	"jundle/internal/core/stats"
-	"jundle/internal/core/traffic"
 )
 
 // EnoughVisits is how many visits a rate rests on before it is coloured or
@@ -33,7 +32,7 @@ func newRate(taken, of int) Rate {
 type Figures struct {
 	Views        int  `json:"views"`
 	Visits       int  `json:"visits"`
-	Visitors     int  `json:"visitors" doc:"Sum of daily keys: who comes on two days is counted on both."`
+	Visitors     int  `json:"visitors" doc:"Sum of daily keys: who comes on two days is counted on both; each under the source they first came from that day."`
 	Clicks       int  `json:"clicks"`
 	ClickThrough Rate `json:"clickThrough" doc:"Visits with a click, of all visits."`
 }
@@ -48,7 +47,7 @@ type BlockFigures struct {
 type BlockReading struct {
 	Block    string                  `json:"block"`
 	Total    BlockFigures            `json:"total"`
-	BySource map[string]BlockFigures `json:"bySource" doc:"Keyed by source ID, and untagged."`
+	BySource map[string]BlockFigures `json:"bySource" doc:"Keyed by source ID, by the key of an unlisted source, and untagged."`
 	Daily    []int                   `json:"daily" nullable:"false" doc:"Clicks on each day of the range."`
 }
 
@@ -68,26 +67,42 @@ type LeftOut struct {
 	Clicks int    `json:"clicks"`
 }
 
+// Evidence is how many visits rest on one kind of evidence.
+type Evidence struct {
+	By     string `json:"by" enum:"tag,campaign,referrer,app,untagged"`
+	Visits int    `json:"visits"`
+}
+
+// DeviceReading is how many visits came from one class of device.
+type DeviceReading struct {
+	Device string `json:"device" enum:"phone,tablet,desktop"`
+	Visits int    `json:"visits"`
+}
+
 // Reading is everything the figures say of one page in one span.
 type Reading struct {
 	Total    Figures            `json:"total"`
-	BySource map[string]Figures `json:"bySource" doc:"Keyed by source ID, and untagged."`
-	Blocks   []BlockReading     `json:"blocks" nullable:"false" doc:"Every block that was shown or clicked, in the order in which it first appeared."`
+	BySource map[string]Figures `json:"bySource" doc:"Keyed by source ID, by the key of an unlisted source, and untagged."`
+	Blocks   []BlockReading     `json:"blocks" nullable:"false" doc:"Every block that was shown or clicked, by key."`
 	Days     []Day              `json:"days" nullable:"false"`
 	LeftOut  []LeftOut          `json:"leftOut" nullable:"false"`
+	Coverage []Evidence         `json:"coverage" nullable:"false" doc:"Visits by the evidence their source rests on, every kind, in the order in which it is asked."`
+	Devices  []DeviceReading    `json:"devices" nullable:"false"`
 	Missing  int                `json:"missing" doc:"How many more visits are needed before a rate says anything; 0 when there are enough."`
 }
 
-// Read computes the figures of a page from its events, which must be in order
-// and carry their flags. Editions maps an edition's number to the document that
-// was shown.
-func Read(span Span, events []traffic.Event, editions map[int]page.Document) Reading {
-	reader := newReader(span, editions)
-	for _, event := range events {
-		reader.event(event)
+// Read computes the figures of a page from its daily sheets. Rows of days
+// outside the span take no part.
+func Read(span Span, sheet daily.Sheet) Reading {
+	reader := newReader(span)
+	for _, row := range sheet.Pages {
+		reader.page(row)
 	}
-	for _, visit := range traffic.Visits(events) {
-		reader.visit(visit)
+	for _, row := range sheet.Blocks {
+		reader.block(row)
+	}
+	for _, row := range sheet.LeftOut {
+		reader.out(row)
 	}
 	return reader.reading()
 }

@@ -4,38 +4,25 @@ import (
 	"maps"
 	"slices"
 
-	"jundle/internal/core/page"
+	"jundle/internal/core/daily"
+	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 )
 
 // tally is what is summed up for the whole page and for each source.
-type tally struct {
-	views, visits, clicks, clickedVisits int
-	visitors                             map[traffic.VisitorKey]bool
-}
+type tally struct{ views, visits, visitors, clicks, clickedVisits int }
 
-func (t *tally) event(event traffic.Event) {
-	if event.Kind == traffic.View {
-		t.views++
-	} else {
-		t.clicks++
-	}
-	if t.visitors == nil {
-		t.visitors = make(map[traffic.VisitorKey]bool)
-	}
-	t.visitors[event.Visitor] = true
-}
-
-func (t *tally) visit(visit traffic.Visit) {
-	t.visits++
-	if len(visit.Clicks) > 0 {
-		t.clickedVisits++
-	}
+func (t *tally) add(row daily.PageRow) {
+	t.views += row.Views
+	t.visits += row.Visits
+	t.visitors += row.Visitors
+	t.clicks += row.Clicks
+	t.clickedVisits += row.ClickedVisits
 }
 
 func (t *tally) figures() Figures {
 	return Figures{
-		Views: t.views, Visits: t.visits, Visitors: len(t.visitors), Clicks: t.clicks,
+		Views: t.views, Visits: t.visits, Visitors: t.visitors, Clicks: t.clicks,
 		ClickThrough: newRate(t.clickedVisits, t.visits),
 	}
 }
@@ -43,7 +30,13 @@ func (t *tally) figures() Figures {
 // cell is one block seen from one source.
 type cell struct{ clicks, takers, reach int }
 
-func (c cell) figures() BlockFigures {
+func (c *cell) add(row daily.BlockRow) {
+	c.clicks += row.Clicks
+	c.takers += row.Takers
+	c.reach += row.Reach
+}
+
+func (c *cell) figures() BlockFigures {
 	return BlockFigures{Clicks: c.clicks, Rate: newRate(c.takers, c.reach)}
 }
 
@@ -53,36 +46,25 @@ type row struct {
 	daily    []int
 }
 
-func (r *row) cell(source string) *cell {
-	if r.bySource[source] == nil {
-		r.bySource[source] = &cell{}
-	}
-	return r.bySource[source]
-}
-
-// reader sums up one pass over events and one over visits.
+// reader sums up rows.
 type reader struct {
-	span    Span
-	shown   map[int][]string // keys of what visitors of an edition could press, in order
+	days    []Day
+	indices map[string]int // of days, by date
 	total   tally
 	sources map[string]*tally
 	rows    map[string]*row
-	order   []string
-	days    []Day
 	leftOut map[string]*LeftOut
+	visits  map[source.By]int
+	devices map[traffic.Device]int
 }
 
-func newReader(span Span, editions map[int]page.Document) *reader {
+func newReader(span Span) *reader {
 	r := &reader{
-		span: span, shown: make(map[int][]string), sources: make(map[string]*tally),
-		rows: make(map[string]*row), leftOut: make(map[string]*LeftOut),
-	}
-	for number, doc := range editions {
-		for _, row := range doc.Rows() {
-			r.shown[number] = append(r.shown[number], row.Key)
-		}
+		indices: make(map[string]int), sources: make(map[string]*tally), rows: make(map[string]*row),
+		leftOut: make(map[string]*LeftOut), visits: make(map[source.By]int), devices: make(map[traffic.Device]int),
 	}
 	for i := range span.Len() {
+		r.indices[span.Date(i)] = i
 		r.days = append(r.days, Day{Date: span.Date(i), VisitsBySource: map[string]int{}})
 	}
 	for _, reason := range traffic.Reasons {
@@ -91,97 +73,63 @@ func newReader(span Span, editions map[int]page.Document) *reader {
 	return r
 }
 
-func (r *reader) event(event traffic.Event) {
-	if reason := event.Flags.Reason(); reason != "" {
-		if event.Kind == traffic.View {
-			r.leftOut[reason].Views++
-		} else {
-			r.leftOut[reason].Clicks++
-		}
+func (r *reader) page(row daily.PageRow) {
+	i, within := r.indices[row.Day]
+	if !within {
 		return
 	}
-	r.total.event(event)
-	r.source(event.Source).event(event)
-	day := r.span.day(event.At)
-	if event.Kind == traffic.View {
-		if day >= 0 {
-			r.days[day].Views++
-		}
-		return
-	}
-	row := r.row(event.Block)
-	row.total.clicks++
-	row.cell(sourceKey(event.Source)).clicks++
-	if day >= 0 {
-		r.days[day].Clicks++
-		row.daily[day]++
-	}
-}
-
-func (r *reader) visit(visit traffic.Visit) {
-	source := sourceKey(visit.Source)
-	r.total.visit(visit)
-	r.source(visit.Source).visit(visit)
-	if day := r.span.day(visit.Start); day >= 0 {
-		r.days[day].Visits++
-		r.days[day].VisitsBySource[source]++
-	}
-	for _, block := range r.reached(visit) {
-		row := r.row(block)
-		for _, cell := range []*cell{&row.total, row.cell(source)} {
-			cell.reach++
-			if visit.Clicks[block] > 0 {
-				cell.takers++
-			}
-		}
-	}
-}
-
-// reached lists the blocks a visit was shown: those of its editions. A block it
-// clicked was shown to it whatever the editions say.
-func (r *reader) reached(visit traffic.Visit) []string {
-	var blocks []string
-	for _, edition := range visit.Editions {
-		for _, block := range r.shown[edition] {
-			if len(visit.Editions) == 1 || !slices.Contains(blocks, block) {
-				blocks = append(blocks, block)
-			}
-		}
-	}
-	for _, block := range slices.Sorted(maps.Keys(visit.Clicks)) {
-		if !slices.Contains(blocks, block) {
-			blocks = append(blocks, block)
-		}
-	}
-	return blocks
-}
-
-func (r *reader) source(id string) *tally {
-	key := sourceKey(id)
+	key := sourceKey(row.Source)
 	if r.sources[key] == nil {
 		r.sources[key] = &tally{}
 	}
-	return r.sources[key]
+	r.total.add(row)
+	r.sources[key].add(row)
+	r.visits[row.Evidence] += row.Visits
+	r.devices[row.Device] += row.Visits
+	day := &r.days[i]
+	day.Views += row.Views
+	day.Visits += row.Visits
+	day.Clicks += row.Clicks
+	if row.Visits > 0 {
+		day.VisitsBySource[key] += row.Visits
+	}
 }
 
-func (r *reader) row(block string) *row {
-	if r.rows[block] == nil {
-		r.rows[block] = &row{bySource: make(map[string]*cell), daily: make([]int, r.span.Len())}
-		r.order = append(r.order, block)
+func (r *reader) block(from daily.BlockRow) {
+	i, within := r.indices[from.Day]
+	if !within {
+		return
 	}
-	return r.rows[block]
+	if r.rows[from.Block] == nil {
+		r.rows[from.Block] = &row{bySource: make(map[string]*cell), daily: make([]int, len(r.days))}
+	}
+	row, key := r.rows[from.Block], sourceKey(from.Source)
+	if row.bySource[key] == nil {
+		row.bySource[key] = &cell{}
+	}
+	row.total.add(from)
+	row.bySource[key].add(from)
+	row.daily[i] += from.Clicks
+}
+
+func (r *reader) out(row daily.LeftOutRow) {
+	if _, within := r.indices[row.Day]; !within {
+		return
+	}
+	r.leftOut[row.Reason].Views += row.Views
+	r.leftOut[row.Reason].Clicks += row.Clicks
 }
 
 func (r *reader) reading() Reading {
 	reading := Reading{
 		Total: r.total.figures(), BySource: make(map[string]Figures, len(r.sources)),
-		Blocks: []BlockReading{}, Days: r.days, LeftOut: []LeftOut{},
+		Blocks: []BlockReading{}, Days: r.days, LeftOut: []LeftOut{}, Coverage: []Evidence{}, Devices: []DeviceReading{},
 		Missing: max(0, EnoughVisits-r.total.visits),
 	}
 	for key, tally := range r.sources {
 		reading.BySource[key] = tally.figures()
 	}
-	for _, block := range r.order {
+	for _, block := range slices.Sorted(maps.Keys(r.rows)) {
 		row := r.rows[block]
 		out := BlockReading{Block: block, Total: row.total.figures(), BySource: make(map[string]BlockFigures, len(row.bySource)), Daily: row.daily}
 		for source, cell := range row.bySource {
@@ -191,6 +139,12 @@ func (r *reader) reading() Reading {
 	}
 	for _, reason := range traffic.Reasons {
 		reading.LeftOut = append(reading.LeftOut, *r.leftOut[reason.Name])
+	}
+	for _, by := range source.Kinds {
+		reading.Coverage = append(reading.Coverage, Evidence{By: string(by), Visits: r.visits[by]})
+	}
+	for _, device := range traffic.Devices {
+		reading.Devices = append(reading.Devices, DeviceReading{Device: string(device), Visits: r.devices[device]})
 	}
 	return reading
 }

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"jundle/internal/core/daily"
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
 	"jundle/internal/core/readings"
@@ -31,6 +32,21 @@ func edition(keys ...string) page.Document {
 	return doc
 }
 
+// read is readings.Read on what the events of each UTC day sum up to.
+func read(span readings.Span, events []traffic.Event, editions map[int]page.Document) readings.Reading {
+	var sheet daily.Sheet
+	for _, day := range daily.ByUTCDay(events) {
+		sheet.Add(daily.Sum(day, span.From().Location(), func(number int) []string {
+			var keys []string
+			for _, row := range editions[number].Rows() {
+				keys = append(keys, row.Key)
+			}
+			return keys
+		}))
+	}
+	return readings.Read(span, sheet)
+}
+
 func at(minute int, visitor byte, kind traffic.Kind, block, from string) traffic.Event {
 	return traffic.Event{
 		ID: fmt.Sprintf("%05d%s", minute, block), At: noon.Add(time.Duration(minute) * time.Minute), Kind: kind, Edition: 1,
@@ -44,7 +60,7 @@ func TestTheTableSaysWhichButtonFromWhichSource(t *testing.T) {
 		at(4, 2, traffic.View, "", "loft"),
 		at(5, 3, traffic.View, "", ""), at(6, 3, traffic.Click, "sale", ""),
 	}
-	got := readings.Read(lastWeek(t), events, map[int]page.Document{1: edition("dates", "sale")})
+	got := read(lastWeek(t), events, map[int]page.Document{1: edition("dates", "sale")})
 
 	assert.Equal(t, 3, got.Total.Views)
 	assert.Equal(t, 3, got.Total.Visits)
@@ -74,7 +90,7 @@ func TestWhatLeadsNowhereHasNoFiguresAndAllItemsOfARowAreOne(t *testing.T) {
 		at(0, 1, traffic.View, "", "loft"), click(1, "icons", "loft"), click(2, "icons", "ownn"), click(3, "pictures", "bowl"), click(4, "footer", "privacy"),
 		at(5, 2, traffic.View, "", "loft"),
 	}
-	got := readings.Read(lastWeek(t), events, map[int]page.Document{1: pagetest.Everything()})
+	got := read(lastWeek(t), events, map[int]page.Document{1: pagetest.Everything()})
 	clicks, takers := map[string]int{}, map[string]int{}
 	for _, row := range got.Blocks {
 		clicks[row.Block], takers[row.Block] = row.Total.Clicks, row.Total.Rate.Taken
@@ -88,7 +104,7 @@ func TestReachCountsOnlyVisitsThatWereShownTheBlock(t *testing.T) {
 	second := at(10, 2, traffic.View, "", "")
 	second.Edition = 2
 	events := []traffic.Event{at(0, 1, traffic.View, "", ""), second}
-	got := readings.Read(lastWeek(t), events, map[int]page.Document{1: edition("old", "both"), 2: edition("both", "new")})
+	got := read(lastWeek(t), events, map[int]page.Document{1: edition("old", "both"), 2: edition("both", "new")})
 	reach := map[string]int{}
 	for _, row := range got.Blocks {
 		reach[row.Block] = row.Total.Rate.Of
@@ -99,7 +115,7 @@ func TestReachCountsOnlyVisitsThatWereShownTheBlock(t *testing.T) {
 func TestWhatIsLeftOutIsCountedByReason(t *testing.T) {
 	own, crawler := at(0, 1, traffic.Click, "a", ""), at(1, 2, traffic.View, "", "")
 	own.Flags, crawler.Flags = traffic.Own|traffic.Repeat, traffic.Crawler
-	got := readings.Read(lastWeek(t), []traffic.Event{own, crawler}, nil)
+	got := read(lastWeek(t), []traffic.Event{own, crawler}, nil)
 	assert.Zero(t, got.Total.Views+got.Total.Clicks)
 	left := map[string][2]int{}
 	for _, out := range got.LeftOut {
@@ -120,9 +136,7 @@ func TestEverySplitAddsUpToItsTotal(t *testing.T) {
 			}
 			events = append(events, e)
 		}
-		traffic.InOrder(events)
-		traffic.MarkRepeats(events)
-		got := readings.Read(lastWeek(t), events, map[int]page.Document{1: edition("a"), 2: edition("b", "a")})
+		got := read(lastWeek(t), events, map[int]page.Document{1: edition("a"), 2: edition("b", "a")})
 
 		var split readings.Figures
 		clicked := 0

@@ -1,4 +1,4 @@
-// Package readings turns the events of a page into the figures a creator reads:
+// Package readings turns the daily sheets of a page into the figures a creator reads:
 // headline figures, a line over days, the buttons x sources table, and what was
 // left out and why.
 //
@@ -88,21 +88,4 @@ func wholeDays(from, to time.Time) (Span, error) {
 func startOfDay(at time.Time, zone *time.Location) time.Time {
 	at = at.In(zone)
 	return time.Date(at.Year(), at.Month(), at.Day(), 0, 0, 0, 0, zone)
-}
-
-// day finds the day of the span an event falls on, or -1.
-func (s Span) day(at time.Time) int {
-	low, high := 0, len(s.Days)
-	for low < high {
-		middle := (low + high) / 2
-		if s.Days[middle].After(at) {
-			high = middle
-		} else {
-			low = middle + 1
-		}
-	}
-	if low == 0 || low == len(s.Days) {
-		return -1
-	}
-	return low - 1
 }

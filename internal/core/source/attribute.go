@@ -1,18 +1,35 @@
 // Package source decides where a visit came from. It weighs the evidence a
-// visit brings against the sources of a page and names the first kind that
-// answers; so far that is the tag in the entry address.
+// visit brings against the sources of a page, in a fixed order, and names the
+// first kind that answers.
 package source
+
+import (
+	"strings"
+	"time"
+
+	"jundle/internal/core/campaign"
+)
 
 // By is the kind of evidence an attribution rests on.
 type By string
 
+// The kinds of evidence, in the order in which they are asked.
 const (
 	// ByTag rests on the tag in the entry address, present or past.
 	ByTag By = "tag"
+	// ByCampaign rests on utm_source.
+	ByCampaign By = "campaign"
+	// ByReferrer rests on the host of the Referer.
+	ByReferrer By = "referrer"
+	// ByApp rests on the mark of an app's own browser in the user agent.
+	ByApp By = "app"
 	// Untagged means that no evidence answered. It is never called direct:
 	// nobody knows that it was.
 	Untagged By = "untagged"
 )
+
+// Kinds lists the kinds of evidence in the order in which they are asked.
+var Kinds = []By{ByTag, ByCampaign, ByReferrer, ByApp, Untagged}
 
 // Source is a place where a page's address has been put, as far as attribution
 // needs to know it.
@@ -21,6 +38,14 @@ type Source struct {
 	// Tags are all codes the source ever had, in lower case. Old posts and
 	// printed cards keep carrying past ones.
 	Tags []string
+	// Names are other names it goes by in utm_source, normalised.
+	Names []string
+	// Hosts are those of its profile addresses.
+	Hosts []string
+	// Since and Until say when the address stood there, as far as that is known;
+	// zero leaves a side open. They matter where evidence names no more than a
+	// network: a second profile on it does not cast doubt on visits before it.
+	Since, Until time.Time
 }
 
 // Evidence is what a visit brings. All of it is kept with the visit.
@@ -28,26 +53,196 @@ type Evidence struct {
 	// Tag is the code in the entry address, in lower case; empty when the bare
 	// address was opened.
 	Tag string
+	// Campaign holds the campaign tags of the address, normalised.
+	Campaign campaign.Tags
+	// Referrer is the host of the Referer, in lower case.
+	Referrer string
+	// App is the network whose app's browser the user agent is marked as.
+	App string
+	// Products are the names of products in the user agent (RFC 9110 s10.1.5).
+	Products []string
 }
 
 // Attribution says which source a visit belongs to and why.
 type Attribution struct {
-	// SourceID is empty when the visit is untagged.
-	SourceID string
-	By       By
+	// Source is the ID of a source of the page, or the key of an unlisted one, or
+	// empty when the visit is untagged.
+	Source string `json:"source,omitempty"`
+	By     By     `json:"by"`
 }
 
-// Attribute names the source the evidence points to. A tag that is on none of
-// the sources leaves the visit untagged.
-func Attribute(evidence Evidence, sources []Source) Attribution {
-	if evidence.Tag != "" {
-		for _, source := range sources {
-			for _, tag := range source.Tags {
-				if tag == evidence.Tag {
-					return Attribution{SourceID: source.ID, By: ByTag}
-				}
-			}
+// Unlisted is a place that visits come from and that is not on the page's list
+// of sources, or not one of it.
+type Unlisted string
+
+// The kinds of unlisted sources, after the evidence that names them.
+const (
+	// UnlistedCampaign is a utm_source that is no source's.
+	UnlistedCampaign Unlisted = "campaign"
+	// UnlistedNetwork is a network that no source is on.
+	UnlistedNetwork Unlisted = "network"
+	// UnlistedHost is a host that is on no list.
+	UnlistedHost Unlisted = "host"
+	// Several is a network that several sources are on: which of them, nobody
+	// knows. It is no source of its own and cannot be adopted as one.
+	Several Unlisted = "several"
+)
+
+// Key is under which visits of an unlisted source of that name are kept.
+func (u Unlisted) Key(name string) string { return string(u) + ":" + name }
+
+// ParseUnlisted takes the key of an unlisted source apart. It reports false for
+// anything else.
+func ParseUnlisted(key string) (kind Unlisted, name string, ok bool) {
+	before, name, found := strings.Cut(key, ":")
+	kind = Unlisted(before)
+	return kind, name, found && (kind == UnlistedCampaign || kind == UnlistedNetwork || kind == UnlistedHost || kind == Several)
+}
+
+// Book holds the sources of one page ready for attribution.
+type Book struct {
+	networks  *Networks
+	sources   []Source
+	ours      map[string]bool
+	byTag     map[string]string
+	byName    map[string]string
+	onNetwork map[string][]int  // sources by network, with plain names
+	called    map[string]string // networks' names by plain names
+	onDomain  map[string][]int
+}
+
+// NewBook readies the sources of a page. Ours are the hosts of our own pages and
+// of the studio: coming from them says nothing.
+func NewBook(sources []Source, networks *Networks, ours ...string) *Book {
+	b := &Book{
+		networks: networks, sources: sources, ours: make(map[string]bool), byTag: make(map[string]string), byName: make(map[string]string),
+		onNetwork: make(map[string][]int), onDomain: make(map[string][]int), called: make(map[string]string),
+	}
+	for _, host := range ours {
+		b.ours[host] = true
+	}
+	for i, source := range sources {
+		for _, tag := range source.Tags {
+			first(b.byTag, tag, source.ID)
+			first(b.byName, campaign.Normalise(tag), source.ID)
+		}
+		for _, name := range source.Names {
+			first(b.byName, name, source.ID)
+		}
+		b.addHosts(i, source)
+	}
+	return b
+}
+
+func first(names map[string]string, name, id string) {
+	if _, taken := names[name]; !taken {
+		names[name] = id
+	}
+}
+
+func (b *Book) addHosts(i int, source Source) {
+	networks, domains := map[string]bool{}, map[string]bool{}
+	for _, host := range source.Hosts {
+		domains[Domain(host)] = true
+		name := b.networkOf(host)
+		networks[plain(name)], b.called[plain(name)] = true, name
+	}
+	for network := range networks {
+		b.onNetwork[network] = append(b.onNetwork[network], i)
+	}
+	for domain := range domains {
+		b.onDomain[domain] = append(b.onDomain[domain], i)
+	}
+}
+
+// networkOf names the network of a host. One that no list knows is named after
+// what was registered.
+func (b *Book) networkOf(host string) string {
+	if name := b.networks.OfHost(host); name != "" {
+		return name
+	}
+	label, _, _ := strings.Cut(Domain(host), ".")
+	return label
+}
+
+// Attribute names the source that evidence of a visit at that time points to.
+func (b *Book) Attribute(evidence Evidence, at time.Time) Attribution {
+	if id := b.byTag[evidence.Tag]; id != "" && evidence.Tag != "" {
+		return Attribution{Source: id, By: ByTag}
+	}
+	if evidence.Campaign.Source != "" {
+		return b.byCampaign(evidence.Campaign.Source, at)
+	}
+	foreign := evidence.Referrer != "" && !b.ours[evidence.Referrer]
+	if foreign {
+		if found, ok := b.byReferrer(evidence.Referrer, at); ok {
+			return found
 		}
 	}
+	if found, ok := b.byApp(evidence, at); ok {
+		return found
+	}
+	if foreign {
+		// No list knows the host, but a visit that came from somewhere is not one
+		// that came from nowhere.
+		return Attribution{Source: UnlistedHost.Key(Domain(evidence.Referrer)), By: ByReferrer}
+	}
 	return Attribution{By: Untagged}
+}
+
+func (b *Book) byCampaign(name string, at time.Time) Attribution {
+	if id := b.byName[name]; id != "" {
+		return Attribution{Source: id, By: ByCampaign}
+	}
+	if on := b.onNetwork[plain(name)]; len(on) > 0 {
+		return b.among(on, b.called[plain(name)], at, ByCampaign)
+	}
+	return Attribution{Source: UnlistedCampaign.Key(name), By: ByCampaign}
+}
+
+func (b *Book) byReferrer(host string, at time.Time) (Attribution, bool) {
+	network := b.networks.OfHost(host)
+	if on := b.onDomain[Domain(host)]; len(on) > 0 {
+		return b.among(on, b.networkOf(host), at, ByReferrer), true
+	}
+	if network == "" {
+		return Attribution{}, false
+	}
+	return b.among(b.onNetwork[plain(network)], network, at, ByReferrer), true
+}
+
+func (b *Book) byApp(evidence Evidence, at time.Time) (Attribution, bool) {
+	if evidence.App != "" {
+		return b.among(b.onNetwork[plain(evidence.App)], evidence.App, at, ByApp), true
+	}
+	for _, product := range evidence.Products {
+		if on := b.onNetwork[plain(product)]; len(on) > 0 {
+			return b.among(on, b.called[plain(product)], at, ByApp), true
+		}
+	}
+	return Attribution{}, false
+}
+
+// among names the one source of several that evidence of a network points to:
+// the only one whose address stood there at that time, or the only one there
+// ever was. When there are several it is the network as a whole; when there is
+// none, the network is an unlisted source.
+func (b *Book) among(on []int, network string, at time.Time, by By) Attribution {
+	var standing []int
+	for _, i := range on {
+		source := b.sources[i]
+		if !at.Before(source.Since) && (source.Until.IsZero() || at.Before(source.Until)) {
+			standing = append(standing, i)
+		}
+	}
+	if len(standing) > 0 {
+		on = standing
+	}
+	switch len(on) {
+	case 0:
+		return Attribution{Source: UnlistedNetwork.Key(network), By: by}
+	case 1:
+		return Attribution{Source: b.sources[on[0]].ID, By: by}
+	}
+	return Attribution{Source: Several.Key(network), By: by}
 }

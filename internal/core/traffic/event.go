@@ -9,11 +9,13 @@ import (
 	"crypto/hmac"
 	"crypto/sha256"
 	"time"
+
+	"jundle/internal/core/source"
 )
 
 // RulesVersion is stored with every event. It rises when a rule of this package
 // changes, so that events flagged under older rules can be found and run again.
-const RulesVersion = 1
+const RulesVersion = 2
 
 // Kind tells a page view from a click.
 type Kind string
@@ -38,10 +40,13 @@ type Event struct {
 	Block string
 	Item  string
 	Place int
-	// Source is the ID of the attributed source, empty for untagged.
-	Source  string
-	Visitor VisitorKey
-	Flags   Flags
+	// Source is the ID of the attributed source or the key of an unlisted one,
+	// empty for untagged; Evidence is what names it.
+	Source   string
+	Evidence source.By
+	Device   Device
+	Visitor  VisitorKey
+	Flags    Flags
 }
 
 // Counted tells whether the event goes into the figures.

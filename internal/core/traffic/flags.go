@@ -81,6 +81,13 @@ func Flag(signals Signals) Flags {
 	return flags
 }
 
+// Reflag gives an event that was stored its flags anew. What its request showed
+// when it came stays as it was seen; what a list says of its user agent is asked
+// again. Repeat is set anew by MarkRepeats.
+func Reflag(stored Flags, userAgent string, agent Agent) Flags {
+	return stored&(Prefetch|Own) | Flag(Signals{UserAgent: userAgent, Agent: agent})
+}
+
 // announcesPrefetch reads Sec-Purpose (Fetch standard: "prefetch" with optional
 // parameters such as "prerender") and the older Purpose.
 func announcesPrefetch(values []string) bool {

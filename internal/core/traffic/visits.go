@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"slices"
 	"time"
+
+	"jundle/internal/core/source"
 )
 
 const (
@@ -47,12 +49,44 @@ func MarkRepeats(events []Event) {
 	}
 }
 
+// JoinVisits gives each click the source of the visit it belongs to: that of the
+// view the visitor had before it, unless VisitGap has passed. Only a click that
+// carries a tag of its own keeps its source: the address of a click has nothing
+// else to tell, and the page it came from is our own. The slice must hold the
+// events of one page, in order, with their repeats marked.
+func JoinVisits(events []Event) {
+	type latest struct {
+		view int
+		at   time.Time
+	}
+	seen := make(map[VisitorKey]latest)
+	for i := range events {
+		event := &events[i]
+		if event.Flags&^Repeat != 0 {
+			continue
+		}
+		before, ok := seen[event.Visitor]
+		switch {
+		case event.Kind == View:
+			before.view = i
+		case !ok || event.At.Sub(before.at) > VisitGap:
+			continue
+		case event.Evidence != source.ByTag:
+			event.Source, event.Evidence = events[before.view].Source, events[before.view].Evidence
+		}
+		before.at = event.At
+		seen[event.Visitor] = before
+	}
+}
+
 // Visit is a run of counted events of one visitor from one source on one page.
 type Visit struct {
-	Source  string
-	Visitor VisitorKey
-	Start   time.Time
-	Views   int
+	Source   string
+	Evidence source.By
+	Device   Device
+	Visitor  VisitorKey
+	Start    time.Time
+	Views    int
 	// Clicks counts clicks by block.
 	Clicks map[string]int
 	// Editions are those the visitor was shown, each once.
@@ -82,7 +116,7 @@ func Visits(events []Event) []Visit {
 		current, ok := open[key]
 		if !ok || event.At.Sub(current.last) > VisitGap {
 			current = running{visit: len(visits)}
-			visits = append(visits, Visit{Source: event.Source, Visitor: event.Visitor, Start: event.At})
+			visits = append(visits, Visit{Source: event.Source, Evidence: event.Evidence, Device: event.Device, Visitor: event.Visitor, Start: event.At})
 		}
 		current.last = event.At
 		open[key] = current

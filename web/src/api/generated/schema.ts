@@ -275,7 +275,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Rename a source, change its tag, retire it or take it back */
+        /** Change a source, retire it or take it back */
         patch: operations["change-source"];
         trace?: never;
     };
@@ -440,8 +440,12 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         "Add-sourceRequest": {
+            /** @description Key of an unlisted source: the visits it brought so far become this source's, and later ones like them go to it. */
+            adopts?: string;
             /** @description 1 to 60 characters. */
             name: string;
+            /** @description A profile without an address when left out. */
+            place?: components["schemas"]["Place"];
             /** @description 1 to 20 of a-z, 0-9 and hyphen; made from the name when left out. */
             tag?: string;
         };
@@ -504,7 +508,7 @@ export interface components {
         };
         BlockReading: {
             block: string;
-            /** @description Keyed by source ID, and untagged. */
+            /** @description Keyed by source ID, by the key of an unlisted source, and untagged. */
             bySource: {
                 [key: string]: components["schemas"]["BlockFigures"];
             };
@@ -589,6 +593,7 @@ export interface components {
         };
         "Change-sourceRequest": {
             name?: string;
+            place?: components["schemas"]["Place"];
             retired?: boolean;
             tag?: string;
         };
@@ -674,6 +679,12 @@ export interface components {
             /** @description Empty when none could be had. */
             title: string;
         };
+        DeviceReading: {
+            /** @enum {string} */
+            device: "phone" | "tablet" | "desktop";
+            /** Format: int64 */
+            visits: number;
+        };
         Divider: {
             /** @enum {string} */
             line?: "plain" | "dotted" | "wave" | "short";
@@ -740,6 +751,12 @@ export interface components {
              */
             type: string;
         };
+        Evidence: {
+            /** @enum {string} */
+            by: "tag" | "campaign" | "referrer" | "app" | "untagged";
+            /** Format: int64 */
+            visits: number;
+        };
         Face: {
             /** Format: int64 */
             bold: number;
@@ -778,7 +795,7 @@ export interface components {
             views: number;
             /**
              * Format: int64
-             * @description Sum of daily keys: who comes on two days is counted on both.
+             * @description Sum of daily keys: who comes on two days is counted on both; each under the source they first came from that day.
              */
             visitors: number;
             /** Format: int64 */
@@ -1094,6 +1111,16 @@ export interface components {
             /** @description The last one takes the whole width. */
             lastWide: boolean;
         };
+        Place: {
+            /** @enum {string} */
+            kind: "profile" | "film" | "letter" | "print" | "person";
+            /** @description utm_medium; made from the kind when empty. */
+            medium: string;
+            /** @description Other names it goes by in utm_source. */
+            names: string[];
+            /** @description Addresses of the profile, the main one first; visits that come from their hosts are known by it. */
+            profiles: string[];
+        };
         PublishRequest: {
             /**
              * Format: int64
@@ -1134,13 +1161,16 @@ export interface components {
             name: string;
         };
         ReadingsView: {
-            /** @description Every block that was shown or clicked, in the order in which it first appeared. */
+            /** @description Every block that was shown or clicked, by key. */
             blocks: components["schemas"]["BlockReading"][];
-            /** @description Keyed by source ID, and untagged. */
+            /** @description Keyed by source ID, by the key of an unlisted source, and untagged. */
             bySource: {
                 [key: string]: components["schemas"]["Figures"];
             };
+            /** @description Visits by the evidence their source rests on, every kind, in the order in which it is asked. */
+            coverage: components["schemas"]["Evidence"][];
             days: components["schemas"]["Day"][];
+            devices: components["schemas"]["DeviceReading"][];
             /** @description First day, YYYY-MM-DD. */
             from: string;
             leftOut: components["schemas"]["LeftOut"][];
@@ -1149,7 +1179,7 @@ export interface components {
              * @description How many more visits are needed before a rate says anything; 0 when there are enough.
              */
             missing: number;
-            /** @description The page's sources in order; untagged visits have no entry. */
+            /** @description The page's sources in order, then unlisted ones, most visits first; untagged visits have no entry. */
             sources: components["schemas"]["SourceColumn"][];
             /** @description The page's blocks in its present order, then those that are no longer on it. */
             titles: components["schemas"]["BlockTitle"][];
@@ -1194,9 +1224,17 @@ export interface components {
             /** @description What to paste into the profile. */
             entryAddress: string;
             id: string;
+            /** @enum {string} */
+            kind: "profile" | "film" | "letter" | "print" | "person";
+            /** @description utm_medium; made from the kind when empty. */
+            medium: string;
             name: string;
+            /** @description Other names it goes by in utm_source. */
+            names: string[];
             /** @description Codes it had before; they still lead to the page and name this source. */
             pastTags: string[];
+            /** @description Addresses of the profile, the main one first; visits that come from their hosts are known by it. */
+            profiles: string[];
             /** @description A retired source keeps its figures and its tags go on naming it. */
             retired: boolean;
             /**
@@ -1208,9 +1246,15 @@ export interface components {
             tag: string;
         };
         SourceColumn: {
+            /** @description Of the source, or the key of an unlisted one. */
             id: string;
             name: string;
             retired: boolean;
+            /**
+             * @description What an unlisted source is known by; several means a network that more than one source is on.
+             * @enum {string}
+             */
+            unlisted?: "campaign" | "network" | "host" | "several";
         };
         Space: {
             /**

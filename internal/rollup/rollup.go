@@ -1,0 +1,162 @@
+// Package rollup keeps the sums of pages' days in step with their events, and
+// reads figures out of the two: sums where they hold, events where they do not.
+// Because both are made by the same rule, it makes no difference to a figure
+// whether a day has been summed up.
+package rollup
+
+import (
+	"context"
+	"fmt"
+	"log/slog"
+	"time"
+
+	"github.com/google/uuid"
+
+	"jundle/internal/core/daily"
+	"jundle/internal/core/page"
+	"jundle/internal/core/readings"
+	"jundle/internal/store"
+)
+
+const (
+	// every is how often it is looked for days that are due.
+	every = 2 * time.Second
+	// atOnce bounds how many days are looked up at one time.
+	atOnce = 200
+)
+
+// Roller sums up days that are due.
+type Roller struct {
+	store  *store.Store
+	cancel context.CancelFunc
+	done   chan struct{}
+}
+
+// Start begins to sum up in the background. Stop ends it.
+func Start(ctx context.Context, s *store.Store) *Roller {
+	ctx, cancel := context.WithCancel(ctx)
+	r := &Roller{store: s, cancel: cancel, done: make(chan struct{})}
+	go r.run(ctx)
+	return r
+}
+
+// Stop ends it; a day that is being summed up stays due.
+func (r *Roller) Stop() {
+	r.cancel()
+	<-r.done
+}
+
+func (r *Roller) run(ctx context.Context) {
+	defer close(r.done)
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(every):
+		}
+		if _, err := All(ctx, r.store, nil); err != nil && ctx.Err() == nil {
+			slog.Error("days could not be summed up; readings use their events meanwhile", "error", err)
+		}
+	}
+}
+
+// All sums up every day that is due now, and returns how many it did. A day
+// that changes meanwhile stays due. Progress, unless nil, hears of each.
+func All(ctx context.Context, s *store.Store, progress func(done int)) (int, error) {
+	done := 0
+	tried := make(map[store.Due]bool)
+	frames := make(map[uuid.UUID]*frame)
+	for {
+		due, err := s.DueDays(ctx, atOnce+len(tried))
+		if err != nil {
+			return done, err
+		}
+		fresh := 0
+		for _, day := range due {
+			if tried[day] {
+				continue
+			}
+			tried[day] = true
+			fresh++
+			if frames[day.PageID] == nil {
+				if frames[day.PageID], err = frameOf(ctx, s, day.PageID); err != nil {
+					return done, err
+				}
+			}
+			if err := sumUp(ctx, s, day, frames[day.PageID]); err != nil {
+				return done, fmt.Errorf("sum up %s of page %s: %w", day.Unit.Format(time.DateOnly), day.PageID, err)
+			}
+			done++
+			if progress != nil {
+				progress(done)
+			}
+		}
+		if fresh == 0 || fresh > 10*atOnce {
+			return done, nil
+		}
+	}
+}
+
+func sumUp(ctx context.Context, s *store.Store, day store.Due, f *frame) error {
+	events, err := s.EventsOfDay(ctx, day.PageID, day.Unit)
+	if err != nil {
+		return err
+	}
+	_, err = s.KeepDay(ctx, day, daily.Sum(events, f.zone, f.shown))
+	return err
+}
+
+// frame is what sums of a page need besides its events.
+type frame struct {
+	zone  *time.Location
+	keys  map[int][]string
+	fetch func(edition int) (page.Document, error)
+}
+
+func frameOf(ctx context.Context, s *store.Store, pageID uuid.UUID) (*frame, error) {
+	name, err := s.ZoneOf(ctx, pageID)
+	if err != nil {
+		return nil, err
+	}
+	zone, err := time.LoadLocation(name)
+	if err != nil {
+		return nil, err
+	}
+	return &frame{zone: zone, keys: make(map[int][]string), fetch: func(number int) (page.Document, error) {
+		edition, err := s.PublishedEdition(ctx, pageID, number)
+		return edition.Document, err
+	}}, nil
+}
+
+// shown lists what visitors of an edition could press. An edition that is not
+// there showed nothing.
+func (f *frame) shown(edition int) []string {
+	keys, known := f.keys[edition]
+	if !known {
+		if doc, err := f.fetch(edition); err == nil {
+			for _, row := range doc.Rows() {
+				keys = append(keys, row.Key)
+			}
+		}
+		f.keys[edition] = keys
+	}
+	return keys
+}
+
+// Read reads the figures of a page of a workspace in a span.
+func Read(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID, span readings.Span) (readings.Reading, error) {
+	figures, err := s.Figures(ctx, workspace, pageID, span.From(), span.To())
+	if err != nil {
+		return readings.Reading{}, err
+	}
+	if len(figures.Waiting) > 0 {
+		f, err := frameOf(ctx, s, pageID)
+		if err != nil {
+			return readings.Reading{}, err
+		}
+		for _, events := range figures.Waiting {
+			figures.Sheet.Add(daily.Sum(events, f.zone, f.shown))
+		}
+	}
+	return readings.Read(span, figures.Sheet), nil
+}
