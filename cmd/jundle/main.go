@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"os/signal"
+	"runtime/debug"
 	"syscall"
 
 	"github.com/gin-gonic/gin"
@@ -19,6 +20,7 @@ func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	gin.SetMode(gin.ReleaseMode)
+	tuneMemory()
 	root := &cobra.Command{
 		Use:           "jundle",
 		Short:         "One small page, one address, and the numbers behind it",
@@ -29,6 +31,17 @@ func main() {
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "jundle: "+err.Error())
 		os.Exit(1)
+	}
+}
+
+// tuneMemory lets the garbage of many small requests gather before it is cleared
+// away, as long as that stays far below what a small machine has. GOGC and
+// GOMEMLIMIT still have the last word.
+func tuneMemory() {
+	const clearAt, stayBelow = 400, 300 << 20
+	if os.Getenv("GOGC") == "" && os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetGCPercent(clearAt)
+		debug.SetMemoryLimit(stayBelow)
 	}
 }
 

@@ -15,8 +15,8 @@ import (
 
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
-	place "jundle/internal/core/source"
 	"jundle/internal/core/picture"
+	place "jundle/internal/core/source"
 	"jundle/internal/media"
 	"jundle/internal/passwords"
 	"jundle/internal/standin"

@@ -3,12 +3,12 @@ package ingest
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"errors"
 	"log/slog"
 	"strings"
 	"time"
 
+	"github.com/bytedance/sonic"
 	"github.com/jackc/pgx/v5/pgconn"
 
 	"jundle/internal/store"
@@ -76,7 +76,7 @@ func (r *Recorder) decode(lines []byte) []store.Event {
 			continue
 		}
 		var event store.Event
-		if err := json.Unmarshal(line, &event); err != nil {
+		if err := sonic.ConfigStd.Unmarshal(line, &event); err != nil {
 			slog.Warn("a line that holds no whole event was passed over", "bytes", len(line), "error", err)
 			continue
 		}
@@ -128,7 +128,7 @@ func (r *Recorder) withoutRefused(ctx context.Context, events []store.Event) []s
 		case isRefusal(err):
 			r.refused.Add(1)
 			slog.Error("the table refuses an event; it is kept aside", "event", event.ID, "error", err)
-			if line, err := json.Marshal(event); err == nil {
+			if line, err := sonic.ConfigStd.Marshal(event); err == nil {
 				r.spool.setAside(line)
 			}
 		default:

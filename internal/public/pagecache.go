@@ -7,7 +7,9 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
+	"net/http"
 	"net/url"
+	"strconv"
 	"sync"
 
 	"github.com/google/uuid"
@@ -35,7 +37,23 @@ type livePage struct {
 // drawing is a page drawn for one tag, ready to be sent.
 type drawing struct {
 	plain, packed []byte
-	etag, policy  string
+	etag          string
+	// headers are those of the page, and of its packed form; shared like
+	// everyAnswer.
+	headers, packedHeaders http.Header
+}
+
+// headersOf are the headers of a page's answer.
+func headersOf(policy, etag string, length int, encoding string) http.Header {
+	headers := http.Header{
+		// Asking again each time keeps the page fresh and the count whole.
+		"Cache-Control": {"private, no-cache"}, "Etag": {etag}, "Content-Security-Policy": {policy}, "Vary": {"Accept-Encoding"},
+		"Content-Type": {"text/html; charset=utf-8"}, "Content-Length": {strconv.Itoa(length)},
+	}
+	if encoding != "" {
+		headers["Content-Encoding"] = []string{encoding}
+	}
+	return headers
 }
 
 // draw returns the page for a tag. A tag that is none of the page's is drawn as
@@ -65,7 +83,11 @@ func (p *livePage) draw(origin, tag string) (*drawing, error) {
 		return nil, err
 	}
 	sum := sha256.Sum256(plain)
-	p.drawn[tag] = &drawing{plain: plain, packed: packed.Bytes(), policy: policy, etag: `"` + hex.EncodeToString(sum[:12]) + `"`}
+	etag := `"` + hex.EncodeToString(sum[:12]) + `"`
+	p.drawn[tag] = &drawing{
+		plain: plain, packed: packed.Bytes(), etag: etag,
+		headers: headersOf(policy, etag, len(plain), ""), packedHeaders: headersOf(policy, etag, packed.Len(), "gzip"),
+	}
 	return p.drawn[tag], nil
 }
 

@@ -7,6 +7,7 @@ package public
 
 import (
 	"log/slog"
+	"maps"
 	"net/http"
 	"net/netip"
 	"net/url"
@@ -85,14 +86,17 @@ func New(options Options) (*Server, error) {
 // ServeHTTP answers a visitor.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.engine.ServeHTTP(w, r) }
 
-func (s *Server) headers(c *gin.Context) {
-	header := c.Writer.Header()
-	header.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
-	header.Set("X-Content-Type-Options", "nosniff")
-	header.Set("Referrer-Policy", "strict-origin-when-cross-origin")
-	header.Set("Cross-Origin-Opener-Policy", "same-origin")
-	header.Set("Permissions-Policy", "camera=(), geolocation=(), microphone=(), browsing-topics=()")
+// everyAnswer are headers that every answer begins with. Their values are shared:
+// they may be replaced in an answer and never changed.
+var everyAnswer = http.Header{
+	"Content-Security-Policy":    {"default-src 'none'; frame-ancestors 'none'"},
+	"X-Content-Type-Options":     {"nosniff"},
+	"Referrer-Policy":            {"strict-origin-when-cross-origin"},
+	"Cross-Origin-Opener-Policy": {"same-origin"},
+	"Permissions-Policy":         {"camera=(), geolocation=(), microphone=(), browsing-topics=()"},
 }
+
+func (s *Server) headers(c *gin.Context) { maps.Copy(c.Writer.Header(), everyAnswer) }
 
 // nothingHere answers an address that leads nowhere.
 func (s *Server) nothingHere(c *gin.Context) {

@@ -8,6 +8,8 @@ import (
 	"context"
 	"fmt"
 	"log/slog"
+	"math"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -19,10 +21,12 @@ import (
 )
 
 const (
-	// every is how often it is looked for days that are due.
-	every = 2 * time.Second
-	// atOnce bounds how many days are looked up at one time.
-	atOnce = 200
+	// every is how often it is looked for days that are due. One is summed up when
+	// it has not changed since the look before: while a day is busy its sums would
+	// not hold for long.
+	every = 10 * time.Second
+	// mostDue bounds how many days are dealt with at one time.
+	mostDue = 5000
 )
 
 // Roller sums up days that are due.
@@ -48,53 +52,59 @@ func (r *Roller) Stop() {
 
 func (r *Roller) run(ctx context.Context) {
 	defer close(r.done)
+	before := make(map[store.Due]bool)
 	for {
 		select {
 		case <-ctx.Done():
 			return
 		case <-time.After(every):
 		}
-		if _, err := All(ctx, r.store, nil); err != nil && ctx.Err() == nil {
+		due, err := r.store.DueDays(ctx, mostDue)
+		quiet := slices.DeleteFunc(slices.Clone(due), func(day store.Due) bool { return !before[day] })
+		if err == nil {
+			err = sumUpAll(ctx, r.store, quiet, func() {})
+		}
+		if err != nil && ctx.Err() == nil {
 			slog.Error("days could not be summed up; readings use their events meanwhile", "error", err)
+		}
+		clear(before)
+		for _, day := range due {
+			before[day] = true
 		}
 	}
 }
 
-// All sums up every day that is due now, and returns how many it did. A day
+// All sums up every day that is due now, and returns how many those were. A day
 // that changes meanwhile stays due. Progress, unless nil, hears of each.
-func All(ctx context.Context, s *store.Store, progress func(done int)) (int, error) {
-	done := 0
-	tried := make(map[store.Due]bool)
-	frames := make(map[uuid.UUID]*frame)
-	for {
-		due, err := s.DueDays(ctx, atOnce+len(tried))
-		if err != nil {
-			return done, err
-		}
-		fresh := 0
-		for _, day := range due {
-			if tried[day] {
-				continue
-			}
-			tried[day] = true
-			fresh++
-			if frames[day.PageID] == nil {
-				if frames[day.PageID], err = frameOf(ctx, s, day.PageID); err != nil {
-					return done, err
-				}
-			}
-			if err := sumUp(ctx, s, day, frames[day.PageID]); err != nil {
-				return done, fmt.Errorf("sum up %s of page %s: %w", day.Unit.Format(time.DateOnly), day.PageID, err)
-			}
-			done++
-			if progress != nil {
-				progress(done)
-			}
-		}
-		if fresh == 0 || fresh > 10*atOnce {
-			return done, nil
-		}
+func All(ctx context.Context, s *store.Store, progress func(done, of int)) (int, error) {
+	due, err := s.DueDays(ctx, math.MaxInt32)
+	if err != nil {
+		return 0, err
 	}
+	done := 0
+	return len(due), sumUpAll(ctx, s, due, func() {
+		done++
+		if progress != nil {
+			progress(done, len(due))
+		}
+	})
+}
+
+func sumUpAll(ctx context.Context, s *store.Store, due []store.Due, did func()) error {
+	frames := make(map[uuid.UUID]*frame)
+	for _, day := range due {
+		var err error
+		if frames[day.PageID] == nil {
+			if frames[day.PageID], err = frameOf(ctx, s, day.PageID); err != nil {
+				return err
+			}
+		}
+		if err := sumUp(ctx, s, day, frames[day.PageID]); err != nil {
+			return fmt.Errorf("sum up %s of page %s: %w", day.Unit.Format(time.DateOnly), day.PageID, err)
+		}
+		did()
+	}
+	return nil
 }
 
 func sumUp(ctx context.Context, s *store.Store, day store.Due, f *frame) error {

@@ -54,6 +54,10 @@ func (k *statusKeeper) Unwrap() http.ResponseWriter { return k.ResponseWriter }
 // user agent or a query.
 func logged(part string, next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if !slog.Default().Enabled(r.Context(), slog.LevelDebug) {
+			next.ServeHTTP(w, r)
+			return
+		}
 		begun, keeper := time.Now(), &statusKeeper{ResponseWriter: w, status: http.StatusOK}
 		next.ServeHTTP(keeper, r)
 		slog.Debug("request", "part", part, "method", r.Method, "path", r.URL.Path, "status", keeper.status, "ms", time.Since(begun).Milliseconds())

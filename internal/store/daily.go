@@ -35,7 +35,7 @@ func (s *Store) EventsOfDay(ctx context.Context, pageID uuid.UUID, unit time.Tim
 	if err != nil {
 		return nil, err
 	}
-	return pgx.CollectRows(rows, scanEvent)
+	return collectEvents(rows)
 }
 
 // KeepDay keeps the sums of a day in place of those before, unless the day has
@@ -144,7 +144,7 @@ func waitingEvents(ctx context.Context, tx pgx.Tx, pageID uuid.UUID, first, last
 	if err != nil {
 		return nil, err
 	}
-	events, err := pgx.CollectRows(rows, scanEvent)
+	events, err := collectEvents(rows)
 	if err != nil {
 		return nil, fmt.Errorf("read events that are not summed up: %w", err)
 	}

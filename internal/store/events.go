@@ -2,13 +2,18 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 
 	"jundle/internal/core/campaign"
+	"jundle/internal/core/daily"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 )
@@ -45,57 +50,131 @@ func (s *Store) RecordEvents(ctx context.Context, events []Event) error {
 	if err := s.partitions.ensure(ctx, s.pool, events); err != nil {
 		return err
 	}
+	err := s.recordEvents(ctx, events, copyEvents)
+	if isDuplicate(err) {
+		// Some were delivered before.
+		err = s.recordEvents(ctx, events, insertNewEvents)
+	}
+	return err
+}
+
+// recordEvents stores events by copying, which is quick and fails when one is
+// there already, or by inserting those that are not.
+func (s *Store) recordEvents(ctx context.Context, events []Event, write func(context.Context, pgx.Tx, []Event) error) error {
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
-		if _, err := tx.Exec(ctx, insertEvents, columns(events)...); err != nil {
+		kept, err := wanted(ctx, tx, events)
+		if err != nil || len(kept) == 0 {
+			return err
+		}
+		if err := write(ctx, tx, kept); err != nil {
 			return fmt.Errorf("store events: %w", err)
 		}
-		return markSeen(ctx, tx, events)
+		if err := markDue(ctx, tx, kept); err != nil {
+			return err
+		}
+		return markSeen(ctx, tx, kept)
 	})
 }
 
-const insertEvents = `
-	with given as (
-		select * from unnest($1::uuid[], $2::timestamptz[], $3::uuid[], $4::int[], $5::text[], $6::text[], $7::text[], $8::int[], $9::text[], $10::text[],
-			$11::text[], $12::text[], $13::text[], $14::text[], $15::text[], $16::text[], $17::text[], $18::text[], $19::bytea[], $20::int[], $21::int[])
-			as e (id, at, page_id, edition, kind, block, item, place, source, evidence,
-				tag, utm_source, utm_medium, utm_campaign, utm_term, utm_content, referrer, user_agent, visitor, flags, rules)
-	), stored as (
-		insert into events
-		select given.* from given join pages on pages.id = given.page_id and given.at >= pages.pruned_before
-		on conflict do nothing
-		returning page_id, at
-	)
-	insert into daily_due (page_id, unit)
-	select distinct page_id, (at at time zone 'UTC')::date as unit from stored order by page_id, unit
-	on conflict (page_id, unit) do update set version = excluded.version`
+func isDuplicate(err error) bool {
+	var broken *pgconn.PgError
+	return errors.As(err, &broken) && broken.Code == uniqueViolation
+}
 
-// columns turns rows into the columns that insertEvents takes.
-func columns(events []Event) []any {
-	n := len(events)
-	var (
-		ids, pages                              = make([]uuid.UUID, n), make([]uuid.UUID, n)
-		ats                                     = make([]time.Time, n)
-		editions, places, flags, rules          = make([]int, n), make([]int, n), make([]int, n), make([]int, n)
-		kinds, blocks, items, sources, evidence = make([]string, n), make([]string, n), make([]string, n), make([]string, n), make([]string, n)
-		tags, referrers, agents                 = make([]string, n), make([]string, n), make([]string, n)
-		utm                                     [5][]string
-		visitors                                = make([][]byte, n)
-	)
-	for i := range utm {
-		utm[i] = make([]string, n)
+// uniqueViolation: PostgreSQL, Appendix A.
+const uniqueViolation = "23505"
+
+// wanted leaves out events of pages that are gone and of times that were pruned.
+func wanted(ctx context.Context, tx pgx.Tx, events []Event) ([]Event, error) {
+	var ids []uuid.UUID
+	for _, event := range events {
+		if !slices.Contains(ids, event.PageID) {
+			ids = append(ids, event.PageID)
+		}
 	}
-	for i, e := range events {
-		ids[i], ats[i], pages[i], editions[i], places[i] = e.ID, e.At, e.PageID, e.Edition, e.Place
-		kinds[i], blocks[i], items[i] = string(e.Kind), e.Block, e.Item
-		sources[i], evidence[i] = e.Source, string(e.By)
-		tags[i], referrers[i], agents[i], visitors[i] = e.Tag, e.Referrer, e.UserAgent, e.Visitor[:]
-		utm[0][i], utm[1][i], utm[2][i], utm[3][i], utm[4][i] = e.Campaign.Source, e.Campaign.Medium, e.Campaign.Campaign, e.Campaign.Term, e.Campaign.Content
-		flags[i], rules[i] = int(e.Flags), e.Rules
+	// The lock keeps the pages, and what is pruned of them, as they are until the
+	// events are stored.
+	rows, err := tx.Query(ctx, "select id, nullif(pruned_before, '-infinity') from pages where id = any($1) for share", ids)
+	if err != nil {
+		return nil, err
 	}
-	return []any{
-		ids, ats, pages, editions, kinds, blocks, items, places, sources, evidence,
-		tags, utm[0], utm[1], utm[2], utm[3], utm[4], referrers, agents, visitors, flags, rules,
+	pruned := make(map[uuid.UUID]*time.Time)
+	var id uuid.UUID
+	var before *time.Time
+	if _, err := pgx.ForEachRow(rows, []any{&id, &before}, func() error { pruned[id] = before; return nil }); err != nil {
+		return nil, err
 	}
+	var kept []Event
+	for _, event := range events {
+		if before, ok := pruned[event.PageID]; ok && (before == nil || !event.At.Before(*before)) {
+			kept = append(kept, event)
+		}
+	}
+	return kept, nil
+}
+
+var eventColumns = []string{
+	"id", "at", "page_id", "edition", "kind", "block", "item", "place", "source", "evidence",
+	"tag", "utm_source", "utm_medium", "utm_campaign", "utm_term", "utm_content", "referrer", "user_agent", "visitor", "flags", "rules",
+}
+
+func copyEvents(ctx context.Context, tx pgx.Tx, events []Event) error {
+	row := make([]any, len(eventColumns))
+	_, err := tx.CopyFrom(ctx, pgx.Identifier{"events"}, eventColumns, pgx.CopyFromSlice(len(events), func(i int) ([]any, error) {
+		events[i].values(row)
+		return row, nil
+	}))
+	return err
+}
+
+func insertNewEvents(ctx context.Context, tx pgx.Tx, events []Event) error {
+	places := make([]string, len(eventColumns))
+	for i := range places {
+		places[i] = fmt.Sprintf("$%d", i+1)
+	}
+	statement := "insert into events (" + strings.Join(eventColumns, ", ") + ") values (" + strings.Join(places, ", ") + ") on conflict do nothing"
+	var batch pgx.Batch
+	for _, event := range events {
+		row := make([]any, len(eventColumns))
+		event.values(row)
+		batch.Queue(statement, row...)
+	}
+	return tx.SendBatch(ctx, &batch).Close()
+}
+
+// values writes the event in the order of eventColumns, in the types that are
+// quickest to hand over.
+func (e *Event) values(row []any) {
+	copy(row, []any{
+		[16]byte(e.ID), e.At, [16]byte(e.PageID), int32(e.Edition), string(e.Kind), e.Block, e.Item, int32(e.Place), e.Source, string(e.By),
+		e.Tag, e.Campaign.Source, e.Campaign.Medium, e.Campaign.Campaign, e.Campaign.Term, e.Campaign.Content, e.Referrer, e.UserAgent, e.Visitor[:], int32(e.Flags), int32(e.Rules),
+	})
+}
+
+// markDue notes the days whose sums no longer hold.
+func markDue(ctx context.Context, tx pgx.Tx, events []Event) error {
+	type unit struct {
+		page uuid.UUID
+		day  time.Time
+	}
+	days := make(map[unit]bool)
+	for _, event := range events {
+		days[unit{event.PageID, daily.UTCDay(event.At)}] = true
+	}
+	var pages []uuid.UUID
+	var units []time.Time
+	for day := range days {
+		pages, units = append(pages, day.page), append(units, day.day)
+	}
+	// Always in the same order, so that two processes do not wait for each other.
+	_, err := tx.Exec(ctx, `
+		insert into daily_due (page_id, unit)
+		select * from unnest($1::uuid[], $2::date[]) as t (page_id, unit) order by page_id, unit
+		on conflict (page_id, unit) do update set version = excluded.version`, pages, units)
+	if err != nil {
+		return fmt.Errorf("note which days are due: %w", err)
+	}
+	return nil
 }
 
 // markSeen tells sources of the latest counted view in a batch.
@@ -136,19 +215,41 @@ func (s *Store) Events(ctx context.Context, workspace, pageID uuid.UUID, from, t
 	if err != nil {
 		return nil, err
 	}
-	return pgx.CollectRows(rows, scanEvent)
+	return collectEvents(rows)
 }
 
 const selectEvents = `select events.id::text, at, kind, edition, block, item, place, source, evidence, user_agent, visitor, flags from events `
 
-func scanEvent(row pgx.CollectableRow) (traffic.Event, error) {
-	var event traffic.Event
+// collectEvents reads the rows of selectEvents. Texts that many rows share are
+// held once: a busy day has hundreds of thousands.
+func collectEvents(rows pgx.Rows) ([]traffic.Event, error) {
 	var visitor []byte
 	var userAgent string
-	err := row.Scan(&event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence, &userAgent, &visitor, &event.Flags)
-	copy(event.Visitor[:], visitor)
-	event.Device = traffic.DeviceOf(userAgent)
-	return event, err
+	texts := make(map[string]string)
+	once := func(text *string) {
+		if held, ok := texts[*text]; ok {
+			*text = held
+		} else {
+			texts[*text] = *text
+		}
+	}
+	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (traffic.Event, error) {
+		var event traffic.Event
+		err := row.Scan(&event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence, &userAgent, &visitor, &event.Flags)
+		copy(event.Visitor[:], visitor)
+		event.Device = traffic.DeviceOf(userAgent)
+		for _, text := range []*string{(*string)(&event.Kind), &event.Block, &event.Item, &event.Source, (*string)(&event.Evidence)} {
+			once(text)
+		}
+		return event, err
+	})
+}
+
+// CountEvents is how many events of a page are in the table.
+func (s *Store) CountEvents(ctx context.Context, pageID uuid.UUID) (int64, error) {
+	var n int64
+	err := s.pool.QueryRow(ctx, "select count(*) from events where page_id = $1", pageID).Scan(&n)
+	return n, err
 }
 
 // FirstDay is the time of the earliest event of a page of a workspace, or the
