@@ -38,13 +38,15 @@ type Options struct {
 	Dir string
 	// Throwaway trades safety against a power cut for speed; for tests.
 	Throwaway bool
+	// Port on loopback; a free one when 0.
+	Port int
 	// Say is told what happens, a line at a time.
 	Say func(format string, args ...any)
 }
 
 const superuser = "jundle"
 
-// Start makes the cluster when it does not exist yet, starts it on a free
+// Start makes the cluster when it does not exist yet, starts it on a
 // loopback port and waits until it answers, at most a minute.
 func Start(ctx context.Context, options Options) (*Cluster, error) {
 	programs, err := findPrograms()
@@ -66,8 +68,10 @@ func Start(ctx context.Context, options Options) (*Cluster, error) {
 	if err := stopLeftover(ctx, programs, owner, dir); err != nil {
 		return nil, err
 	}
-	if c.port, err = freePort(); err != nil {
-		return nil, err
+	if c.port = options.Port; c.port == 0 {
+		if c.port, err = freePort(); err != nil {
+			return nil, err
+		}
 	}
 	if err := c.launch(programs, owner, options.Throwaway); err != nil {
 		return nil, err
