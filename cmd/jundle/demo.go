@@ -111,7 +111,7 @@ func fill(ctx context.Context, s *store.Store, report bool) error {
 	for _, address := range []string{demo.ClayPage, demo.WorkshopsPage} {
 		made, err := demo.Simulation{
 			Store: s, Agents: list, Loaded: loaded, Address: address, Begun: now.AddDate(0, 0, -demoDays), Days: demoDays, Seed: demoSeed,
-			Progress: showProgress("Making visits to " + address),
+			Progress: showProgress(fmt.Sprintf("Making visits to %s, %d days", address, demoDays)),
 		}.Run(ctx)
 		if err != nil {
 			return err
@@ -123,12 +123,17 @@ func fill(ctx context.Context, s *store.Store, report bool) error {
 }
 
 // showProgress draws a bar on a terminal; into a log it writes one line.
-func showProgress(what string) func(day int) {
+func showProgress(what string) func(done, of int) {
 	if !term.IsTerminal(int(os.Stderr.Fd())) {
-		say("%s, %d days", what, demoDays)
-		return nil
+		say("%s", what)
+		return func(int, int) {}
 	}
-	bar := progressbar.NewOptions(demoDays, progressbar.OptionSetWriter(os.Stderr), progressbar.OptionSetWidth(30),
-		progressbar.OptionSetDescription(fmt.Sprintf("%-36s", what)), progressbar.OptionOnCompletion(func() { say("") }))
-	return func(day int) { _ = bar.Set(day) }
+	var bar *progressbar.ProgressBar
+	return func(done, of int) {
+		if bar == nil || bar.GetMax() != of {
+			bar = progressbar.NewOptions(of, progressbar.OptionSetWriter(os.Stderr), progressbar.OptionSetWidth(30),
+				progressbar.OptionSetDescription(fmt.Sprintf("%-36s", what)), progressbar.OptionOnCompletion(func() { say("") }))
+		}
+		_ = bar.Set(done)
+	}
 }

@@ -27,7 +27,7 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), simulateCommand(), migrateCommand(), openAPICommand(), withPostgresCommand())
+	root.AddCommand(serveCommand(), demoCommand(), simulateCommand(), migrateCommand(), recountCommand(), openAPICommand(), withPostgresCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "jundle: "+err.Error())
 		os.Exit(1)

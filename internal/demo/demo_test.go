@@ -39,6 +39,12 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 	got, err := rollup.Read(t.Context(), s, workspace, pageID, span)
 	require.NoError(t, err)
 	assert.Equal(t, fresh90, got, "it makes no difference whether days are summed up")
+	recounted, err := rollup.Recount(t.Context(), s, list, nil, nil, func(int, int) {})
+	require.NoError(t, err)
+	assert.Zero(t, recounted.Changed, "and the rules are the same")
+	again, err := rollup.Read(t.Context(), s, workspace, pageID, span)
+	require.NoError(t, err)
+	assert.Equal(t, got, again)
 
 	assert.Greater(t, made.Visits, 4000)
 	assert.Equal(t, made.Visits, got.Total.Visits)

@@ -39,7 +39,7 @@ type Simulation struct {
 	Days  int
 	Seed  uint64
 	// Progress is called after each day.
-	Progress func(day int)
+	Progress func(day, of int)
 }
 
 // batch is how many events are stored at a time.
@@ -70,7 +70,7 @@ func (s Simulation) Run(ctx context.Context) (Made, error) {
 			}
 		}
 		if s.Progress != nil {
-			s.Progress(day + 1)
+			s.Progress(day+1, s.Days)
 		}
 	}
 	return v.made, nil

@@ -43,14 +43,28 @@ type Hit struct {
 func NewEvent(id uuid.UUID, hit Hit, salt []byte, list *agents.List) store.Event {
 	userAgent := agents.Cut(hit.UserAgent)
 	known := list.Know(userAgent)
-	tags := campaign.Read(hit.Query)
-	return store.Event{
+	event := store.Event{
 		ID: id, At: hit.At, PageID: hit.PageID, Edition: hit.Edition, Kind: hit.Kind, Block: hit.Block, Item: hit.Item, Place: hit.Place,
-		Attribution: hit.Book.Attribute(source.Evidence{Tag: hit.Tag, Campaign: tags, Referrer: hit.Referrer, App: known.App, Products: known.Products}, hit.At),
-		Tag:         hit.Tag, Campaign: tags, Referrer: hit.Referrer, UserAgent: userAgent,
+		Tag: hit.Tag, Campaign: campaign.Read(hit.Query), Referrer: hit.Referrer, UserAgent: userAgent,
 		Visitor: traffic.NewVisitorKey(salt, hit.Client, userAgent, hit.PageHost), Rules: traffic.RulesVersion,
 		Flags: traffic.Flag(traffic.Signals{
 			Method: hit.Method, UserAgent: userAgent, Agent: known.Agent, Purpose: hit.Purpose, Own: hit.Own,
 		}),
 	}
+	event.Attribution = hit.Book.Attribute(evidence(event, known), hit.At)
+	return event
+}
+
+// Recount decides an event that was stored anew, by the rules and lists of today
+// and the sources its page has now.
+func Recount(event store.Event, book *source.Book, list *agents.List) store.Event {
+	known := list.Know(event.UserAgent)
+	event.Flags = traffic.Reflag(event.Flags, event.UserAgent, known.Agent)
+	event.Attribution = book.Attribute(evidence(event, known), event.At)
+	event.Rules = traffic.RulesVersion
+	return event
+}
+
+func evidence(event store.Event, known agents.Known) source.Evidence {
+	return source.Evidence{Tag: event.Tag, Campaign: event.Campaign, Referrer: event.Referrer, App: known.App, Products: known.Products}
 }

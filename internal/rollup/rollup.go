@@ -25,6 +25,8 @@ const (
 	// it has not changed since the look before: while a day is busy its sums would
 	// not hold for long.
 	every = 10 * time.Second
+	// prune is how often raw events that are over are deleted.
+	prune = time.Hour
 	// mostDue bounds how many days are dealt with at one time.
 	mostDue = 5000
 )
@@ -53,6 +55,7 @@ func (r *Roller) Stop() {
 func (r *Roller) run(ctx context.Context) {
 	defer close(r.done)
 	before := make(map[store.Due]bool)
+	var pruned time.Time
 	for {
 		select {
 		case <-ctx.Done():
@@ -66,6 +69,12 @@ func (r *Roller) run(ctx context.Context) {
 		}
 		if err != nil && ctx.Err() == nil {
 			slog.Error("days could not be summed up; readings use their events meanwhile", "error", err)
+		}
+		if err == nil && time.Since(pruned) > prune {
+			pruned = time.Now()
+			if _, err := r.store.Prune(ctx, pruned); err != nil && ctx.Err() == nil {
+				slog.Error("raw events that are over could not be deleted; tried again in an hour", "error", err)
+			}
 		}
 		clear(before)
 		for _, day := range due {

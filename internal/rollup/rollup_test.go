@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"jundle/internal/agents"
 	"jundle/internal/core/campaign"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/page"
@@ -277,6 +278,68 @@ func TestAnUnlistedSourceIsAdoptedTogetherWithItsPastVisits(t *testing.T) {
 	require.NoError(t, err)
 	later := source.NewBook(live.Sources, nil).Attribute(source.Evidence{Campaign: campaignOf("guild")}, now)
 	assert.Equal(t, adopted.ID.String(), later.Source, "later visits like those go to it")
+}
+
+func TestARecountDecidesAnewAndGivesTheSameFiguresTwice(t *testing.T) {
+	s := open(t)
+	list, err := agents.Load()
+	require.NoError(t, err)
+	crawler := s.event(now, "one", traffic.View, "")
+	crawler.UserAgent, crawler.By = list.Sample(traffic.AgentCrawler), source.Untagged // the list did not know it then
+	own := s.event(now, "two", traffic.View, "")
+	own.Flags, own.UserAgent = traffic.Own|traffic.Crawler, "Mobile" // the list took it for a crawler then
+	tagged := s.event(now, "three", traffic.View, "campaign:old")
+	tagged.Tag = "card"
+	require.NoError(t, s.store.RecordEvents(t.Context(), []store.Event{crawler, own, tagged}))
+	card, err := s.store.AddSource(t.Context(), s.member.WorkspaceID, s.page.ID, store.NewSource{Name: "Card", Tag: "card", Place: source.Place{Kind: source.Print}}, now)
+	require.NoError(t, err)
+
+	recount := func() (rollup.Recounted, readings.Reading, int) {
+		last := 0
+		did, err := rollup.Recount(t.Context(), s.store, list, nil, nil, func(done, of int) { last = 100 * done / of })
+		require.NoError(t, err)
+		return did, s.read(t, "7d", t), last
+	}
+	did, first, last := recount()
+	assert.Equal(t, rollup.Recounted{Days: 1, Changed: 3}, did)
+	assert.Equal(t, 100, last, "progress ends at the end")
+	assert.Equal(t, 1, first.BySource[card.ID.String()].Visits)
+	assert.Equal(t, 1, first.Total.Visits)
+	left := map[string]int{}
+	for _, out := range first.LeftOut {
+		left[out.Reason] = out.Views
+	}
+	assert.Equal(t, map[string]int{"crawler": 1, "own": 1, "preview": 0, "prefetch": 0, "repeat": 0}, left)
+	did, second, _ := recount()
+	assert.Equal(t, rollup.Recounted{Days: 1}, did, "nothing is left to change")
+	assert.Equal(t, first, second)
+}
+
+func TestRawEventsAreDeletedInTimeAndTheirFiguresStay(t *testing.T) {
+	s := open(t)
+	old := now.AddDate(0, 0, -40)
+	record := func(events ...store.Event) { require.NoError(t, s.store.RecordEvents(t.Context(), events)) }
+	record(s.event(old, "one", traffic.View, "loft"), s.event(old.Add(time.Minute), "one", traffic.Click, ""), s.event(now, "two", traffic.View, "loft"))
+	before := s.read(t, "90d", t)
+	require.NoError(t, s.store.KeepDays(t.Context(), s.member.WorkspaceID, 30))
+
+	deleted, err := s.store.Prune(t.Context(), now)
+	require.NoError(t, err)
+	assert.Zero(t, deleted, "what is not summed up is not deleted")
+	_, err = rollup.All(t.Context(), s.store, nil)
+	require.NoError(t, err)
+	deleted, err = s.store.Prune(t.Context(), now)
+	require.NoError(t, err)
+	assert.EqualValues(t, 2, deleted)
+	assert.Equal(t, before, s.read(t, "90d", t))
+
+	record(s.event(old, "late", traffic.View, "loft"))
+	_, err = rollup.All(t.Context(), s.store, nil)
+	require.NoError(t, err)
+	assert.Equal(t, before, s.read(t, "90d", t), "nothing makes sums of what is left of a day")
+	first, err := s.store.FirstDay(t.Context(), s.member.WorkspaceID, s.page.ID, now)
+	require.NoError(t, err)
+	assert.Equal(t, "2026-05-01T00:00:00+05:30", first.In(time.FixedZone("", 19800)).Format(time.RFC3339), "and the range of all days reaches back to them")
 }
 
 func TestEventsOfAnErasedPageStayAway(t *testing.T) {

@@ -44,19 +44,19 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 	if row.Document != nil {
 		live.Document = *row.Document
 	}
-	live.Sources, err = s.attributable(ctx, row.ID)
+	live.Sources, err = s.Attributable(ctx, row.ID)
 	return live, err
 }
 
-// attributable lists the sources of a page as attribution needs them, retired
+// Attributable lists the sources of a page as attribution needs them, retired
 // ones included: their visits are still theirs.
-func (s *Store) attributable(ctx context.Context, pageID uuid.UUID) ([]source.Source, error) {
+func (s *Store) Attributable(ctx context.Context, pageID uuid.UUID) ([]source.Source, error) {
 	var rows []Source
 	err := s.db.WithContext(ctx).Where("page_id = ?", pageID).Preload("Tags", func(db *gorm.DB) *gorm.DB { return db.Order("tag") }).
 		Order("created_at, id").Find(&rows).Error
 	sources := make([]source.Source, len(rows))
 	for i, row := range rows {
-		sources[i] = source.Source{ID: row.ID.String(), Names: row.Names, Hosts: source.HostsOf(row.Profiles)}
+		sources[i] = source.Source{ID: row.ID.String(), Names: row.Names, Hosts: source.HostsOf(row.Profiles), Networks: row.Networks}
 		if row.Since != nil {
 			sources[i].Since = *row.Since
 		}

@@ -22,6 +22,7 @@ type Source struct {
 	// names in utm_source.
 	Profiles []string `gorm:"serializer:json"`
 	Names    []string `gorm:"serializer:json"`
+	Networks []string `gorm:"serializer:json"` // besides those of the profiles
 	// Since is when its address came to stand there, nil when nobody knows.
 	Since     *time.Time
 	RetiredAt *time.Time
@@ -74,7 +75,7 @@ type NewSource struct {
 // page has or ever had that tag.
 func (s *Store) AddSource(ctx context.Context, workspace, pageID uuid.UUID, from NewSource, now time.Time) (Source, error) {
 	added := Source{
-		ID: newID(), PageID: pageID, Name: from.Name, Kind: from.Kind, Medium: from.Medium, Profiles: append([]string{}, from.Profiles...), Names: append([]string{}, from.Names...), Since: &now, CreatedAt: now,
+		ID: newID(), PageID: pageID, Name: from.Name, Kind: from.Kind, Medium: from.Medium, Profiles: append([]string{}, from.Profiles...), Names: append([]string{}, from.Names...), Networks: append([]string{}, from.Networks...), Since: &now, CreatedAt: now,
 	}
 	if from.Adopts != "" {
 		added.Since = nil // its address stood there before we heard of it
@@ -122,7 +123,7 @@ func (s *Store) ChangeSource(ctx context.Context, workspace, pageID, id uuid.UUI
 			return found(err)
 		}
 		change.apply(&changed, now)
-		if err := tx.Model(&Source{ID: id}).Select("name", "kind", "medium", "profiles", "names", "retired_at").Updates(&changed).Error; err != nil {
+		if err := tx.Model(&Source{ID: id}).Select("name", "kind", "medium", "profiles", "names", "networks", "retired_at").Updates(&changed).Error; err != nil {
 			return err
 		}
 		if change.Tag != nil {
@@ -145,7 +146,7 @@ func (c SourceChange) apply(to *Source, now time.Time) {
 		}
 	}
 	if c.Place != nil {
-		to.Kind, to.Medium, to.Profiles, to.Names = c.Place.Kind, c.Place.Medium, c.Place.Profiles, c.Place.Names
+		to.Kind, to.Medium, to.Profiles, to.Names, to.Networks = c.Place.Kind, c.Place.Medium, c.Place.Profiles, c.Place.Names, c.Place.Networks
 	}
 }
 

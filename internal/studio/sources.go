@@ -60,7 +60,7 @@ func (s *Server) listSources(ctx context.Context, in *PagePath) (*sourcesOutput,
 
 func (s *Server) source(owner store.Page, row store.Source) Source {
 	shown := Source{
-		ID: row.ID, Name: row.Name, Place: source.Place{Kind: row.Kind, Medium: row.Medium, Profiles: row.Profiles, Names: row.Names}, Tag: row.Tag(), PastTags: []string{}, Retired: row.RetiredAt != nil, SeenAt: row.SeenAt,
+		ID: row.ID, Name: row.Name, Place: source.Place{Kind: row.Kind, Medium: row.Medium, Profiles: row.Profiles, Names: row.Names, Networks: row.Networks}, Tag: row.Tag(), PastTags: []string{}, Retired: row.RetiredAt != nil, SeenAt: row.SeenAt,
 		EntryAddress: s.PublicOrigin + "/" + owner.Address + "/" + row.Tag(),
 	}
 	for _, tag := range row.Tags {

@@ -40,8 +40,9 @@ type Source struct {
 	Tags []string
 	// Names are other names it goes by in utm_source, normalised.
 	Names []string
-	// Hosts are those of its profile addresses.
-	Hosts []string
+	// Hosts are those of its profile addresses, Networks what it is on besides
+	// their networks.
+	Hosts, Networks []string
 	// Since and Until say when the address stood there, as far as that is known;
 	// zero leaves a side open. They matter where evidence names no more than a
 	// network: a second profile on it does not cast doubt on visits before it.
@@ -142,6 +143,9 @@ func first(names map[string]string, name, id string) {
 
 func (b *Book) addHosts(i int, source Source) {
 	networks, domains := map[string]bool{}, map[string]bool{}
+	for _, name := range source.Networks {
+		networks[plain(name)], b.called[plain(name)] = true, name
+	}
 	for _, host := range source.Hosts {
 		domains[Domain(host)] = true
 		name := b.networkOf(host)

@@ -28,6 +28,7 @@ var sources = []source.Source{
 	{ID: "reel", Tags: []string{"reel"}, Hosts: []string{"www.reelpond.example"}},
 	{ID: "reel2", Tags: []string{"reel2"}, Hosts: []string{"reelpond.example", "clips.example"}, Since: august},
 	{ID: "moss", Tags: []string{"moss"}, Hosts: []string{"ilse.pinmoss.example"}, Until: august},
+	{ID: "pond", Networks: []string{"Chatpond"}},
 	{ID: "letter", Tags: []string{"post"}, Names: []string{"studio_letter", "newsletter"}},
 }
 
@@ -70,6 +71,7 @@ func TestTheFirstEvidenceThatAnswersNamesTheSource(t *testing.T) {
 		{"an app of a network with one", source.Evidence{App: "Photoloft"}, is(source.ByApp, "loft")},
 		{"an app of a network with two", source.Evidence{App: "Reelpond"}, is(source.ByApp, "several:Reelpond")},
 		{"an app of a network without a source", source.Evidence{App: "Findwell"}, is(source.ByApp, "network:Findwell")},
+		{"an app of a network a source is on without a profile", source.Evidence{App: "Chatpond"}, is(source.ByApp, "pond")},
 		{"an app that only the page's own profiles know", source.Evidence{Products: []string{"OS", "Pinmoss"}}, is(source.ByApp, "moss")},
 		{"products that are no network's", source.Evidence{Products: []string{"OS", "Kiln"}}, is(source.Untagged, "")},
 	}

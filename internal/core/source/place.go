@@ -33,6 +33,7 @@ type Place struct {
 	Medium   string   `json:"medium" doc:"utm_medium; made from the kind when empty."`
 	Profiles []string `json:"profiles" nullable:"false" doc:"Addresses of the profile, the main one first; visits that come from their hosts are known by it."`
 	Names    []string `json:"names" nullable:"false" doc:"Other names it goes by in utm_source."`
+	Networks []string `json:"networks" nullable:"false" doc:"Networks it is on, besides those of its profiles."`
 }
 
 // Limits of a place.
@@ -45,7 +46,7 @@ const (
 // *invalid.Error under kind, profiles or names.
 func (p Place) Clean() (Place, error) {
 	var wrong invalid.List
-	clean := Place{Medium: campaign.Normalise(p.Medium), Profiles: []string{}, Names: []string{}}
+	clean := Place{Medium: campaign.Normalise(p.Medium), Profiles: []string{}, Names: []string{}, Networks: []string{}}
 	clean.Kind = invalid.Choice(&wrong, "kind", "kind of source", p.Kind, PlaceKinds...)
 	if clean.Medium == "" {
 		clean.Medium = medium[clean.Kind]
@@ -66,6 +67,14 @@ func (p Place) Clean() (Place, error) {
 			clean.Names = append(clean.Names, name)
 		}
 	}
+	for _, name := range p.Networks {
+		if name = wrong.Line("networks", "The name of a network", name, campaign.MaxValue); name != "" && !slices.Contains(clean.Networks, name) {
+			clean.Networks = append(clean.Networks, name)
+		}
+	}
+	if len(clean.Networks) > MaxProfiles {
+		wrong.Add("networks", "A source is on at most %d networks.", MaxProfiles)
+	}
 	if len(clean.Profiles) > MaxProfiles {
 		wrong.Add("profiles", "A source has at most %d profile addresses. Make a source of its own for the rest.", MaxProfiles)
 	}
@@ -80,8 +89,10 @@ func (p Place) Clean() (Place, error) {
 func (p Place) Adopting(key string) Place {
 	kind, name, _ := ParseUnlisted(key)
 	switch kind {
-	case UnlistedCampaign, UnlistedNetwork:
+	case UnlistedCampaign:
 		p.Names = append(slices.Clone(p.Names), name)
+	case UnlistedNetwork:
+		p.Networks = append(slices.Clone(p.Networks), name)
 	case UnlistedHost:
 		p.Profiles = append(slices.Clone(p.Profiles), "https://"+name)
 	}

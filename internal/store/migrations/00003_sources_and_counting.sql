@@ -5,6 +5,7 @@ alter table sources add column kind     text  not null default 'profile';
 alter table sources add column medium   text  not null default 'social';
 alter table sources add column profiles jsonb not null default '[]'; -- addresses of the profile, the main one first
 alter table sources add column names    jsonb not null default '[]'; -- other names in utm_source
+alter table sources add column networks jsonb not null default '[]'; -- besides those of the profiles
 alter table sources add column since    timestamptz;                 -- null: nobody knows, or always
 update sources set since = created_at;
 

@@ -1,0 +1,62 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"jundle/internal/core/daily"
+)
+
+// Prune deletes the raw events that are older than their workspace keeps them,
+// whole UTC days at a time, and returns how many. Days that are due are summed up
+// first, by whoever does that; until then their events stay.
+func (s *Store) Prune(ctx context.Context, now time.Time) (int64, error) {
+	rows, err := s.pool.Query(ctx, `
+		select pages.id, workspaces.keep_days from pages join workspaces on workspaces.id = pages.workspace_id
+		where exists (select from events where page_id = pages.id and at < $1::timestamptz - workspaces.keep_days * interval '1 day')
+		order by pages.id`, now)
+	if err != nil {
+		return 0, err
+	}
+	type kept struct {
+		ID   uuid.UUID
+		Days int
+	}
+	pages, err := pgx.CollectRows(rows, pgx.RowToStructByPos[kept])
+	if err != nil {
+		return 0, err
+	}
+	var deleted int64
+	for _, page := range pages {
+		n, err := s.prunePage(ctx, page.ID, daily.UTCDay(now.AddDate(0, 0, -page.Days)))
+		if err != nil {
+			return deleted, fmt.Errorf("delete events that are over: %w", err)
+		}
+		deleted += n
+	}
+	return deleted, nil
+}
+
+func (s *Store) prunePage(ctx context.Context, pageID uuid.UUID, before time.Time) (deleted int64, err error) {
+	err = pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		// Nothing of these days is recorded from here on, so none becomes due.
+		if _, err := tx.Exec(ctx, "update pages set pruned_before = greatest(pruned_before, $2) where id = $1", pageID, before); err != nil {
+			return err
+		}
+		done, err := tx.Exec(ctx, `
+			delete from events where page_id = $1 and at < $2
+			and not exists (select from daily_due where page_id = $1 and unit < $3)`, pageID, before, before)
+		deleted = done.RowsAffected()
+		return err
+	})
+	return deleted, err
+}
+
+// KeepDays sets for how many days a workspace keeps raw events.
+func (s *Store) KeepDays(ctx context.Context, workspace uuid.UUID, days int) error {
+	return s.db.WithContext(ctx).Model(&Workspace{}).Where("id = ?", workspace).Update("keep_days", days).Error
+}
