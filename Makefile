@@ -61,6 +61,9 @@ test-e2e: ## Drive the real thing in Chromium
 	@cd e2e && ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test
 
 bench: install-tests build ## Measure what should be quick, and print the figures
+	@scripts/install --bench
+	@go build -o bin/bench ./bench
+	@$(WITH_POSTGRES) bin/bench
 	@cd e2e && ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test --config bench.config.ts
 
 screenshots: ## Take docs/screenshots anew; wants `make demo` running, freshly loaded

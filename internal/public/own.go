@@ -13,8 +13,9 @@ import (
 
 // own answers /-/own/{mark}, which the studio leads a member's browser through:
 // it sets the cookie by which their own visits are known, and goes on to the
-// page that ?page= names or back to the path of the studio in ?studio=. Visitors
-// never come here.
+// page that ?page= names or back to the path of the studio in ?studio=. A phone on
+// which nobody is signed in comes by a QR code and is told that it is marked.
+// Visitors never come here.
 //
 // Led through here, a browser is on this host itself, so that it keeps the
 // cookie even when it refuses those from other sites.
@@ -36,7 +37,9 @@ func (s *Server) own(c *gin.Context) {
 		c.Redirect(http.StatusSeeOther, s.StudioOrigin+path)
 		return
 	}
-	c.Status(http.StatusNoContent)
+	s.message(c, http.StatusOK, render.Notice{
+		Title: "This phone is not counted", Says: "What you open and press here is kept apart from your visitors’ from now on, in this browser. You can close this page.",
+	})
 }
 
 // isOwn tells whether a browser is marked as one of the page's own members.

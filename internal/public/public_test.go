@@ -230,7 +230,11 @@ func TestAMembersOwnVisitsAreKeptAndNotCounted(t *testing.T) {
 	} {
 		assert.Equal(t, back, s.get("/-/own/"+mark+"?studio="+path).Header().Get("Location"), "the way back is the studio's alone")
 	}
-	assert.Equal(t, http.StatusNoContent, s.get("/-/own/"+mark+"?page=//evil.example").Code, "it leads to pages and nowhere else")
+	told := s.get("/-/own/" + mark + "?page=//evil.example")
+	assert.Equal(t, http.StatusOK, told.Code, "it leads to pages and nowhere else")
+	assert.Empty(t, told.Header().Get("Location"))
+	assert.Contains(t, told.Body.String(), "This phone is not counted")
+	assert.NotEmpty(t, told.Result().Cookies())
 }
 
 func TestCrawlersAndPrefetchesAreFlagged(t *testing.T) {

@@ -70,6 +70,7 @@ func New(options Options) (*Server, error) {
 	s.addIcons()
 	s.addLooks()
 	s.addSources()
+	s.addCodes()
 	s.addReadings()
 	public.AddFiles(engine, options.Store)
 	if options.Application != nil {

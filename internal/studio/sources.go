@@ -12,6 +12,7 @@ import (
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/source"
+	"jundle/internal/icons"
 	"jundle/internal/store"
 )
 
@@ -20,11 +21,12 @@ type Source struct {
 	ID   uuid.UUID `json:"id"`
 	Name string    `json:"name"`
 	source.Place
-	Tag          string     `json:"tag" doc:"The short code in the entry address."`
-	PastTags     []string   `json:"pastTags" nullable:"false" doc:"Codes it had before; they still lead to the page and name this source."`
-	EntryAddress string     `json:"entryAddress" doc:"What to paste into the profile."`
-	Retired      bool       `json:"retired" doc:"A retired source keeps its figures and its tags go on naming it."`
-	SeenAt       *time.Time `json:"seenAt,omitempty" doc:"Latest counted visit; absent before the first."`
+	Tag          string      `json:"tag" doc:"The short code in the entry address."`
+	PastTags     []string    `json:"pastTags" nullable:"false" doc:"Codes it had before; they still lead to the page and name this source."`
+	EntryAddress string      `json:"entryAddress" doc:"What to paste into the profile."`
+	Retired      bool        `json:"retired" doc:"A retired source keeps its figures and its tags go on naming it."`
+	SeenAt       *time.Time  `json:"seenAt,omitempty" doc:"Latest counted visit; absent before the first."`
+	Icon         icons.Entry `json:"icon" doc:"Of its network where the icon library knows it, otherwise a plain sign."`
 }
 
 func (s *Server) addSources() {
@@ -63,6 +65,7 @@ func (s *Server) source(owner store.Page, row store.Source) Source {
 		ID: row.ID, Name: row.Name, Place: source.Place{Kind: row.Kind, Medium: row.Medium, Profiles: row.Profiles, Names: row.Names, Networks: row.Networks}, Tag: row.Tag(), PastTags: []string{}, Retired: row.RetiredAt != nil, SeenAt: row.SeenAt,
 		EntryAddress: s.PublicOrigin + "/" + owner.Address + "/" + row.Tag(),
 	}
+	shown.Icon = iconOf(shown.Place)
 	for _, tag := range row.Tags {
 		if !tag.Present {
 			shown.PastTags = append(shown.PastTags, tag.Tag)
@@ -157,6 +160,19 @@ func (s *Server) changeSource(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	return s.listSources(ctx, &in.PagePath)
+}
+
+// kindSigns are the signs of kinds of sources whose network has no icon.
+var kindSigns = map[source.Kind]string{source.Profile: "circle-user-round", source.Film: "clapperboard", source.Letter: "mail", source.Print: "printer", source.Person: "handshake"}
+
+func iconOf(place source.Place) icons.Entry {
+	for _, host := range source.HostsOf(place.Profiles) {
+		if icon, known := icons.ForHost(host); known {
+			return icon
+		}
+	}
+	icon, _ := icons.Find(icons.Signs, kindSigns[place.Kind])
+	return icon
 }
 
 func sourceName(text string) (string, error) {

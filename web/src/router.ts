@@ -44,6 +44,11 @@ export const router = createRouter({
           component: () => import('./sources/SourcesView.vue'),
         },
         {
+          path: 'pages/:page/sources/:source',
+          name: 'source',
+          component: () => import('./sources/SourceView.vue'),
+        },
+        {
           path: 'pages/:page/readings',
           name: 'readings',
           component: () => import('./readings/ReadingsView.vue'),

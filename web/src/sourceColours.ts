@@ -5,6 +5,8 @@
  */
 const OKABE_ITO = ['#0072B2', '#E69F00', '#009E73', '#CC79A7', '#56B4E9', '#D55E00']
 const NEUTRAL = '#8b806c'
+const UNLISTED = '#6b6357'
+const MOST_UNLISTED = 2
 
 export const UNTAGGED = 'untagged'
 
@@ -18,18 +20,17 @@ export interface Lane {
   colour: string
 }
 
-/** The columns of a reading: every source that is in use or has figures, then untagged. */
+/** The columns of a reading: every source that is in use or has figures, those not on the list, then untagged. */
 export function lanes(
-  sources: { id: string; name: string; retired: boolean }[],
+  sources: { id: string; name: string; retired: boolean; unlisted?: string }[],
   hasFigures: (id: string) => boolean,
 ): Lane[] {
+  let unlisted = 0
   const columns = sources
-    .map((source, i) => ({
-      id: source.id,
-      name: source.name,
-      colour: sourceColour(i),
-      retired: source.retired,
-    }))
+    // Unlisted ones come with the most visited first; all of them are told under Sources.
+    .filter((source) => !source.unlisted || ++unlisted <= MOST_UNLISTED)
+    .map((source, i) => ({ ...source, colour: source.unlisted ? UNLISTED : sourceColour(i) }))
     .filter((source) => !source.retired || hasFigures(source.id))
+    .map(({ id, name, colour }) => ({ id, name, colour }))
   return [...columns, { id: UNTAGGED, name: 'Untagged', colour: NEUTRAL }]
 }

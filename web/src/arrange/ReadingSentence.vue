@@ -7,6 +7,11 @@ import { UNTAGGED, type Lane } from '@/sourceColours'
 /** What the lanes below say, in a sentence: the first thing one wants to know. */
 const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
 
+/** The honest share of what stays unknown is always on screen. */
+const untagged = computed(() => {
+  const visits = props.view.total.visits
+  return visits ? (props.view.bySource[UNTAGGED]?.visits ?? 0) / visits : undefined
+})
 const strongest = computed(() => {
   const [row] = [...props.view.blocks].sort((a, b) => b.total.clicks - a.total.clicks)
   if (!row || row.total.clicks === 0) return undefined
@@ -37,6 +42,7 @@ const strongest = computed(() => {
         >, mostly from {{ strongest.from }}</template
       >.
     </p>
+    <p v-if="untagged !== undefined" class="soft">Untagged: {{ percent(untagged) }} of visits.</p>
     <p v-else-if="view.total.visits === 0" class="soft">
       Put the page’s address for each place into that place, under Sources, and this fills up by itself.
     </p>

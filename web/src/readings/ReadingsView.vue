@@ -7,6 +7,7 @@ import { useRoute } from 'vue-router'
 import { readingsQuery } from '@/api/queries'
 import { count, counted, percent } from '@/figures'
 import { lanes as lanesOf, UNTAGGED } from '@/sourceColours'
+import CoverageBar from '@/sources/CoverageBar.vue'
 import ButtonsBySources from './ButtonsBySources.vue'
 import RateWhisker from './RateWhisker.vue'
 import { RANGES } from './ranges'
@@ -97,9 +98,11 @@ const REASONS: Record<string, string> = {
         <div class="figure">
           <h2>Untagged</h2>
           <p class="value">{{ untaggedShare === undefined ? '–' : percent(untaggedShare) }}</p>
-          <p class="note">of visits came without a tag</p>
+          <p class="note">of visits came from nobody knows where</p>
         </div>
       </section>
+
+      <CoverageBar class="gap" :coverage="view.coverage" />
 
       <section aria-labelledby="table-title">
         <h2 id="table-title">Which button, from where</h2>

@@ -9,6 +9,7 @@ import { api, take } from '@/api/client'
 import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
+import OwnPhone from './OwnPhone.vue'
 
 const page = usePageStore()
 const session = useSession()
@@ -106,6 +107,7 @@ const add = useMutation({
       </form>
       <p id="another-says" class="wrong" role="alert">{{ add.error.value?.message }}</p>
     </section>
+    <OwnPhone />
     <section>
       <h2>Send from your browser</h2>
       <p>
@@ -140,6 +142,7 @@ const add = useMutation({
 .narrow {
   max-width: 44rem;
 }
+:deep(section),
 section {
   display: grid;
   gap: 10px;

@@ -67,7 +67,10 @@ async function signOut() {
           v-for="view in views"
           :key="view.name"
           class="stop"
-          :class="{ apart: view.name === 'settings' }"
+          :class="{
+            apart: view.name === 'settings',
+            'router-link-active': view.name === 'sources' && route.name === 'source',
+          }"
           :to="{ name: view.name, params: { page: pageId } }"
         >
           <component :is="view.icon" aria-hidden="true" /><span>{{ view.label }}</span>

@@ -1,15 +1,23 @@
 <script setup lang="ts">
-import { Archive, ArchiveRestore, Copy, Pencil } from '@lucide/vue'
+import { Archive, ArchiveRestore, Copy, Pencil, QrCode } from '@lucide/vue'
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { useNow } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, nextTick, ref } from 'vue'
-import { api, take, type Source } from '@/api/client'
-import { ago, count } from '@/figures'
+import { api, take, type Place, type ReadingsView, type Source } from '@/api/client'
+import { ago, count, percent, rateWords } from '@/figures'
+import IconDrawing from '@/pictures/IconDrawing.vue'
 import { useCopy } from '@/shell/useCopy'
+import PlaceFields from './PlaceFields.vue'
+import { kindLabel } from './places'
 
-const props = defineProps<{ page: string; source: Source; colour: string; visits: number }>()
+const props = defineProps<{
+  page: string
+  source: Source
+  colour: string
+  figures: ReadingsView['total'] | undefined
+}>()
 
 const copy = useCopy()
 const client = useQueryClient()
@@ -17,13 +25,21 @@ const now = useNow({ interval: 5_000 })
 const editing = ref(false)
 const name = ref('')
 const tag = ref('')
+const placeOf = ({ kind, medium, profiles, names, networks }: Source): Place => ({
+  kind, medium, profiles, names, networks,
+}) // prettier-ignore
+const place = ref(placeOf(props.source))
 
+const described = computed(() => {
+  const kind = kindLabel(props.source.kind)
+  return kind.toLowerCase() === props.source.medium ? kind : `${kind} · ${props.source.medium}`
+})
 const seen = computed(() =>
   props.source.seenAt ? `seen ${ago(new Date(props.source.seenAt), now.value)}` : 'not seen yet',
 )
 
 const change = useMutation({
-  mutationFn: (body: { name?: string; tag?: string; retired?: boolean }) =>
+  mutationFn: (body: { name?: string; tag?: string; retired?: boolean; place?: Place }) =>
     take(
       api.PATCH('/api/pages/{page}/sources/{source}', {
         params: { path: { page: props.page, source: props.source.id } },
@@ -40,6 +56,7 @@ async function edit() {
   change.reset()
   name.value = props.source.name
   tag.value = props.source.tag
+  place.value = placeOf(props.source)
   editing.value = true
   await nextTick()
   document.getElementById(`name-${props.source.id}`)?.focus()
@@ -49,6 +66,7 @@ function keep() {
   change.mutate({
     name: name.value === props.source.name ? undefined : name.value,
     tag: tag.value === props.source.tag ? undefined : tag.value,
+    place: place.value,
   })
 }
 </script>
@@ -56,7 +74,11 @@ function keep() {
 <template>
   <tr v-if="!editing" class="source">
     <td class="who">
-      <span class="swatch" :style="{ background: colour }" aria-hidden="true"></span>{{ source.name }}
+      <span class="icon" :style="{ '--colour': colour }"><IconDrawing :icon="source.icon" :size="17" /></span>
+      <span
+        ><strong>{{ source.name }}</strong
+        ><span class="kind">{{ described }}</span></span
+      >
     </td>
     <td class="where">
       <code>{{ source.entryAddress.replace(/^https?:\/\//, '') }}</code>
@@ -69,15 +91,31 @@ function keep() {
       >
         <Copy aria-hidden="true" /> Copy
       </Button>
+      <RouterLink
+        v-tooltip.top="'Code to print, and where to put the address'"
+        class="tool"
+        :to="{ name: 'source', params: { page, source: source.id } }"
+        :aria-label="`Code and steps for ${source.name}`"
+      >
+        <QrCode aria-hidden="true" />
+      </RouterLink>
       <p v-if="source.pastTags.length" class="small soft">
         Earlier tags still work: {{ source.pastTags.join(', ') }}
       </p>
     </td>
-    <td class="number"><span class="word">Visits, 28 days </span>{{ count(visits) }}</td>
+    <td class="number visits"><span class="word">Visits, 28 days </span>{{ count(figures?.visits ?? 0) }}</td>
+    <td class="number rate">
+      <span
+        v-if="figures?.visits"
+        v-tooltip.top="rateWords(figures.clickThrough, 'pressed something', 'visits')"
+        >{{ percent(figures.clickThrough.rate) }}</span
+      >
+      <span v-else aria-label="no visits yet">–</span>
+    </td>
     <td class="seen" :class="{ never: !source.seenAt }" aria-live="polite">{{ seen }}</td>
     <td class="tools">
       <button
-        v-tooltip.top="'Rename or change the tag'"
+        v-tooltip.top="'Change it'"
         class="tool"
         type="button"
         :aria-label="`Change ${source.name}`"
@@ -99,7 +137,7 @@ function keep() {
     </td>
   </tr>
   <tr v-else class="source">
-    <td colspan="5">
+    <td colspan="6">
       <form class="edit" @submit.prevent="keep" @keydown.esc="editing = false">
         <div class="field">
           <label :for="`name-${source.id}`">Name</label>
@@ -116,6 +154,7 @@ function keep() {
             spellcheck="false"
           />
         </div>
+        <PlaceFields v-model="place" all />
         <Button type="submit" label="Keep" :loading="change.isPending.value" />
         <Button label="Cancel" severity="secondary" text @click="editing = false" />
         <p class="hint small soft">
@@ -134,16 +173,29 @@ td {
   vertical-align: middle;
 }
 .who {
-  font-weight: 600;
   white-space: nowrap;
 }
-.swatch {
-  display: inline-block;
-  width: 12px;
-  height: 12px;
+.who > span:last-child {
+  display: inline-grid;
+  vertical-align: middle;
+}
+.kind {
+  color: var(--ink-soft);
+  font-size: 0.82rem;
+}
+.icon {
+  display: inline-grid;
+  place-items: center;
+  width: 32px;
+  height: 32px;
   border-radius: 50%;
-  margin-right: 10px;
-  vertical-align: -1px;
+  margin-right: 12px;
+  vertical-align: middle;
+  border: 2px solid var(--colour);
+  color: var(--ink);
+}
+.where .tool {
+  vertical-align: middle;
 }
 code {
   font: inherit;
@@ -213,6 +265,9 @@ code {
     grid-row: 3;
     grid-column: 1;
     font-weight: 400;
+  }
+  .rate {
+    display: none;
   }
   .word {
     display: inline;

@@ -4,11 +4,14 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, take } from '@/api/client'
+import { api, take, type Place } from '@/api/client'
 import { readingsQuery, sourcesQuery } from '@/api/queries'
 import { usePageStore } from '@/page/pageStore'
 import { sourceColour } from '@/sourceColours'
+import CoverageBar from './CoverageBar.vue'
+import PlaceFields from './PlaceFields.vue'
 import SourceRow from './SourceRow.vue'
+import UnlistedSources from './UnlistedSources.vue'
 
 const route = useRoute()
 const page = usePageStore()
@@ -18,17 +21,22 @@ const { data: sources, error, isPending } = useQuery(sourcesQuery(pageId))
 const { data: readings } = useQuery(readingsQuery(pageId, '28d'))
 
 const name = ref('')
+const nothing = (): Place => ({ kind: 'profile', medium: '', profiles: [], names: [], networks: [] })
+const place = ref(nothing())
 const add = useMutation({
-  mutationFn: (given: string) =>
+  mutationFn: (given: { name: string; place: Place }) =>
     take(
       api.POST('/api/pages/{page}/sources', {
         params: { path: { page: pageId.value } },
-        body: { name: given },
+        body: given,
       }),
     ),
   onSuccess: (all, given) => {
     // What was typed in the meantime stays.
-    if (name.value === given) name.value = ''
+    if (name.value === given.name) {
+      name.value = ''
+      place.value = nothing()
+    }
     client.setQueryData(['sources', pageId.value], all)
   },
 })
@@ -57,12 +65,14 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
     </p>
     <p v-if="error" class="notice gap" role="alert">{{ error.message }}</p>
 
+    <CoverageBar v-if="readings" class="gap" :coverage="readings.coverage" />
     <table v-if="inUse.length" class="sources">
       <thead>
         <tr>
           <th scope="col">Source</th>
           <th scope="col">Address to paste</th>
           <th scope="col" class="number">Visits, 28 days</th>
+          <th scope="col" class="number">Pressed something</th>
           <th scope="col">Seen</th>
           <th scope="col"><span class="visually-hidden">Change</span></th>
         </tr>
@@ -74,7 +84,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
           :page="pageId"
           :source="source"
           :colour="colour"
-          :visits="readings?.bySource[source.id]?.visits ?? 0"
+          :figures="readings?.bySource[source.id]"
         />
       </tbody>
     </table>
@@ -83,7 +93,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
       of a letter.
     </p>
 
-    <form class="add" @submit.prevent="add.mutate(name)">
+    <form class="add" @submit.prevent="add.mutate({ name, place })">
       <div class="field">
         <label for="source-name">Another place</label>
         <InputText
@@ -95,9 +105,12 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
           aria-describedby="source-wrong"
         />
       </div>
+      <PlaceFields v-model="place" />
       <Button type="submit" label="Add source" :loading="add.isPending.value" :disabled="!name.trim()" />
       <p v-if="add.error.value" id="source-wrong" class="wrong" role="alert">{{ add.error.value.message }}</p>
     </form>
+
+    <UnlistedSources v-if="readings" :page="pageId" :view="readings" />
 
     <details v-if="retired.length" class="retired">
       <summary>{{ retired.length }} retired</summary>
@@ -107,6 +120,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
             <th>Source</th>
             <th>Address</th>
             <th>Visits</th>
+            <th>Pressed something</th>
             <th>Seen</th>
             <th>Change</th>
           </tr>
@@ -118,7 +132,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
             :page="pageId"
             :source="source"
             :colour="colour"
-            :visits="readings?.bySource[source.id]?.visits ?? 0"
+            :figures="readings?.bySource[source.id]"
           />
         </tbody>
       </table>

@@ -124,6 +124,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own-phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Make an address that keeps the phone it is opened on out of the figures */
+        get: operations["get-own-phone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages": {
         parameters: {
             query?: never;
@@ -277,6 +294,23 @@ export interface paths {
         head?: never;
         /** Change a source, retire it or take it back */
         patch: operations["change-source"];
+        trace?: never;
+    };
+    "/api/pages/{page}/sources/{source}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Draw the QR code of a source's entry address */
+        get: operations["draw-source-code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/pages/{page}/starters": {
@@ -998,6 +1032,17 @@ export interface components {
             /** @description Which pair of fonts; empty for the page's. */
             pair: string;
         };
+        OwnPhone: {
+            /** @description Opened on the phone once, it marks its browser. */
+            address: string;
+            /** @description The address as a QR code, as SVG. */
+            code: string;
+            /**
+             * Format: date-time
+             * @description The address works until then; the phone stays marked for 400 days.
+             */
+            until: string;
+        };
         PageState: {
             address: string;
             /** @description What publishing would change, in words. */
@@ -1118,6 +1163,8 @@ export interface components {
             medium: string;
             /** @description Other names it goes by in utm_source. */
             names: string[];
+            /** @description Networks it is on, besides those of its profiles. */
+            networks: string[];
             /** @description Addresses of the profile, the main one first; visits that come from their hosts are known by it. */
             profiles: string[];
         };
@@ -1223,6 +1270,8 @@ export interface components {
         Source: {
             /** @description What to paste into the profile. */
             entryAddress: string;
+            /** @description Of its network where the icon library knows it, otherwise a plain sign. */
+            icon: components["schemas"]["Entry"];
             id: string;
             /** @enum {string} */
             kind: "profile" | "film" | "letter" | "print" | "person";
@@ -1231,6 +1280,8 @@ export interface components {
             name: string;
             /** @description Other names it goes by in utm_source. */
             names: string[];
+            /** @description Networks it is on, besides those of its profiles. */
+            networks: string[];
             /** @description Codes it had before; they still lead to the page and name this source. */
             pastTags: string[];
             /** @description Addresses of the profile, the main one first; visits that come from their hosts are known by it. */
@@ -1618,6 +1669,35 @@ export interface operations {
             };
         };
     };
+    "get-own-phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPhone"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-pages": {
         parameters: {
             query?: never;
@@ -1974,6 +2054,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Source"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-source-code": {
+        parameters: {
+            query?: {
+                format?: "svg" | "png";
+                /** @description Error correction, from about 7 % to about 30 % (ISO/IEC 18004). */
+                level?: "L" | "M" | "Q" | "H";
+                ink?: string;
+                ground?: string;
+                /** @description Put the page's picture in the middle. The level is then the highest the address allows. */
+                mark?: boolean;
+                /** @description Of a PNG, in pixels; it is made as wide as whole pixels for each module allow. */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                page: string;
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

@@ -1,0 +1,139 @@
+package studio
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"image"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"jundle/internal/core/page"
+	"jundle/internal/ownmark"
+	"jundle/internal/qr"
+	"jundle/internal/store"
+)
+
+func (s *Server) addCodes() {
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "draw-source-code", Method: http.MethodGet, Path: "/api/pages/{page}/sources/{source}/code", Summary: "Draw the QR code of a source's entry address",
+	}), s.drawSourceCode)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "get-own-phone", Method: http.MethodGet, Path: "/api/own-phone", Summary: "Make an address that keeps the phone it is opened on out of the figures",
+	}), s.getOwnPhone)
+}
+
+// OwnPhone is the way to keep a phone on which nobody is signed in out of the
+// figures.
+type OwnPhone struct {
+	Address string    `json:"address" doc:"Opened on the phone once, it marks its browser."`
+	Until   time.Time `json:"until" doc:"The address works until then; the phone stays marked for 400 days."`
+	Code    string    `json:"code" doc:"The address as a QR code, as SVG."`
+}
+
+// ownPhoneWithin is how long the address may wait to be opened.
+const ownPhoneWithin = 30 * time.Minute
+
+func (s *Server) getOwnPhone(ctx context.Context, _ *struct{}) (*struct{ Body OwnPhone }, error) {
+	until := s.Now().Add(ownPhoneWithin)
+	phone := OwnPhone{Until: until, Address: s.PublicOrigin + "/-/own/" + ownmark.Make(s.OwnKey, memberOf(ctx).WorkspaceID, until)}
+	code, err := qr.New(phone.Address, qr.Options{})
+	if err != nil {
+		return nil, problem(err)
+	}
+	drawn, err := code.SVG()
+	if err != nil {
+		return nil, problem(err)
+	}
+	phone.Code = string(drawn)
+	return &struct{ Body OwnPhone }{phone}, nil
+}
+
+// CodeLook is how a code is to look, in the query of its address.
+type CodeLook struct {
+	Format string   `query:"format" enum:"svg,png" default:"svg"`
+	Level  qr.Level `query:"level" enum:"L,M,Q,H" default:"M" doc:"Error correction, from about 7 % to about 30 % (ISO/IEC 18004)."`
+	Ink    string   `query:"ink" default:"#000000"`
+	Ground string   `query:"ground" default:"#ffffff"`
+	Mark   bool     `query:"mark" doc:"Put the page's picture in the middle. The level is then the highest the address allows."`
+	Width  int      `query:"width" default:"1024" minimum:"64" maximum:"4096" doc:"Of a PNG, in pixels; it is made as wide as whole pixels for each module allow."`
+}
+
+type codeOutput struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Body        []byte
+}
+
+func (s *Server) drawSourceCode(ctx context.Context, in *struct {
+	PagePath
+	Source uuid.UUID `path:"source"`
+	CodeLook
+},
+) (*codeOutput, error) {
+	workspace := memberOf(ctx).WorkspaceID
+	owner, err := s.Store.Page(ctx, workspace, in.Page)
+	if err != nil {
+		return nil, problem(err)
+	}
+	rows, err := s.Store.Sources(ctx, workspace, in.Page)
+	if err != nil {
+		return nil, problem(err)
+	}
+	for _, row := range rows {
+		if row.ID == in.Source {
+			return s.drawCode(ctx, workspace, s.source(owner, row).EntryAddress, owner.Address+"-"+row.Tag(), owner.Draft, in.CodeLook)
+		}
+	}
+	return nil, problem(store.ErrNotFound)
+}
+
+// drawCode draws the code of an address, to be saved under a name.
+func (s *Server) drawCode(ctx context.Context, workspace uuid.UUID, address, name string, doc page.Document, asked CodeLook) (*codeOutput, error) {
+	options := qr.Options{Level: asked.Level, Ink: asked.Ink, Ground: asked.Ground}
+	if asked.Mark {
+		mark, err := s.pagePicture(ctx, workspace, doc)
+		if err != nil {
+			return nil, err
+		}
+		options.Mark = mark
+	}
+	code, err := qr.New(address, options)
+	if err != nil {
+		return nil, problem(err)
+	}
+	out := &codeOutput{ContentType: "image/svg+xml", Disposition: `inline; filename="` + name + "." + asked.Format + `"`}
+	if asked.Format == "png" {
+		out.ContentType = "image/png"
+		out.Body, err = code.PNG(asked.Width)
+	} else {
+		out.Body, err = code.SVG()
+	}
+	if err != nil {
+		return nil, problem(err)
+	}
+	return out, nil
+}
+
+// pagePicture is the picture at the head of a page.
+func (s *Server) pagePicture(ctx context.Context, workspace uuid.UUID, doc page.Document) (image.Image, error) {
+	missing := refuse("mark", "The page has no picture of yours to put into the code. Give it one in Arrange, at the head of the page.")
+	if doc.Header.Picture == nil {
+		return nil, missing
+	}
+	file, err := s.Store.WorkspaceMedia(ctx, workspace, doc.Header.Picture.Media)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, missing
+	}
+	if err != nil {
+		return nil, problem(err)
+	}
+	picture, _, err := image.Decode(bytes.NewReader(file.Bytes))
+	if err != nil {
+		return nil, missing // a drawing, which cannot be cut round
+	}
+	return picture, nil
+}

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { api, take } from '@/api/client'
+import { useCopy } from '@/shell/useCopy'
+
+/** Keeps a phone on which nobody is signed in out of the figures. */
+const copy = useCopy()
+const ask = useMutation({ mutationFn: () => take(api.GET('/api/own-phone')) })
+const phone = ask.data
+const code = computed(() => `data:image/svg+xml,${encodeURIComponent(phone.value?.code ?? '')}`)
+const until = computed(() =>
+  phone.value
+    ? new Date(phone.value.until).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+    : '',
+)
+</script>
+
+<template>
+  <section aria-labelledby="own-title">
+    <h2 id="own-title">Don’t count me on this phone</h2>
+    <p class="soft">
+      Wherever you are signed in you are not counted. For a phone on which you are not, or a helper’s, let its
+      camera read a code once.
+    </p>
+    <div v-if="phone" class="code">
+      <img :src="code" alt="QR code that keeps the phone that reads it out of the figures" />
+      <div>
+        <p>Read it with the phone. It works until {{ until }}, and the phone stays left out for 400 days.</p>
+        <Button
+          size="small"
+          severity="secondary"
+          label="Copy the address instead"
+          @click="copy(phone.address, 'The address for that phone')"
+        />
+      </div>
+    </div>
+    <Button
+      v-else
+      severity="secondary"
+      label="Show the code"
+      :loading="ask.isPending.value"
+      @click="ask.mutate()"
+    />
+    <p v-if="ask.error.value" class="wrong" role="alert">{{ ask.error.value.message }}</p>
+  </section>
+</template>
+
+<style scoped>
+.code {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 16px;
+  align-items: center;
+}
+.code img {
+  width: 170px;
+  border: 1px solid var(--line);
+}
+.code div {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+  max-width: 22rem;
+}
+.wrong {
+  color: var(--danger);
+}
+</style>

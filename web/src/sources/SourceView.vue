@@ -1,0 +1,310 @@
+<script setup lang="ts">
+import { ArrowLeft, Copy, Download, Printer } from '@lucide/vue'
+import { useQuery } from '@tanstack/vue-query'
+import { useNow } from '@vueuse/core'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { sourcesQuery } from '@/api/queries'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldColour from '@/fields/FieldColour.vue'
+import FieldSwitch from '@/fields/FieldSwitch.vue'
+import { ago } from '@/figures'
+import { usePageStore } from '@/page/pageStore'
+import { useCopy } from '@/shell/useCopy'
+import { steps } from './places'
+import { useSourceCode, type Level } from './useSourceCode'
+
+/** One source: its code as it goes on paper, and how its address gets to where it belongs. */
+const route = useRoute()
+const page = usePageStore()
+const copy = useCopy()
+const now = useNow({ interval: 5_000 })
+const pageId = computed(() => String(route.params.page))
+const { data: sources } = useQuery(sourcesQuery(pageId))
+const source = computed(() => sources.value?.find((each) => each.id === route.params.source))
+const bare = computed(() => source.value?.entryAddress.replace(/^https?:\/\//, '') ?? '')
+
+const level = ref<Level>('M')
+const ink = ref('#000000')
+const ground = ref('#ffffff')
+const mark = ref(false)
+const perSheet = ref(1)
+const LEVELS = [
+  { value: 'L', label: 'L, 7 %' },
+  { value: 'M', label: 'M, 15 %' },
+  { value: 'Q', label: 'Q, 25 %' },
+  { value: 'H', label: 'H, 30 %' },
+] as const
+const SHEETS = [
+  { value: 1, label: 'One large' },
+  { value: 8, label: 'Eight cards' },
+] as const
+const hasPicture = computed(() => page.document?.header.picture !== undefined)
+
+const code = useSourceCode(pageId, () => source.value?.id, { level, ink, ground, mark })
+const print = () => window.print()
+</script>
+
+<template>
+  <div class="view">
+    <RouterLink class="back" :to="{ name: 'sources', params: { page: pageId } }">
+      <ArrowLeft aria-hidden="true" /> All sources
+    </RouterLink>
+    <template v-if="source">
+      <div class="view-head">
+        <div>
+          <h1>{{ source.name }}</h1>
+          <p :class="{ never: !source.seenAt }" aria-live="polite">
+            {{
+              source.seenAt
+                ? `Seen ${ago(new Date(source.seenAt), now)}: the address is in place.`
+                : 'Not seen yet. Put the address in place and open it once.'
+            }}
+          </p>
+        </div>
+      </div>
+      <div class="bench">
+        <figure class="sheet" :class="{ many: perSheet > 1 }" :aria-label="`Code for ${source.name}`">
+          <div v-for="n in perSheet" :key="n" class="piece" :class="{ more: n > 1 }">
+            <img
+              v-if="code.picture.value"
+              :src="code.picture.value"
+              :alt="n === 1 ? `QR code of ${bare}` : ''"
+            />
+            <div v-else class="none"></div>
+            <figcaption>
+              <strong>{{ page.document?.header.name || page.state?.address }}</strong>
+              <span>{{ bare }}</span>
+            </figcaption>
+          </div>
+        </figure>
+        <div class="side">
+          <section aria-labelledby="steps-title">
+            <h2 id="steps-title">Put it there</h2>
+            <ol>
+              <li v-for="step in steps(source)" :key="step">{{ step }}</li>
+            </ol>
+            <div class="row">
+              <code>{{ bare }}</code>
+              <Button
+                size="small"
+                severity="secondary"
+                aria-label="Copy the address"
+                @click="copy(source.entryAddress, `The address for ${source.name}`)"
+              >
+                <Copy aria-hidden="true" /> Copy
+              </Button>
+            </div>
+          </section>
+          <section aria-labelledby="code-title">
+            <h2 id="code-title">The code</h2>
+            <div class="colours">
+              <FieldColour v-model="ink" label="Code" />
+              <FieldColour v-model="ground" label="Ground" />
+            </div>
+            <FieldChoice v-model="level" label="How much may be damaged" :options="LEVELS" />
+            <FieldSwitch
+              v-model="mark"
+              :label="
+                hasPicture
+                  ? 'The page’s picture in the middle'
+                  : 'A picture in the middle (the page has none)'
+              "
+            />
+            <p v-if="code.wrong.value" class="wrong" role="alert">{{ code.wrong.value }}</p>
+            <p v-else class="soft small">
+              Readable: the contrast is enough, and the border stays clear<template v-if="mark"
+                >. With a picture, the code is drawn at the highest level it allows</template
+              >.
+            </p>
+            <div class="row">
+              <a
+                class="save"
+                :href="code.address('svg')"
+                :download="`${page.state?.address}-${source.tag}.svg`"
+              >
+                <Download aria-hidden="true" /> SVG
+              </a>
+              <a
+                class="save"
+                :href="code.address('png')"
+                :download="`${page.state?.address}-${source.tag}.png`"
+              >
+                <Download aria-hidden="true" /> PNG
+              </a>
+            </div>
+          </section>
+          <section aria-labelledby="print-title">
+            <h2 id="print-title">Print sheet</h2>
+            <FieldChoice v-model="perSheet" label="On a sheet of A4" :options="SHEETS" />
+            <div class="row">
+              <Button size="small" severity="secondary" @click="print">
+                <Printer aria-hidden="true" /> Print
+              </Button>
+            </div>
+          </section>
+        </div>
+      </div>
+    </template>
+    <p v-else-if="sources" class="notice">There is no such source on this page.</p>
+  </div>
+</template>
+
+<style scoped>
+.back {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  margin-bottom: 12px;
+  text-decoration: none;
+}
+.back svg,
+.row svg {
+  width: 15px;
+  height: 15px;
+}
+.never {
+  color: var(--amber) !important;
+  font-weight: 600;
+}
+.bench {
+  display: grid;
+  grid-template-columns: minmax(300px, 460px) minmax(300px, 34rem);
+  gap: 36px;
+  align-items: start;
+}
+.sheet {
+  margin: 0;
+  padding: 28px;
+  background: #fff;
+  color: #111;
+  border: 1px solid var(--line-strong);
+  aspect-ratio: 210 / 297;
+  display: grid;
+  place-content: center;
+  gap: 12px;
+}
+.sheet.many {
+  grid-template-columns: 1fr 1fr;
+  padding: 14px;
+  place-content: stretch;
+}
+.piece {
+  display: grid;
+  gap: 10px;
+  justify-items: center;
+  align-content: center;
+  text-align: center;
+}
+.piece img,
+.none {
+  width: min(100%, 300px);
+  aspect-ratio: 1;
+}
+.many .piece {
+  border: 1px dashed #bbb;
+  gap: 2px;
+}
+.many .piece img {
+  width: 78px;
+}
+figcaption {
+  display: grid;
+  font-size: 1rem;
+  overflow-wrap: anywhere;
+}
+figcaption strong {
+  font-family: var(--font-head);
+  font-size: 1.25rem;
+}
+.many figcaption,
+.many figcaption strong {
+  font-size: 0.62rem;
+}
+.side {
+  display: grid;
+  gap: 26px;
+}
+section {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+ol {
+  margin: 0;
+  padding-left: 1.3em;
+  display: grid;
+  gap: 4px;
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+}
+code {
+  font: inherit;
+  font-weight: 600;
+  overflow-wrap: anywhere;
+}
+.colours {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 16px;
+}
+.save {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  padding: 5px 14px;
+  border: 1px solid var(--line-strong);
+  border-radius: 4px;
+  text-decoration: none;
+  font-weight: 600;
+}
+.wrong {
+  color: var(--danger);
+}
+@media (max-width: 900px) {
+  .bench {
+    grid-template-columns: 1fr;
+  }
+  .side {
+    order: -1;
+  }
+}
+@media print {
+  .back,
+  .view-head,
+  .side {
+    display: none;
+  }
+  .view {
+    padding: 0;
+  }
+  .bench {
+    display: block;
+  }
+  .sheet {
+    border: 0;
+    padding: 0;
+    width: 100%;
+    aspect-ratio: auto;
+    min-height: 95vh;
+  }
+  .piece img {
+    width: 120mm;
+  }
+  .many .piece {
+    min-height: 66mm;
+  }
+  .many .piece img {
+    width: 42mm;
+  }
+  .many figcaption,
+  .many figcaption strong {
+    font-size: 10pt;
+  }
+}
+</style>

@@ -1,0 +1,116 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { useToast } from 'primevue/usetoast'
+import { computed } from 'vue'
+import { api, take, type ReadingsView } from '@/api/client'
+import { count } from '@/figures'
+import { UNLISTED, type PlaceKind } from './places'
+
+/** Places that visits come from and that are not on the list; each becomes a source at one press. */
+const props = defineProps<{ page: string; view: ReadingsView }>()
+const client = useQueryClient()
+const toast = useToast()
+
+const rows = computed(() =>
+  props.view.sources
+    .filter((source) => source.unlisted)
+    .map((source) => ({ ...source, visits: props.view.bySource[source.id]?.visits ?? 0 })),
+)
+const kindFor = (unlisted: string): PlaceKind => (unlisted === 'campaign' ? 'letter' : 'profile')
+
+const adopt = useMutation({
+  mutationFn: (row: { id: string; name: string; unlisted?: string }) =>
+    take(
+      api.POST('/api/pages/{page}/sources', {
+        params: { path: { page: props.page } },
+        body: {
+          name: row.name.replaceAll('_', ' ').slice(0, 60),
+          place: { kind: kindFor(row.unlisted ?? ''), medium: '', profiles: [], names: [], networks: [] },
+          adopts: row.id,
+        },
+      }),
+    ),
+  onSuccess: async (all, row) => {
+    client.setQueryData(['sources', props.page], all)
+    await client.invalidateQueries({ queryKey: ['readings', props.page] })
+    toast.add({
+      severity: 'success',
+      summary: `${row.name} is a source now`,
+      detail: 'The visits it brought so far are its own.',
+      life: 4000,
+    })
+  },
+})
+</script>
+
+<template>
+  <section v-if="rows.length" class="unlisted" aria-labelledby="unlisted-title">
+    <h2 id="unlisted-title">Also coming from</h2>
+    <p class="soft small">Not on your list. Made a source, a place takes its past visits along.</p>
+    <ul>
+      <li v-for="row in rows" :key="row.id">
+        <span class="name">{{ row.name }}</span>
+        <span class="soft by">{{ UNLISTED[row.unlisted ?? ''] }}</span>
+        <span class="number">{{ count(row.visits) }}<span class="soft"> in 28 days</span></span>
+        <Button
+          v-if="row.unlisted !== 'several'"
+          size="small"
+          severity="secondary"
+          label="Make it a source"
+          :aria-label="`Make ${row.name} a source`"
+          :loading="adopt.isPending.value && adopt.variables.value?.id === row.id"
+          @click="adopt.mutate(row)"
+        />
+      </li>
+    </ul>
+    <p v-if="adopt.error.value" class="wrong" role="alert">{{ adopt.error.value.message }}</p>
+  </section>
+</template>
+
+<style scoped>
+.unlisted {
+  margin-top: 28px;
+  display: grid;
+  gap: 6px;
+}
+ul {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+  border-top: 1px solid var(--line);
+}
+li {
+  display: grid;
+  grid-template-columns: minmax(10rem, 16rem) 1fr auto 10rem;
+  align-items: center;
+  gap: 4px 16px;
+  min-height: 46px;
+  padding: 6px 14px;
+  border-bottom: 1px solid var(--line);
+}
+.name {
+  font-weight: 600;
+  overflow-wrap: anywhere;
+}
+.number {
+  font-weight: 600;
+  text-align: right;
+}
+.number .soft {
+  font-weight: 400;
+}
+.wrong {
+  color: var(--danger);
+}
+@media (max-width: 720px) {
+  li {
+    grid-template-columns: 1fr auto;
+    padding: 8px 0;
+  }
+  .by {
+    grid-column: 1 / -1;
+    order: 1;
+  }
+}
+</style>
