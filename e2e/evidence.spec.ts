@@ -138,6 +138,6 @@ test('the code of a source is drawn in colour, with the picture, and refused whe
     expect(answer.headers()['content-type']).toBe(kind)
     await expect(link).toHaveAttribute('download', new RegExp(`^${address}-printed-card\\.`))
   } // prettier-ignore
-  await page.getByText('Eight cards').click()
+  await page.getByRole('radio', { name: 'Eight cards' }).check()
   await expect(page.getByRole('figure').locator('img')).toHaveCount(8)
 })

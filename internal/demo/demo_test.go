@@ -69,9 +69,11 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 		assert.NotNil(t, source.SeenAt, source.Name)
 	}
 	assert.Equal(t, made.VisitsBySource[""], got.BySource[readings.Untagged].Visits)
-	for _, key := range []string{"campaign:potters_guild", "host:claynews.example"} {
-		assert.Positive(t, made.VisitsBySource[key])
-		assert.Equal(t, made.VisitsBySource[key], got.BySource[key].Visits, key)
+	require.Len(t, got.Unlisted, 2)
+	for _, place := range got.Unlisted {
+		assert.Contains(t, []string{"campaign:potters_guild", "host:claynews.example"}, place.Key)
+		assert.Positive(t, place.Figures.Visits)
+		assert.Equal(t, made.VisitsBySource[place.Key], place.Figures.Visits, place.Key)
 	}
 	covered := 0
 	for _, evidence := range got.Coverage {

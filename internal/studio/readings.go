@@ -1,18 +1,15 @@
 package studio
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"net/http"
-	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
-	"jundle/internal/core/source"
 	"jundle/internal/rollup"
 	"jundle/internal/store"
 )
@@ -23,7 +20,7 @@ type ReadingsView struct {
 	From    string         `json:"from" doc:"First day, YYYY-MM-DD."`
 	To      string         `json:"to" doc:"Last day, YYYY-MM-DD."`
 	Titles  []BlockTitle   `json:"titles" nullable:"false" doc:"The page's blocks in its present order, then those that are no longer on it."`
-	Sources []SourceColumn `json:"sources" nullable:"false" doc:"The page's sources in order, then unlisted ones, most visits first; untagged visits have no entry."`
+	Sources []SourceColumn `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
 }
 
 // BlockTitle names a block in the readings.
@@ -35,10 +32,9 @@ type BlockTitle struct {
 
 // SourceColumn names a source in the readings.
 type SourceColumn struct {
-	ID       string          `json:"id" doc:"Of the source, or the key of an unlisted one."`
-	Name     string          `json:"name"`
-	Retired  bool            `json:"retired"`
-	Unlisted source.Unlisted `json:"unlisted,omitempty" enum:"campaign,network,host,several" doc:"What an unlisted source is known by; several means a network that more than one source is on."`
+	ID      string `json:"id"`
+	Name    string `json:"name"`
+	Retired bool   `json:"retired"`
 }
 
 func (s *Server) addReadings() {
@@ -78,29 +74,13 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		documents[number] = edition.Document
 	}
 	view := ReadingsView{
-		Reading: reading, From: span.Date(0), To: span.Date(span.Len() - 1), Sources: make([]SourceColumn, len(sources), len(reading.BySource)),
+		Reading: reading, From: span.Date(0), To: span.Date(span.Len() - 1), Sources: make([]SourceColumn, len(sources)),
 	}
 	view.Titles = titles(owner.Draft, documents, view.Blocks)
 	for i, source := range sources {
 		view.Sources[i] = SourceColumn{ID: source.ID.String(), Name: source.Name, Retired: source.RetiredAt != nil}
 	}
-	view.Sources = append(view.Sources, unlisted(reading)...)
 	return &struct{ Body ReadingsView }{view}, nil
-}
-
-// unlisted are the sources of a reading that are not on the page's list, most
-// visits first.
-func unlisted(reading readings.Reading) []SourceColumn {
-	var columns []SourceColumn
-	for key := range reading.BySource {
-		if kind, name, ok := source.ParseUnlisted(key); ok {
-			columns = append(columns, SourceColumn{ID: key, Name: name, Unlisted: kind})
-		}
-	}
-	slices.SortFunc(columns, func(a, b SourceColumn) int {
-		return cmp.Or(cmp.Compare(reading.BySource[b.ID].Visits, reading.BySource[a.ID].Visits), cmp.Compare(a.ID, b.ID))
-	})
-	return columns
 }
 
 // span reads a range in the workspace's zone.

@@ -5,10 +5,10 @@
  */
 const OKABE_ITO = ['#0072B2', '#E69F00', '#009E73', '#CC79A7', '#56B4E9', '#D55E00']
 const NEUTRAL = '#8b806c'
-const UNLISTED = '#6b6357'
-const MOST_UNLISTED = 2
+const FAINT = '#b3a68f'
 
 export const UNTAGGED = 'untagged'
+export const UNLISTED = 'unlisted'
 
 /** The colour of the source at that position; they come round again after six. */
 export const sourceColour = (position: number) => OKABE_ITO[position % OKABE_ITO.length] ?? NEUTRAL
@@ -20,17 +20,15 @@ export interface Lane {
   colour: string
 }
 
-/** The columns of a reading: every source that is in use or has figures, those not on the list, then untagged. */
+/** The columns of a reading: every source that is in use or has figures, what came from places not on the list, then untagged. */
 export function lanes(
-  sources: { id: string; name: string; retired: boolean; unlisted?: string }[],
+  sources: { id: string; name: string; retired: boolean }[],
   hasFigures: (id: string) => boolean,
 ): Lane[] {
-  let unlisted = 0
   const columns = sources
-    // Unlisted ones come with the most visited first; all of them are told under Sources.
-    .filter((source) => !source.unlisted || ++unlisted <= MOST_UNLISTED)
-    .map((source, i) => ({ ...source, colour: source.unlisted ? UNLISTED : sourceColour(i) }))
+    .map((source, i) => ({ ...source, colour: sourceColour(i) }))
     .filter((source) => !source.retired || hasFigures(source.id))
     .map(({ id, name, colour }) => ({ id, name, colour }))
+  if (hasFigures(UNLISTED)) columns.push({ id: UNLISTED, name: 'Unlisted', colour: FAINT })
   return [...columns, { id: UNTAGGED, name: 'Untagged', colour: NEUTRAL }]
 }

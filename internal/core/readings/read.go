@@ -2,6 +2,7 @@ package readings
 
 import (
 	"jundle/internal/core/daily"
+	"jundle/internal/core/source"
 	"jundle/internal/core/stats"
 )
 
@@ -9,8 +10,13 @@ import (
 // compared; below it the screen says how many are missing.
 const EnoughVisits = 30
 
-// Untagged is the key under which visits without a source are split.
-const Untagged = "untagged"
+// Keys under which visits are split that came from none of the page's sources:
+// from places that are not on its list, all together, and from nobody knows
+// where.
+const (
+	Unlisted = "unlisted"
+	Untagged = "untagged"
+)
 
 // Rate is a share with how sure it is.
 type Rate struct {
@@ -47,7 +53,7 @@ type BlockFigures struct {
 type BlockReading struct {
 	Block    string                  `json:"block"`
 	Total    BlockFigures            `json:"total"`
-	BySource map[string]BlockFigures `json:"bySource" doc:"Keyed by source ID, by the key of an unlisted source, and untagged."`
+	BySource map[string]BlockFigures `json:"bySource" doc:"Keyed by source ID, unlisted and untagged."`
 	Daily    []int                   `json:"daily" nullable:"false" doc:"Clicks on each day of the range."`
 }
 
@@ -79,10 +85,19 @@ type DeviceReading struct {
 	Visits int    `json:"visits"`
 }
 
+// UnlistedReading is what one place that is not on the list of sources brought.
+type UnlistedReading struct {
+	Key     string          `json:"key" doc:"What it is adopted by."`
+	Known   source.Unlisted `json:"known" enum:"campaign,network,host,several" doc:"What it is known by; several means a network that more than one source is on."`
+	Name    string          `json:"name"`
+	Figures Figures         `json:"figures"`
+}
+
 // Reading is everything the figures say of one page in one span.
 type Reading struct {
 	Total    Figures            `json:"total"`
-	BySource map[string]Figures `json:"bySource" doc:"Keyed by source ID, by the key of an unlisted source, and untagged."`
+	BySource map[string]Figures `json:"bySource" doc:"Keyed by source ID, unlisted and untagged."`
+	Unlisted []UnlistedReading  `json:"unlisted" nullable:"false" doc:"What makes up the unlisted part, most visits first."`
 	Blocks   []BlockReading     `json:"blocks" nullable:"false" doc:"Every block that was shown or clicked, by key."`
 	Days     []Day              `json:"days" nullable:"false"`
 	LeftOut  []LeftOut          `json:"leftOut" nullable:"false"`
@@ -107,9 +122,12 @@ func Read(span Span, sheet daily.Sheet) Reading {
 	return reader.reading()
 }
 
-func sourceKey(id string) string {
-	if id == "" {
+func sourceKey(key string) string {
+	if key == "" {
 		return Untagged
 	}
-	return id
+	if _, _, ok := source.ParseUnlisted(key); ok {
+		return Unlisted
+	}
+	return key
 }

@@ -1,6 +1,7 @@
 package readings
 
 import (
+	"cmp"
 	"maps"
 	"slices"
 
@@ -52,6 +53,7 @@ type reader struct {
 	indices map[string]int // of days, by date
 	total   tally
 	sources map[string]*tally
+	places  map[string]*tally // that are not on the list, by key
 	rows    map[string]*row
 	leftOut map[string]*LeftOut
 	visits  map[source.By]int
@@ -60,7 +62,7 @@ type reader struct {
 
 func newReader(span Span) *reader {
 	r := &reader{
-		indices: make(map[string]int), sources: make(map[string]*tally), rows: make(map[string]*row),
+		indices: make(map[string]int), sources: make(map[string]*tally), places: make(map[string]*tally), rows: make(map[string]*row),
 		leftOut: make(map[string]*LeftOut), visits: make(map[source.By]int), devices: make(map[traffic.Device]int),
 	}
 	for i := range span.Len() {
@@ -84,6 +86,12 @@ func (r *reader) page(row daily.PageRow) {
 	}
 	r.total.add(row)
 	r.sources[key].add(row)
+	if key == Unlisted {
+		if r.places[row.Source] == nil {
+			r.places[row.Source] = &tally{}
+		}
+		r.places[row.Source].add(row)
+	}
 	r.visits[row.Evidence] += row.Visits
 	r.devices[row.Device] += row.Visits
 	day := &r.days[i]
@@ -120,11 +128,23 @@ func (r *reader) out(row daily.LeftOutRow) {
 	r.leftOut[row.Reason].Clicks += row.Clicks
 }
 
+func (r *reader) unlisted() []UnlistedReading {
+	list := []UnlistedReading{}
+	for key, tally := range r.places {
+		known, name, _ := source.ParseUnlisted(key)
+		list = append(list, UnlistedReading{Key: key, Known: known, Name: name, Figures: tally.figures()})
+	}
+	slices.SortFunc(list, func(a, b UnlistedReading) int {
+		return cmp.Or(cmp.Compare(b.Figures.Visits, a.Figures.Visits), cmp.Compare(a.Key, b.Key))
+	})
+	return list
+}
+
 func (r *reader) reading() Reading {
 	reading := Reading{
 		Total: r.total.figures(), BySource: make(map[string]Figures, len(r.sources)),
 		Blocks: []BlockReading{}, Days: r.days, LeftOut: []LeftOut{}, Coverage: []Evidence{}, Devices: []DeviceReading{},
-		Missing: max(0, EnoughVisits-r.total.visits),
+		Missing: max(0, EnoughVisits-r.total.visits), Unlisted: r.unlisted(),
 	}
 	for key, tally := range r.sources {
 		reading.BySource[key] = tally.figures()

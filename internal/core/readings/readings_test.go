@@ -13,6 +13,7 @@ import (
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
 	"jundle/internal/core/readings"
+	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 )
 
@@ -128,7 +129,8 @@ func TestEverySplitAddsUpToItsTotal(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var events []traffic.Event
 		for i := range rapid.IntRange(0, 80).Draw(t, "events") {
-			e := at(-rapid.IntRange(0, 8000).Draw(t, "minutes ago"), byte(rapid.IntRange(1, 4).Draw(t, "visitor")), traffic.View, "", rapid.SampledFrom([]string{"", "loft", "card"}).Draw(t, "from"))
+			e := at(-rapid.IntRange(0, 8000).Draw(t, "minutes ago"), byte(rapid.IntRange(1, 4).Draw(t, "visitor")), traffic.View, "", rapid.SampledFrom([]string{"", "loft", "card", "host:a.example", "campaign:b"}).Draw(t, "from"))
+			e.Evidence, e.Device = source.ByTag, rapid.SampledFrom(traffic.Devices).Draw(t, "device")
 			e.ID, e.Edition = fmt.Sprint(i), rapid.IntRange(1, 2).Draw(t, "edition")
 			e.Flags = rapid.SampledFrom([]traffic.Flags{0, 0, 0, traffic.Crawler, traffic.Own}).Draw(t, "flags")
 			if rapid.Bool().Draw(t, "is a click") {
@@ -147,6 +149,19 @@ func TestEverySplitAddsUpToItsTotal(t *testing.T) {
 			clicked += figures.ClickThrough.Taken
 		}
 		assert.Equal(t, [4]int{got.Total.Views, got.Total.Visits, got.Total.Clicks, got.Total.ClickThrough.Taken}, [4]int{split.Views, split.Visits, split.Clicks, clicked})
+		unlisted := 0
+		for _, place := range got.Unlisted {
+			unlisted += place.Figures.Visits
+		}
+		assert.Equal(t, got.BySource[readings.Unlisted].Visits, unlisted, "unlisted places")
+		covered, held := 0, 0
+		for _, evidence := range got.Coverage {
+			covered += evidence.Visits
+		}
+		for _, device := range got.Devices {
+			held += device.Visits
+		}
+		assert.Equal(t, [2]int{got.Total.Visits, got.Total.Visits}, [2]int{covered, held}, "evidence and devices")
 		var views, visits, clicks int
 		for _, day := range got.Days {
 			views, visits, clicks = views+day.Views, visits+day.Visits, clicks+day.Clicks

@@ -82,23 +82,25 @@ function keep() {
     </td>
     <td class="where">
       <code>{{ source.entryAddress.replace(/^https?:\/\//, '') }}</code>
-      <Button
-        class="copy"
-        size="small"
-        severity="secondary"
-        :aria-label="`Copy the address for ${source.name}`"
-        @click="copy(source.entryAddress, `The address for ${source.name}`)"
-      >
-        <Copy aria-hidden="true" /> Copy
-      </Button>
-      <RouterLink
-        v-tooltip.top="'Code to print, and where to put the address'"
-        class="tool"
-        :to="{ name: 'source', params: { page, source: source.id } }"
-        :aria-label="`Code and steps for ${source.name}`"
-      >
-        <QrCode aria-hidden="true" />
-      </RouterLink>
+      <span class="acts">
+        <Button
+          class="copy"
+          size="small"
+          severity="secondary"
+          :aria-label="`Copy the address for ${source.name}`"
+          @click="copy(source.entryAddress, `The address for ${source.name}`)"
+        >
+          <Copy aria-hidden="true" /> Copy
+        </Button>
+        <RouterLink
+          v-tooltip.top="'Code to print, and where to put the address'"
+          class="tool"
+          :to="{ name: 'source', params: { page, source: source.id } }"
+          :aria-label="`Code and steps for ${source.name}`"
+        >
+          <QrCode aria-hidden="true" />
+        </RouterLink>
+      </span>
       <p v-if="source.pastTags.length" class="small soft">
         Earlier tags still work: {{ source.pastTags.join(', ') }}
       </p>
@@ -194,7 +196,10 @@ td {
   border: 2px solid var(--colour);
   color: var(--ink);
 }
-.where .tool {
+.acts {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
   vertical-align: middle;
 }
 code {

@@ -2,7 +2,6 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { useToast } from 'primevue/usetoast'
-import { computed } from 'vue'
 import { api, take, type ReadingsView } from '@/api/client'
 import { count } from '@/figures'
 import { UNLISTED, type PlaceKind } from './places'
@@ -12,22 +11,17 @@ const props = defineProps<{ page: string; view: ReadingsView }>()
 const client = useQueryClient()
 const toast = useToast()
 
-const rows = computed(() =>
-  props.view.sources
-    .filter((source) => source.unlisted)
-    .map((source) => ({ ...source, visits: props.view.bySource[source.id]?.visits ?? 0 })),
-)
-const kindFor = (unlisted: string): PlaceKind => (unlisted === 'campaign' ? 'letter' : 'profile')
+const kindFor = (known: string): PlaceKind => (known === 'campaign' ? 'letter' : 'profile')
 
 const adopt = useMutation({
-  mutationFn: (row: { id: string; name: string; unlisted?: string }) =>
+  mutationFn: (row: ReadingsView['unlisted'][number]) =>
     take(
       api.POST('/api/pages/{page}/sources', {
         params: { path: { page: props.page } },
         body: {
           name: row.name.replaceAll('_', ' ').slice(0, 60),
-          place: { kind: kindFor(row.unlisted ?? ''), medium: '', profiles: [], names: [], networks: [] },
-          adopts: row.id,
+          place: { kind: kindFor(row.known), medium: '', profiles: [], names: [], networks: [] },
+          adopts: row.key,
         },
       }),
     ),
@@ -45,21 +39,21 @@ const adopt = useMutation({
 </script>
 
 <template>
-  <section v-if="rows.length" class="unlisted" aria-labelledby="unlisted-title">
+  <section v-if="view.unlisted.length" class="unlisted" aria-labelledby="unlisted-title">
     <h2 id="unlisted-title">Also coming from</h2>
     <p class="soft small">Not on your list. Made a source, a place takes its past visits along.</p>
     <ul>
-      <li v-for="row in rows" :key="row.id">
+      <li v-for="row in view.unlisted" :key="row.key">
         <span class="name">{{ row.name }}</span>
-        <span class="soft by">{{ UNLISTED[row.unlisted ?? ''] }}</span>
-        <span class="number">{{ count(row.visits) }}<span class="soft"> in 28 days</span></span>
+        <span class="soft by">{{ UNLISTED[row.known] }}</span>
+        <span class="number">{{ count(row.figures.visits) }}<span class="soft"> in 28 days</span></span>
         <Button
-          v-if="row.unlisted !== 'several'"
+          v-if="row.known !== 'several'"
           size="small"
           severity="secondary"
           label="Make it a source"
           :aria-label="`Make ${row.name} a source`"
-          :loading="adopt.isPending.value && adopt.variables.value?.id === row.id"
+          :loading="adopt.isPending.value && adopt.variables.value?.key === row.key"
           @click="adopt.mutate(row)"
         />
       </li>

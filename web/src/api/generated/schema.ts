@@ -542,7 +542,7 @@ export interface components {
         };
         BlockReading: {
             block: string;
-            /** @description Keyed by source ID, by the key of an unlisted source, and untagged. */
+            /** @description Keyed by source ID, unlisted and untagged. */
             bySource: {
                 [key: string]: components["schemas"]["BlockFigures"];
             };
@@ -1210,7 +1210,7 @@ export interface components {
         ReadingsView: {
             /** @description Every block that was shown or clicked, by key. */
             blocks: components["schemas"]["BlockReading"][];
-            /** @description Keyed by source ID, by the key of an unlisted source, and untagged. */
+            /** @description Keyed by source ID, unlisted and untagged. */
             bySource: {
                 [key: string]: components["schemas"]["Figures"];
             };
@@ -1226,13 +1226,15 @@ export interface components {
              * @description How many more visits are needed before a rate says anything; 0 when there are enough.
              */
             missing: number;
-            /** @description The page's sources in order, then unlisted ones, most visits first; untagged visits have no entry. */
+            /** @description The page's sources in order; unlisted and untagged visits have no entry. */
             sources: components["schemas"]["SourceColumn"][];
             /** @description The page's blocks in its present order, then those that are no longer on it. */
             titles: components["schemas"]["BlockTitle"][];
             /** @description Last day, YYYY-MM-DD. */
             to: string;
             total: components["schemas"]["Figures"];
+            /** @description What makes up the unlisted part, most visits first. */
+            unlisted: components["schemas"]["UnlistedReading"][];
         };
         "Save-draftRequest": {
             document: components["schemas"]["Document"];
@@ -1297,15 +1299,9 @@ export interface components {
             tag: string;
         };
         SourceColumn: {
-            /** @description Of the source, or the key of an unlisted one. */
             id: string;
             name: string;
             retired: boolean;
-            /**
-             * @description What an unlisted source is known by; several means a network that more than one source is on.
-             * @enum {string}
-             */
-            unlisted?: "campaign" | "network" | "host" | "several";
         };
         Space: {
             /**
@@ -1399,6 +1395,17 @@ export interface components {
              * @description Size: -1 smaller, 0, 1 or 2 larger.
              */
             step: number;
+        };
+        UnlistedReading: {
+            figures: components["schemas"]["Figures"];
+            /** @description What it is adopted by. */
+            key: string;
+            /**
+             * @description What it is known by; several means a network that more than one source is on.
+             * @enum {string}
+             */
+            known: "campaign" | "network" | "host" | "several";
+            name: string;
         };
         Veil: {
             colour: string;
