@@ -106,16 +106,20 @@ func NewRecorder(ctx context.Context, options Options) (*Recorder, error) {
 	return r, nil
 }
 
-// Record keeps a hit and returns once it is kept. It reports false when it is
+// Decide makes an event of a hit, by the rules and lists there are.
+func (r *Recorder) Decide(hit Hit) store.Event {
+	return NewEvent(uuid.Must(uuid.NewV7()), hit, r.salts.of(hit.At), r.agents)
+}
+
+// Record keeps an event and returns once it is kept. It reports false when it is
 // not: because the recorder is ending, or because nothing took it in time.
-func (r *Recorder) Record(hit Hit) bool {
+func (r *Recorder) Record(event store.Event) bool {
 	select {
 	case <-r.ending:
 		r.shed.Add(1)
 		return false
 	default:
 	}
-	event := NewEvent(uuid.Must(uuid.NewV7()), hit, r.salts.of(hit.At), r.agents)
 	line, err := sonic.ConfigStd.Marshal(event)
 	if err != nil {
 		slog.Error("an event could not be written down", "error", err)

@@ -106,7 +106,7 @@ func (p parts) record(t *testing.T, hits int) {
 	t.Helper()
 	var all sync.WaitGroup
 	for range hits {
-		all.Go(func() { assert.True(t, p.recorder.Record(hit())) })
+		all.Go(func() { assert.True(t, p.recorder.Record(p.recorder.Decide(hit()))) })
 	}
 	all.Wait()
 }
@@ -118,7 +118,7 @@ func TestABatchThatFailsIsTriedAgainAndStoredOnce(t *testing.T) {
 	require.NoError(t, p.recorder.Close(t.Context()))
 	assert.Len(t, p.table.events, 1200)
 	assert.Zero(t, p.recorder.Health().Shed)
-	assert.False(t, p.recorder.Record(hit()), "nothing is taken after the end")
+	assert.False(t, p.recorder.Record(p.recorder.Decide(hit())), "nothing is taken after the end")
 	assert.EqualValues(t, 1, p.recorder.Health().Shed)
 }
 
@@ -193,7 +193,7 @@ func TestAnEventTheTableRefusesDoesNotKeepBackTheOthers(t *testing.T) {
 	p.table.set(func() { p.table.refuses = "broken" })
 	bad := hit()
 	bad.Block = "broken"
-	assert.True(t, p.recorder.Record(bad))
+	assert.True(t, p.recorder.Record(p.recorder.Decide(bad)))
 	p.record(t, 20)
 	require.NoError(t, p.recorder.Close(t.Context()))
 	assert.Len(t, p.table.events, 20)

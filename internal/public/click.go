@@ -50,7 +50,10 @@ func (s *Server) click(c *gin.Context) {
 	}
 	hit := s.hit(c, live)
 	hit.Kind, hit.Edition, hit.Block, hit.Item, hit.Place = traffic.Click, number, key, item, place
-	s.Recorder.Record(hit)
+	event := s.Recorder.Decide(hit)
+	s.Recorder.Record(event)
+	from, _ := live.book.Find(event.Source)
+	target.Address = live.Document.Tagging.Tag(target.Address, from.Tag, from.Medium, key)
 
 	// A stored answer would freeze the destination and stop the count.
 	c.Header("Cache-Control", "no-store")

@@ -35,14 +35,20 @@ func (s *Server) page(c *gin.Context) {
 		s.moved(c, live, tag)
 		return
 	}
+	hit := s.hit(c, live)
+	hit.Kind, hit.Edition = traffic.View, live.Edition
+	event := s.Recorder.Decide(hit)
+	if from, known := live.book.Find(event.Source); known {
+		// However it was found out where the visit came from: what is pressed on the
+		// page carries it on.
+		tag = from.Tag
+	}
 	drawn, err := live.draw(s.Origin, tag)
 	if err != nil {
 		s.failed(c, err)
 		return
 	}
-	hit := s.hit(c, live)
-	hit.Kind, hit.Edition = traffic.View, live.Edition
-	s.Recorder.Record(hit)
+	s.Recorder.Record(event)
 
 	body, headers := drawn.plain, drawn.headers
 	if strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") {

@@ -1,6 +1,7 @@
 package public_test
 
 import (
+	"fmt"
 	"net/http"
 	"net/http/httptest"
 	"net/netip"
@@ -183,6 +184,61 @@ func TestATabOpenedBeforePublishingLeadsToWhereTheBlockLeadsNow(t *testing.T) {
 	require.Len(t, events, 2)
 	for _, event := range events {
 		assert.Equal(t, 1, event.Edition)
+	}
+}
+
+func TestEveryKindOfEvidenceIsFoundAndCarriedOnToWhatIsPressed(t *testing.T) {
+	s := open(t)
+	loft := s.source("Photoloft", "loft")
+	place := source.Place{Kind: source.Profile, Medium: "social", Profiles: []string{"https://photoloft.example/quarrow"}, Names: []string{"pictures"}}
+	require.NoError(t, s.store.ChangeSource(t.Context(), s.member.WorkspaceID, s.page.ID, loft.ID, store.SourceChange{Place: &place}, now))
+	s.publish(button("aaaa", "https://kiln.example/"))
+	cases := []struct {
+		path    string
+		change  func(*http.Request)
+		by      source.By
+		visited string
+	}{
+		{"/quarrow-clay/loft", func(*http.Request) {}, source.ByTag, loft.ID.String()},
+		{"/quarrow-clay?utm_source=Pictures", func(*http.Request) {}, source.ByCampaign, loft.ID.String()},
+		{"/quarrow-clay", func(r *http.Request) { r.Header.Set("Referer", "https://out.photoloft.example/?x") }, source.ByReferrer, loft.ID.String()},
+		{"/quarrow-clay", func(r *http.Request) { r.Header.Set("User-Agent", phone+" Photoloft/3.1") }, source.ByApp, loft.ID.String()},
+		{"/quarrow-clay", func(r *http.Request) { r.Header.Set("Referer", "https://pages.example/other") }, source.Untagged, ""},
+		{"/quarrow-clay?utm_source=guild", func(*http.Request) {}, source.ByCampaign, "campaign:guild"},
+	}
+	for i, c := range cases {
+		answer := s.get(c.path, func(r *http.Request) {
+			r.RemoteAddr = fmt.Sprintf("203.0.113.%d:1", i)
+			c.change(r)
+		})
+		carriesOn := strings.Contains(answer.Body.String(), `href="/quarrow-clay/-/1/aaaa/loft"`)
+		assert.Equal(t, c.visited == loft.ID.String(), carriesOn, c.path)
+	}
+	got := map[string]int{}
+	for _, event := range s.events() {
+		got[string(event.Evidence)+" "+event.Source]++
+	}
+	want := map[string]int{}
+	for _, c := range cases {
+		want[string(c.by)+" "+c.visited]++
+	}
+	assert.Equal(t, want, got)
+}
+
+func TestClicksGoingOutCarryTheTagsOfWhereTheyCameFrom(t *testing.T) {
+	s := open(t)
+	loft := s.source("Photoloft", "loft")
+	place := source.Place{Kind: source.Profile, Medium: "social"}
+	require.NoError(t, s.store.ChangeSource(t.Context(), s.member.WorkspaceID, s.page.ID, loft.ID, store.SourceChange{Place: &place}, now))
+	doc := document([]page.Block{button("aaaa", "https://kiln.example/a?b=1#c"), {Key: "call", Kind: "contact", Shown: true, Contact: &page.Contact{Title: "Write", Way: "mail", Mailbox: "ilse@quarrow.example"}}})
+	doc.Tagging = page.Tagging{On: true, Campaign: "spring_firing"}
+	s.publishDocument(doc)
+	for path, leads := range map[string]string{
+		"aaaa/loft": "https://kiln.example/a?b=1&utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=aaaa#c",
+		"aaaa":      "https://kiln.example/a?b=1&utm_source=untagged&utm_campaign=spring_firing&utm_content=aaaa#c",
+		"call/loft": "mailto:ilse@quarrow.example",
+	} {
+		assert.Equal(t, leads, s.get("/quarrow-clay/-/1/"+path).Header().Get("Location"), path)
 	}
 }
 

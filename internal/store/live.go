@@ -56,7 +56,7 @@ func (s *Store) Attributable(ctx context.Context, pageID uuid.UUID) ([]source.So
 		Order("created_at, id").Find(&rows).Error
 	sources := make([]source.Source, len(rows))
 	for i, row := range rows {
-		sources[i] = source.Source{ID: row.ID.String(), Names: row.Names, Hosts: source.HostsOf(row.Profiles), Networks: row.Networks}
+		sources[i] = source.Source{ID: row.ID.String(), Tag: row.Tag(), Medium: row.Medium, Names: row.Names, Hosts: source.HostsOf(row.Profiles), Networks: row.Networks}
 		if row.Since != nil {
 			sources[i].Since = *row.Since
 		}

@@ -75,7 +75,7 @@ type NewSource struct {
 // page has or ever had that tag.
 func (s *Store) AddSource(ctx context.Context, workspace, pageID uuid.UUID, from NewSource, now time.Time) (Source, error) {
 	added := Source{
-		ID: newID(), PageID: pageID, Name: from.Name, Kind: from.Kind, Medium: from.Medium, Profiles: append([]string{}, from.Profiles...), Names: append([]string{}, from.Names...), Networks: append([]string{}, from.Networks...), Since: &now, CreatedAt: now,
+		ID: newID(), PageID: pageID, Name: from.Name, Kind: from.Kind, Medium: from.Medium, Profiles: kept(from.Profiles), Names: kept(from.Names), Networks: kept(from.Networks), Since: &now, CreatedAt: now,
 	}
 	if from.Adopts != "" {
 		added.Since = nil // its address stood there before we heard of it
@@ -135,6 +135,9 @@ func (s *Store) ChangeSource(ctx context.Context, workspace, pageID, id uuid.UUI
 	})
 }
 
+// kept is a list as it is stored: never null.
+func kept(list []string) []string { return append([]string{}, list...) }
+
 func (c SourceChange) apply(to *Source, now time.Time) {
 	if c.Name != nil {
 		to.Name = *c.Name
@@ -146,7 +149,7 @@ func (c SourceChange) apply(to *Source, now time.Time) {
 		}
 	}
 	if c.Place != nil {
-		to.Kind, to.Medium, to.Profiles, to.Names, to.Networks = c.Place.Kind, c.Place.Medium, c.Place.Profiles, c.Place.Names, c.Place.Networks
+		to.Kind, to.Medium, to.Profiles, to.Names, to.Networks = c.Place.Kind, c.Place.Medium, kept(c.Place.Profiles), kept(c.Place.Names), kept(c.Place.Networks)
 	}
 }
 

@@ -71,6 +71,7 @@ func New(options Options) (*Server, error) {
 	s.addLooks()
 	s.addSources()
 	s.addCodes()
+	s.addCampaigns()
 	s.addReadings()
 	public.AddFiles(engine, options.Store)
 	if options.Application != nil {

@@ -15,11 +15,11 @@ const MaxValue = 100
 
 // Tags are the five tags with their values; an empty value is not written.
 type Tags struct {
-	Source   string `json:"source"`
-	Medium   string `json:"medium"`
-	Campaign string `json:"campaign"`
-	Term     string `json:"term"`
-	Content  string `json:"content"`
+	Source   string `json:"source,omitempty"`
+	Medium   string `json:"medium,omitempty"`
+	Campaign string `json:"campaign,omitempty"`
+	Term     string `json:"term,omitempty"`
+	Content  string `json:"content,omitempty"`
 }
 
 // Names are the tags as they stand in an address, in the order in which they are
@@ -46,6 +46,14 @@ func Normalise(value string) string {
 		value = string([]rune(value)[:MaxValue])
 	}
 	return value
+}
+
+// Normalised returns the tags with every value normalised.
+func (t Tags) Normalised() Tags {
+	for _, value := range t.values() {
+		*value = Normalise(*value)
+	}
+	return t
 }
 
 // Read takes the tags out of the query of an address, normalised. Where a tag

@@ -1,11 +1,13 @@
 package campaign_test
 
 import (
+	"net/url"
 	"strings"
 	"testing"
 	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
 
 	"jundle/internal/core/campaign"
 )
@@ -41,6 +43,49 @@ func FuzzRead(f *testing.F) {
 			if !utf8.ValidString(value) || campaign.Normalise(value) != value {
 				t.Fatalf("%q gave %q", query, value)
 			}
+		}
+	})
+}
+
+func TestTagsGoBehindWhatIsThereAndBeforeTheFragment(t *testing.T) {
+	tags := campaign.Tags{Source: "loft", Medium: "social", Campaign: "spring_firing", Content: "dates"}
+	cases := []struct {
+		name, address, finished string
+		kept                    []string
+	}{
+		{"nothing there", "https://kiln.example/", "https://kiln.example/?utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates", nil},
+		{"a query and a fragment", "https://kiln.example/a?b=c&b=d#now", "https://kiln.example/a?b=c&b=d&utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates#now", nil},
+		{"tags of the destination's own", "https://kiln.example/?utm_campaign=theirs&UTM_Source=x", "https://kiln.example/?utm_campaign=theirs&UTM_Source=x&utm_medium=social&utm_content=dates", []string{"utm_source", "utm_campaign"}},
+		{"an empty query", "https://kiln.example/?", "https://kiln.example/?utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates", nil},
+		{"a question mark in the fragment", "https://kiln.example/#/a?b", "https://kiln.example/?utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates#/a?b", nil},
+	}
+	for _, c := range cases {
+		t.Run(c.name, func(t *testing.T) {
+			finished, kept := campaign.Add(c.address, tags, false)
+			assert.Equal(t, c.finished, finished)
+			assert.Equal(t, c.kept, kept)
+		})
+	}
+	replaced, kept := campaign.Add("https://kiln.example/?utm_source=theirs&a=b", campaign.Tags{Source: "loft"}, true)
+	assert.Equal(t, "https://kiln.example/?a=b&utm_source=loft", replaced)
+	assert.Empty(t, kept)
+}
+
+// Source: WHATWG URL, 5.2, the application/x-www-form-urlencoded percent-encode
+// set: everything but ASCII letters and digits and * - . _, with + for a space.
+func TestValuesAreEncodedAsTheStandardSays(t *testing.T) {
+	finished, _ := campaign.Add("https://kiln.example/", campaign.Tags{Source: "a b*-._~é&=+#%/ö"}, false)
+	assert.Equal(t, "https://kiln.example/?utm_source=a+b*-._%7E%C3%A9%26%3D%2B%23%25%2F%C3%B6", finished)
+}
+
+func TestWhatIsAddedIsReadBack(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		value := func(name string) string { return campaign.Normalise(rapid.String().Draw(t, name)) }
+		tags := campaign.Tags{Source: value("source"), Medium: value("medium"), Campaign: value("campaign"), Term: value("term"), Content: value("content")}
+		address, _ := campaign.Add("https://kiln.example/?a=1#b", tags, false)
+		parsed, err := url.Parse(address)
+		if err != nil || campaign.Read(parsed.RawQuery) != tags || parsed.Fragment != "b" || parsed.Query().Get("a") != "1" {
+			t.Fatalf("%+v became %s", tags, address)
 		}
 	})
 }

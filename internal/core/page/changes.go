@@ -56,7 +56,7 @@ func pageChanges(live, next Document) []Change {
 	var changes []Change
 	all := func(doc Document) []fact {
 		facts := append(doc.Header.facts(), doc.Icons.facts()...)
-		return append(append(facts, doc.Footer.facts()...), fact{"language", doc.Language})
+		return append(append(append(facts, doc.Footer.facts()...), doc.Tagging.facts()...), fact{"language", doc.Language})
 	}
 	for _, words := range differences(all(live), all(next), "") {
 		changes = append(changes, Change{Words: words})

@@ -39,6 +39,7 @@ func Tidy(given Document) (Document, error) {
 		block.tidy(&problems, where)
 	}
 	doc.Footer.tidy(&problems)
+	doc.Tagging.tidy(&problems)
 	doc.Look.Tidy(&problems, "look")
 	if err := problems.Err(); err != nil {
 		return Document{}, err

@@ -26,6 +26,7 @@ type Document struct {
 	Blocks   []Block   `json:"blocks" nullable:"false" doc:"In the order of the page, hidden ones included. At most 100."`
 	Footer   Footer    `json:"footer"`
 	Look     look.Look `json:"look"`
+	Tagging  Tagging   `json:"tagging,omitzero"`
 }
 
 // New is a page with nothing on it.

@@ -35,6 +35,8 @@ var Kinds = []By{ByTag, ByCampaign, ByReferrer, ByApp, Untagged}
 // needs to know it.
 type Source struct {
 	ID string
+	// Tag is the present code; Medium goes with it where clicks are tagged.
+	Tag, Medium string
 	// Tags are all codes the source ever had, in lower case. Old posts and
 	// printed cards keep carrying past ones.
 	Tags []string
@@ -105,6 +107,7 @@ type Book struct {
 	networks  *Networks
 	sources   []Source
 	ours      map[string]bool
+	byID      map[string]int
 	byTag     map[string]string
 	byName    map[string]string
 	onNetwork map[string][]int  // sources by network, with plain names
@@ -116,13 +119,14 @@ type Book struct {
 // of the studio: coming from them says nothing.
 func NewBook(sources []Source, networks *Networks, ours ...string) *Book {
 	b := &Book{
-		networks: networks, sources: sources, ours: make(map[string]bool), byTag: make(map[string]string), byName: make(map[string]string),
+		networks: networks, sources: sources, ours: make(map[string]bool), byID: make(map[string]int), byTag: make(map[string]string), byName: make(map[string]string),
 		onNetwork: make(map[string][]int), onDomain: make(map[string][]int), called: make(map[string]string),
 	}
 	for _, host := range ours {
 		b.ours[host] = true
 	}
 	for i, source := range sources {
+		b.byID[source.ID] = i
 		for _, tag := range source.Tags {
 			first(b.byTag, tag, source.ID)
 			first(b.byName, campaign.Normalise(tag), source.ID)
@@ -133,6 +137,15 @@ func NewBook(sources []Source, networks *Networks, ours ...string) *Book {
 		b.addHosts(i, source)
 	}
 	return b
+}
+
+// Find returns the source of that ID.
+func (b *Book) Find(id string) (Source, bool) {
+	i, ok := b.byID[id]
+	if !ok {
+		return Source{}, false
+	}
+	return b.sources[i], true
 }
 
 func first(names map[string]string, name, id string) {

@@ -9,6 +9,7 @@ import { api, take } from '@/api/client'
 import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
+import OutboundTagging from './OutboundTagging.vue'
 import OwnPhone from './OwnPhone.vue'
 
 const page = usePageStore()
@@ -107,6 +108,7 @@ const add = useMutation({
       </form>
       <p id="another-says" class="wrong" role="alert">{{ add.error.value?.message }}</p>
     </section>
+    <OutboundTagging />
     <OwnPhone />
     <section>
       <h2>Send from your browser</h2>

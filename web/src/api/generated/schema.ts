@@ -435,6 +435,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tagged-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put campaign tags on an address; nothing is kept */
+        post: operations["tag-address"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/themes": {
         parameters: {
             query?: never;
@@ -732,6 +749,7 @@ export interface components {
             /** @description BCP 47 tag of the language the page is written in; prices are written as it writes them. */
             language: string;
             look: components["schemas"]["Look"];
+            tagging?: components["schemas"]["Tagging"];
         };
         Entry: {
             /** @description Colour of a mark, as #rrggbb. */
@@ -1370,6 +1388,32 @@ export interface components {
             icons: string;
             /** @description The page's style sheet. */
             style: string;
+        };
+        "Tag-addressRequest": {
+            address: string;
+            /** @description Replace tags that the address has already. */
+            overwrite?: boolean;
+            tags: components["schemas"]["Tags"];
+        };
+        TaggedAddress: {
+            /** @description The finished address. */
+            address: string;
+            /** @description Tags that the address had already and kept. */
+            kept: string[];
+            /** @description As they are written. */
+            tags: components["schemas"]["Tags"];
+        };
+        Tagging: {
+            /** @description utm_campaign of clicks out of this page. */
+            campaign: string;
+            on: boolean;
+        };
+        Tags: {
+            campaign?: string;
+            content?: string;
+            medium?: string;
+            source?: string;
+            term?: string;
         };
         Text: {
             /** @enum {string} */
@@ -2325,6 +2369,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "tag-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tag-addressRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaggedAddress"];
+                };
             };
             /** @description Error */
             default: {
