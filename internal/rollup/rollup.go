@@ -164,18 +164,30 @@ func (f *frame) shown(edition int) []string {
 
 // Read reads the figures of a page of a workspace in a span.
 func Read(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID, span readings.Span) (readings.Reading, error) {
-	figures, err := s.Figures(ctx, workspace, pageID, span.From(), span.To())
+	sheet, err := sheetOf(ctx, s, workspace, pageID, span.From(), span.To())
 	if err != nil {
 		return readings.Reading{}, err
 	}
-	if len(figures.Waiting) > 0 {
-		f, err := frameOf(ctx, s, pageID)
-		if err != nil {
-			return readings.Reading{}, err
-		}
-		for _, events := range figures.Waiting {
-			figures.Sheet.Add(daily.Sum(events, f.zone, f.shown))
-		}
+	return readings.Read(span, sheet), nil
+}
+
+// Sheet is everything that is summed up, or can be, of a page of a workspace.
+func Sheet(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID) (daily.Sheet, error) {
+	year := func(n int) time.Time { return time.Date(n, 1, 1, 0, 0, 0, 0, time.UTC) }
+	return sheetOf(ctx, s, workspace, pageID, year(1), year(9999))
+}
+
+func sheetOf(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID, from, to time.Time) (daily.Sheet, error) {
+	figures, err := s.Figures(ctx, workspace, pageID, from, to)
+	if err != nil || len(figures.Waiting) == 0 {
+		return figures.Sheet, err
 	}
-	return readings.Read(span, figures.Sheet), nil
+	f, err := frameOf(ctx, s, pageID)
+	if err != nil {
+		return daily.Sheet{}, err
+	}
+	for _, events := range figures.Waiting {
+		figures.Sheet.Add(daily.Sum(events, f.zone, f.shown))
+	}
+	return figures.Sheet, nil
 }

@@ -72,6 +72,7 @@ func New(options Options) (*Server, error) {
 	s.addSources()
 	s.addCodes()
 	s.addCampaigns()
+	s.addWorkspace()
 	s.addReadings()
 	public.AddFiles(engine, options.Store)
 	if options.Application != nil {

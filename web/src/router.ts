@@ -54,6 +54,11 @@ export const router = createRouter({
           component: () => import('./readings/ReadingsView.vue'),
         },
         {
+          path: 'pages/:page/privacy',
+          name: 'privacy',
+          component: () => import('./privacy/PrivacyView.vue'),
+        },
+        {
           path: 'pages/:page/settings',
           name: 'settings',
           component: () => import('./settings/SettingsView.vue'),

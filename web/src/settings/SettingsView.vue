@@ -11,6 +11,7 @@ import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
 import OutboundTagging from './OutboundTagging.vue'
 import OwnPhone from './OwnPhone.vue'
+import YourData from './YourData.vue'
 
 const page = usePageStore()
 const session = useSession()
@@ -110,6 +111,7 @@ const add = useMutation({
     </section>
     <OutboundTagging />
     <OwnPhone />
+    <YourData />
     <section>
       <h2>Send from your browser</h2>
       <p>

@@ -24,6 +24,9 @@ const views = [
   { name: 'settings', label: 'Settings', icon: Settings2 },
 ]
 
+/** Screens that belong to a view of the rail. */
+const WITHIN: Record<string, string> = { source: 'sources', privacy: 'settings' }
+
 watch(
   pageId,
   async (id) => {
@@ -69,7 +72,7 @@ async function signOut() {
           class="stop"
           :class="{
             apart: view.name === 'settings',
-            'router-link-active': view.name === 'sources' && route.name === 'source',
+            'router-link-active': WITHIN[String(route.name)] === view.name,
           }"
           :to="{ name: view.name, params: { page: pageId } }"
         >

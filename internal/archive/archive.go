@@ -1,0 +1,201 @@
+// Package archive writes everything there is of a workspace into one zip of
+// plain files, so that nobody can keep a creator's data from them: what was made
+// as JSON, raw events as NDJSON, figures as CSV (RFC 4180), files as they are.
+//
+// README.txt in the zip says what is what.
+package archive
+
+import (
+	"archive/zip"
+	"context"
+	"encoding/csv"
+	"encoding/json"
+	"fmt"
+	"io"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"jundle/internal/core/daily"
+	"jundle/internal/rollup"
+	"jundle/internal/store"
+)
+
+const readme = `Everything Jundle holds of this workspace.
+
+workspace.json                 zone, members, how long raw events are kept
+pages/ADDRESS/page.json        the working copy of a page
+pages/ADDRESS/editions.json    every published edition
+pages/ADDRESS/sources.json     sources with their tags, present and past
+pages/ADDRESS/events.ndjson    raw events, one a line: kept for the time that is
+                               set, flagged with why they do not count (bits: 1
+                               crawler, 2 preview, 4 prefetch, 8 own)
+pages/ADDRESS/figures.csv      views, visits, visitors and clicks by day, source,
+                               evidence and device
+pages/ADDRESS/buttons.csv      clicks, takers and reach by day, button, source
+                               and device
+media/                         pictures and files
+
+No address of a visitor is in here, because none is stored.
+`
+
+// Write writes the zip. A reader of what it wrote before an error sees a broken
+// zip and no half of one.
+func Write(ctx context.Context, s *store.Store, workspace uuid.UUID, to io.Writer) error {
+	w := &writer{ctx: ctx, store: s, workspace: workspace, zip: zip.NewWriter(to)}
+	if err := w.all(); err != nil {
+		return fmt.Errorf("export the workspace: %w", err)
+	}
+	return w.zip.Close()
+}
+
+type writer struct {
+	ctx       context.Context
+	store     *store.Store
+	workspace uuid.UUID
+	zip       *zip.Writer
+}
+
+func (w *writer) all() error {
+	if err := w.file("README.txt", []byte(readme)); err != nil {
+		return err
+	}
+	about, err := w.store.Workspace(w.ctx, w.workspace)
+	if err != nil {
+		return err
+	}
+	members, err := w.store.MembersOf(w.ctx, w.workspace)
+	if err != nil {
+		return err
+	}
+	emails := make([]string, len(members))
+	for i, member := range members {
+		emails[i] = member.Email
+	}
+	if err := w.json("workspace.json", map[string]any{"zone": about.Zone, "createdAt": about.CreatedAt, "keepEventsDays": about.KeepDays, "members": emails}); err != nil {
+		return err
+	}
+	pages, err := w.store.Pages(w.ctx, w.workspace)
+	if err != nil {
+		return err
+	}
+	for _, page := range pages {
+		if err := w.page(page); err != nil {
+			return err
+		}
+	}
+	return w.store.MediaOf(w.ctx, w.workspace, func(name string, data []byte) error { return w.file("media/"+name, data) })
+}
+
+func (w *writer) page(page store.Page) error {
+	below := "pages/" + page.Address + "/"
+	editions, err := w.store.Editions(w.ctx, w.workspace, page.ID)
+	if err != nil {
+		return err
+	}
+	sources, err := w.store.Sources(w.ctx, w.workspace, page.ID)
+	if err != nil {
+		return err
+	}
+	for name, value := range map[string]any{"page.json": page.Draft, "editions.json": editions, "sources.json": sources} {
+		if err := w.json(below+name, value); err != nil {
+			return err
+		}
+	}
+	if err := w.events(below+"events.ndjson", page.ID); err != nil {
+		return err
+	}
+	sheet, err := rollup.Sheet(w.ctx, w.store, w.workspace, page.ID)
+	if err != nil {
+		return err
+	}
+	names := map[string]string{"": "untagged"}
+	for _, source := range sources {
+		names[source.ID.String()] = source.Name
+	}
+	return w.figures(below, sheet, names)
+}
+
+func (w *writer) events(name string, pageID uuid.UUID) error {
+	out, err := w.create(name)
+	if err != nil {
+		return err
+	}
+	lines := json.NewEncoder(out)
+	return w.store.EachEvent(w.ctx, w.workspace, pageID, func(event store.Event) error { return lines.Encode(event) })
+}
+
+func (w *writer) figures(below string, sheet daily.Sheet, names map[string]string) error {
+	name := func(key string) string {
+		if name, ok := names[key]; ok {
+			return name
+		}
+		return key
+	}
+	pages := [][]string{{"day", "source", "evidence", "device", "views", "visits", "visitors", "clicks", "visits with a click"}}
+	for _, r := range sheet.Pages {
+		pages = append(pages, row(r.Day, name(r.Source), string(r.Evidence), string(r.Device), r.Views, r.Visits, r.Visitors, r.Clicks, r.ClickedVisits))
+	}
+	if err := w.csv(below+"figures.csv", pages); err != nil {
+		return err
+	}
+	blocks := [][]string{{"day", "button", "source", "device", "clicks", "takers", "reach"}}
+	for _, r := range sheet.Blocks {
+		blocks = append(blocks, row(r.Day, r.Block, name(r.Source), string(r.Device), r.Clicks, r.Takers, r.Reach))
+	}
+	return w.csv(below+"buttons.csv", blocks)
+}
+
+func row(cells ...any) []string {
+	texts := make([]string, len(cells))
+	for i, cell := range cells {
+		switch cell := cell.(type) {
+		case int:
+			texts[i] = strconv.Itoa(cell)
+		case string:
+			texts[i] = defused(cell)
+		}
+	}
+	return texts
+}
+
+// defused keeps a spreadsheet from running a text as a formula. Source: OWASP,
+// CSV Injection.
+func defused(text string) string {
+	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
+		return "'" + text
+	}
+	return text
+}
+
+func (w *writer) create(name string) (io.Writer, error) {
+	return w.zip.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Deflate, Modified: time.Now().UTC()})
+}
+
+func (w *writer) file(name string, data []byte) error {
+	out, err := w.create(name)
+	if err == nil {
+		_, err = out.Write(data)
+	}
+	return err
+}
+
+func (w *writer) json(name string, value any) error {
+	data, err := json.MarshalIndent(value, "", "  ")
+	if err != nil {
+		return err
+	}
+	return w.file(name, data)
+}
+
+func (w *writer) csv(name string, rows [][]string) error {
+	out, err := w.create(name)
+	if err != nil {
+		return err
+	}
+	lines := csv.NewWriter(out)
+	lines.UseCRLF = true
+	return lines.WriteAll(rows)
+}

@@ -1,0 +1,103 @@
+package archive_test
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/csv"
+	"encoding/json"
+	"io"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jundle/internal/archive"
+	"jundle/internal/core/page"
+	"jundle/internal/core/source"
+	"jundle/internal/core/traffic"
+	"jundle/internal/store"
+	"jundle/internal/store/storetest"
+)
+
+var now = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+
+// filled is a workspace with something of everything.
+func filled(t *testing.T, s *store.Store, email, address string) (store.Member, store.Page) {
+	t.Helper()
+	member, err := s.CreateAccount(t.Context(), store.NewAccount{Email: email, PasswordHash: "secret-hash", PageAddress: address, Zone: "UTC", Document: page.New()}, now)
+	require.NoError(t, err)
+	pages, err := s.Pages(t.Context(), member.WorkspaceID)
+	require.NoError(t, err)
+	published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, pages[0].ID, pages[0].Revision, now)
+	require.NoError(t, err)
+	card, err := s.AddSource(t.Context(), member.WorkspaceID, published.ID, store.NewSource{Name: "=1+1", Tag: "card", Place: source.Place{Kind: source.Print}}, now)
+	require.NoError(t, err)
+	require.NoError(t, s.KeepMedia(t.Context(), store.Media{Name: address + ".png", WorkspaceID: member.WorkspaceID, Bytes: []byte("picture"), CreatedAt: now}))
+	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{{
+		ID: uuid.New(), At: now, PageID: published.ID, Edition: 1, Kind: traffic.View, Attribution: source.Attribution{Source: card.ID.String(), By: source.ByTag}, Tag: "card", UserAgent: "Mobile",
+	}}))
+	return member, published
+}
+
+func unzip(t *testing.T, s *store.Store, workspace uuid.UUID) map[string]string {
+	t.Helper()
+	var packed bytes.Buffer
+	require.NoError(t, archive.Write(t.Context(), s, workspace, &packed))
+	files, err := zip.NewReader(bytes.NewReader(packed.Bytes()), int64(packed.Len()))
+	require.NoError(t, err)
+	texts := map[string]string{}
+	for _, file := range files.File {
+		open, err := file.Open()
+		require.NoError(t, err)
+		text, err := io.ReadAll(open)
+		require.NoError(t, err)
+		texts[file.Name] = string(text)
+	}
+	return texts
+}
+
+func TestTheExportHoldsEverythingOfTheWorkspaceAndNothingElse(t *testing.T) {
+	s := storetest.New(t)
+	member, _ := filled(t, s, "ilse@quarrow.example", "quarrow-clay")
+	filled(t, s, "rolf@elsewhere.example", "elsewhere")
+	files := unzip(t, s, member.WorkspaceID)
+	for _, name := range []string{"README.txt", "workspace.json", "media/quarrow-clay.png"} {
+		assert.NotEmpty(t, files[name], name)
+	}
+	for _, name := range []string{"page.json", "editions.json", "sources.json", "events.ndjson", "figures.csv", "buttons.csv"} {
+		assert.NotEmpty(t, files["pages/quarrow-clay/"+name], name)
+	}
+	var event store.Event
+	require.NoError(t, json.Unmarshal([]byte(strings.TrimSpace(files["pages/quarrow-clay/events.ndjson"])), &event))
+	assert.Equal(t, "card", event.Tag)
+	rows, err := csv.NewReader(strings.NewReader(files["pages/quarrow-clay/figures.csv"])).ReadAll()
+	require.NoError(t, err)
+	assert.Equal(t, []string{"2026-06-01", "'=1+1", "tag", "phone", "1", "1", "1", "0", "0"}, rows[1], "a text that a spreadsheet would run is defused")
+	for name, text := range files {
+		assert.NotContains(t, name+text, "elsewhere", name)
+		assert.NotContains(t, text, "secret-hash", name)
+	}
+}
+
+func TestAnErasedWorkspaceIsGoneAndLeavesOthersAlone(t *testing.T) {
+	s := storetest.New(t)
+	member, erased := filled(t, s, "ilse@quarrow.example", "quarrow-clay")
+	other, kept := filled(t, s, "rolf@elsewhere.example", "elsewhere")
+	before := unzip(t, s, other.WorkspaceID)
+	require.NoError(t, s.EraseWorkspace(t.Context(), member.WorkspaceID))
+	require.ErrorIs(t, s.EraseWorkspace(t.Context(), member.WorkspaceID), store.ErrNotFound)
+	_, err := s.LivePage(t.Context(), "quarrow-clay")
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, err = s.MemberByEmail(t.Context(), "ilse@quarrow.example")
+	require.ErrorIs(t, err, store.ErrNotFound)
+	for id, events := range map[uuid.UUID]int64{erased.ID: 0, kept.ID: 1} {
+		n, err := s.CountEvents(t.Context(), id)
+		require.NoError(t, err)
+		assert.Equal(t, events, n)
+	}
+	assert.Equal(t, before, unzip(t, s, other.WorkspaceID))
+	filled(t, s, "ilse@quarrow.example", "quarrow-clay") // both can be had again
+}

@@ -1,0 +1,80 @@
+package store
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"gorm.io/gorm"
+)
+
+// MembersOf lists the members of a workspace, longest first.
+func (s *Store) MembersOf(ctx context.Context, workspace uuid.UUID) ([]Member, error) {
+	var members []Member
+	err := s.db.WithContext(ctx).Where("workspace_id = ?", workspace).Order("created_at, id").Find(&members).Error
+	return members, err
+}
+
+// MediaOf hands out every file of a workspace, one at a time.
+func (s *Store) MediaOf(ctx context.Context, workspace uuid.UUID, take func(name string, data []byte) error) error {
+	rows, err := s.pool.Query(ctx, "select name, bytes from media where workspace_id = $1 order by name", workspace)
+	if err != nil {
+		return err
+	}
+	var name string
+	var data []byte
+	_, err = pgx.ForEachRow(rows, []any{&name, &data}, func() error { return take(name, data) })
+	return err
+}
+
+// EachEvent hands out every raw event of a page of a workspace in the order of
+// time, one at a time.
+func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take func(Event) error) error {
+	rows, err := s.pool.Query(ctx, `
+		select events.id, at, page_id, edition, kind, block, item, place, source, evidence, tag,
+			utm_source, utm_medium, utm_campaign, utm_term, utm_content, referrer, user_agent, visitor, flags, rules
+		from events join pages on pages.id = events.page_id
+		where pages.workspace_id = $1 and pages.id = $2 order by at, events.id`, workspace, pageID)
+	if err != nil {
+		return err
+	}
+	var e Event
+	var visitor []byte
+	_, err = pgx.ForEachRow(rows, []any{
+		&e.ID, &e.At, &e.PageID, &e.Edition, (*string)(&e.Kind), &e.Block, &e.Item, &e.Place, &e.Source, (*string)(&e.By), &e.Tag,
+		&e.Campaign.Source, &e.Campaign.Medium, &e.Campaign.Campaign, &e.Campaign.Term, &e.Campaign.Content, &e.Referrer, &e.UserAgent, &visitor, &e.Flags, &e.Rules,
+	}, func() error {
+		copy(e.Visitor[:], visitor)
+		return take(e)
+	})
+	return err
+}
+
+// EraseWorkspace deletes a workspace with everything in it: members and their
+// sessions, pages, addresses, sources, pictures, events and sums. Addresses are
+// free again. What still waits in the log of its events is left out when it
+// arrives.
+func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var pages []uuid.UUID
+		// Nothing is recorded of them from here on.
+		err := tx.Raw("select id from pages where workspace_id = ? for update", workspace).Scan(&pages).Error
+		if err != nil {
+			return err
+		}
+		if err := tx.Exec("delete from events where page_id in ?", pages).Error; err != nil {
+			return fmt.Errorf("erase events: %w", err)
+		}
+		for _, page := range pages {
+			if err := announce(tx, page); err != nil {
+				return err
+			}
+		}
+		done := tx.Exec("delete from workspaces where id = ?", workspace)
+		if done.Error == nil && done.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return done.Error
+	})
+}

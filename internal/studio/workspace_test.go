@@ -1,0 +1,73 @@
+package studio_test
+
+import (
+	"archive/zip"
+	"bytes"
+	"io"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestAWorkspaceSetsItsRetentionTakesItsDataAndIsErasedByPasswordOnly(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	assert.EqualValues(t, 760, ilse.send("GET", "/api/workspace", nil).body["keepDays"])
+	assert.Equal(t, 422, ilse.send("PUT", "/api/workspace", map[string]any{"keepDays": 0}).status)
+	assert.Equal(t, 200, ilse.send("PUT", "/api/workspace", map[string]any{"keepDays": 90}).status)
+	assert.EqualValues(t, 90, ilse.send("GET", "/api/workspace", nil).body["keepDays"])
+
+	exported, err := ilse.client.Get(b.server.URL + "/api/workspace/export")
+	require.NoError(t, err)
+	defer exported.Body.Close()
+	packed, err := io.ReadAll(exported.Body)
+	require.NoError(t, err)
+	assert.Equal(t, "application/zip", exported.Header.Get("Content-Type"))
+	assert.Equal(t, `attachment; filename="jundle-2026-06-01.zip"`, exported.Header.Get("Content-Disposition"))
+	files, err := zip.NewReader(bytes.NewReader(packed), int64(len(packed)))
+	require.NoError(t, err)
+	assert.Greater(t, len(files.File), 5)
+
+	refused := ilse.send("POST", "/api/workspace/erase", map[string]any{"password": "a wrong password"})
+	assert.Equal(t, 422, refused.status)
+	assert.Contains(t, refused.detail(), "Nothing was erased")
+	assert.Equal(t, 200, ilse.send("GET", "/api/workspace", nil).status)
+	assert.Equal(t, http.StatusNoContent, ilse.send("POST", "/api/workspace/erase", map[string]any{"password": "clay and water"}).status)
+	assert.Equal(t, 401, ilse.send("GET", "/api/workspace", nil).status, "and nobody is signed in any more")
+	b.browser().signUp("quarrow-clay")
+}
+
+func TestAddressesAreTaggedAndWhatTheyKeptIsSaid(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	tagged := ilse.send("POST", "/api/tagged-address", map[string]any{
+		"address": "kiln.example/dates?utm_medium=web#top", "tags": map[string]any{"source": "Studio  Letter", "medium": "email"},
+	})
+	assert.Equal(t, "https://kiln.example/dates?utm_medium=web&utm_source=studio_letter#top", tagged.body["address"])
+	assert.Equal(t, []any{"utm_medium"}, tagged.body["kept"])
+	assert.Equal(t, 422, ilse.send("POST", "/api/tagged-address", map[string]any{"address": "tel:+442079460018", "tags": map[string]any{}}).status)
+}
+
+func TestCodesAreDrawnForTheOwnersSourcesOnly(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	page := ilse.page()
+	made := ilse.send("POST", page+"/sources", map[string]any{"name": "Printed card", "place": map[string]any{"kind": "print", "medium": "", "profiles": []string{}, "names": []string{}, "networks": []string{}}})
+	require.Equal(t, 201, made.status)
+	code := page + "/sources/" + made.list[0]["id"].(string) + "/code"
+	drawn, err := ilse.client.Get(b.server.URL + code + "?format=png&ink=%230b5d6c&level=H")
+	require.NoError(t, err)
+	defer drawn.Body.Close()
+	assert.Equal(t, "image/png", drawn.Header.Get("Content-Type"))
+	assert.Equal(t, `inline; filename="quarrow-clay-printed-card.png"`, drawn.Header.Get("Content-Disposition"))
+	assert.Equal(t, 422, ilse.send("GET", code+"?ink=%23eeeeee", nil).status)
+	assert.Contains(t, ilse.send("GET", code+"?mark=true", nil).detail(), "The page has no picture")
+	rolf := b.browser()
+	rolf.signUp("elsewhere")
+	assert.Equal(t, 404, rolf.send("GET", code, nil).status)
+}

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import Password from 'primevue/password'
+import Select from 'primevue/select'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, take } from '@/api/client'
+import { useSession } from '@/session'
+
+/** How long raw events are kept, and all data to take along or to erase. */
+const route = useRoute()
+const router = useRouter()
+const session = useSession()
+const client = useQueryClient()
+const { data: workspace } = useQuery({
+  queryKey: ['workspace'],
+  queryFn: () => take(api.GET('/api/workspace')),
+})
+const TIMES = [
+  { value: 30, label: '30 days' },
+  { value: 90, label: '90 days' },
+  { value: 395, label: '13 months' },
+  { value: 760, label: '25 months' },
+  { value: 1825, label: 'Five years' },
+]
+const times = computed(() => {
+  const days = workspace.value?.keepDays
+  return days === undefined || TIMES.some(({ value }) => value === days)
+    ? TIMES
+    : [...TIMES, { value: days, label: `${days} days` }]
+})
+const keep = useMutation({
+  mutationFn: (keepDays: number) => take(api.PUT('/api/workspace', { body: { keepDays } })),
+  onSuccess: (saved) => client.setQueryData(['workspace'], saved),
+})
+
+const erasing = ref(false)
+const password = ref('')
+const erase = useMutation({
+  mutationFn: () => take(api.POST('/api/workspace/erase', { body: { password: password.value } })),
+  onSuccess: () => {
+    erasing.value = false
+    session.me = undefined
+    void router.push({ name: 'sign-up' })
+  },
+})
+</script>
+
+<template>
+  <section aria-labelledby="data-title">
+    <h2 id="data-title">Your data</h2>
+    <div class="field">
+      <span id="keep-label" class="label">Keep raw events for</span>
+      <Select
+        :model-value="workspace?.keepDays"
+        :options="times"
+        option-value="value"
+        option-label="label"
+        aria-labelledby="keep-label"
+        @update:model-value="keep.mutate($event)"
+      />
+    </div>
+    <p v-if="keep.error.value" class="wrong" role="alert">{{ keep.error.value.message }}</p>
+    <p class="soft">
+      Daily figures stay as long as the page. What is stored of visitors, and what never is, stands under
+      <RouterLink class="more" :to="{ name: 'privacy', params: { page: route.params.page } }"
+        >Privacy</RouterLink
+      >.
+    </p>
+    <div class="acts">
+      <a class="act" href="/api/workspace/export" download>Take everything along (zip)</a>
+      <Button label="Erase everything…" severity="danger" text @click="erasing = true" />
+    </div>
+    <Dialog v-model:visible="erasing" modal header="Erase everything?" class="erase">
+      <form @submit.prevent="erase.mutate()">
+        <p>
+          All pages, addresses, pictures, sources and figures of this workspace are deleted for good. Printed
+          addresses lead nowhere from then on, and anybody may take them. Nothing can be brought back.
+        </p>
+        <div class="field">
+          <label for="erase-password">Your password</label>
+          <Password v-model="password" input-id="erase-password" :feedback="false" toggle-mask fluid />
+        </div>
+        <p v-if="erase.error.value" class="wrong" role="alert">{{ erase.error.value.message }}</p>
+        <div class="acts">
+          <Button
+            type="submit"
+            label="Erase everything for good"
+            severity="danger"
+            :disabled="!password"
+            :loading="erase.isPending.value"
+          />
+          <Button label="Keep it" severity="secondary" @click="erasing = false" />
+        </div>
+      </form>
+    </Dialog>
+  </section>
+</template>
+
+<style scoped>
+.label {
+  font-weight: 600;
+  font-size: 0.9rem;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 12px;
+}
+.act {
+  padding: 7px 14px;
+  border: 1px solid var(--line-strong);
+  border-radius: 4px;
+  font-weight: 600;
+  text-decoration: none;
+}
+form {
+  display: grid;
+  gap: 16px;
+  max-width: 30rem;
+}
+.wrong {
+  color: var(--danger);
+}
+</style>
