@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/hashicorp/golang-lru/v2/expirable"
 
 	"jundle/internal/core/source"
 	"jundle/internal/ingest"
@@ -47,6 +48,8 @@ type Server struct {
 	host   string
 	pages  *pageCache
 	engine *gin.Engine
+	// drawnFigures are shared figures that were drawn a moment ago.
+	drawnFigures *expirable.LRU[string, drawnFigures]
 }
 
 // New makes the listener. What changes a page is told to it through
@@ -56,7 +59,7 @@ func New(options Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{Options: options, host: origin.Host, pages: newPageCache(options, origin.Hostname()), engine: gin.New()}
+	s := &Server{Options: options, host: origin.Host, pages: newPageCache(options, origin.Hostname()), engine: gin.New(), drawnFigures: expirable.NewLRU[string, drawnFigures](1000, nil, figuresFreshFor)}
 	// gin takes an empty list as nobody and nil as everybody.
 	proxies := []string{}
 	for _, prefix := range options.TrustedProxies {
@@ -72,8 +75,9 @@ func New(options Options) (*Server, error) {
 	AddFiles(s.engine, s.Store)
 	// Browsers ask for it unasked; a page names its own icon, if it has one.
 	s.engine.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
-	s.engine.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, "User-agent: *\nDisallow: /*/-/\n") })
+	s.engine.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, "User-agent: *\nDisallow: /*/-/\nDisallow: /-/\n") })
 	s.engine.GET("/-/own/:mark", s.own)
+	s.engine.GET("/-/figures/:token", s.figures)
 	for _, method := range []string{http.MethodGet, http.MethodHead} {
 		s.engine.Handle(method, "/:page", s.page)
 		s.engine.Handle(method, "/:page/:tag", s.page)

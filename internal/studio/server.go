@@ -73,6 +73,7 @@ func New(options Options) (*Server, error) {
 	s.addCodes()
 	s.addCampaigns()
 	s.addWorkspace()
+	s.addShared()
 	s.addReadings()
 	public.AddFiles(engine, options.Store)
 	if options.Application != nil {

@@ -71,3 +71,27 @@ func TestCodesAreDrawnForTheOwnersSourcesOnly(t *testing.T) {
 	rolf.signUp("elsewhere")
 	assert.Equal(t, 404, rolf.send("GET", code, nil).status)
 }
+
+func TestFiguresAreSharedByAnAddressThatIsToldOnce(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	shared := ilse.page() + "/shared"
+	assert.Equal(t, 422, ilse.send("POST", shared, fields{"name": " ", "days": 30}).status)
+	assert.Equal(t, 422, ilse.send("POST", shared, fields{"name": "The gallery", "days": 0}).status)
+	made := ilse.send("POST", shared, fields{"name": "The gallery", "days": 30})
+	require.Equal(t, 201, made.status)
+	assert.Regexp(t, `^https://pages\.example/-/figures/[A-Z2-7]{26}$`, made.body["address"])
+	assert.Equal(t, "2026-07-01T12:00:00Z", made.body["until"])
+	listed := ilse.send("GET", shared, nil).list
+	require.Len(t, listed, 1)
+	assert.Nil(t, listed[0]["address"])
+
+	rolf := b.browser()
+	rolf.signUp("elsewhere")
+	assert.Empty(t, rolf.send("GET", shared, nil).list)
+	assert.Equal(t, 404, rolf.send("POST", shared, fields{"name": "Me", "days": 1}).status)
+	assert.Equal(t, 404, rolf.send("DELETE", shared+"/"+made.body["id"].(string), nil).status)
+	assert.Equal(t, 204, ilse.send("DELETE", shared+"/"+made.body["id"].(string), nil).status)
+	assert.Empty(t, ilse.send("GET", shared, nil).list)
+}

@@ -10,6 +10,7 @@ import { lanes as lanesOf, UNTAGGED } from '@/sourceColours'
 import CoverageBar from '@/sources/CoverageBar.vue'
 import ButtonsBySources from './ButtonsBySources.vue'
 import RateWhisker from './RateWhisker.vue'
+import ShareFigures from './ShareFigures.vue'
 import { RANGES } from './ranges'
 
 const OverTime = defineAsyncComponent(() => import('./OverTime.vue'))
@@ -134,6 +135,8 @@ const REASONS: Record<string, string> = {
           </li>
         </ul>
       </section>
+
+      <ShareFigures :page="String(route.params.page)" />
     </template>
   </div>
 </template>

@@ -261,6 +261,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the read-only addresses of a page's figures */
+        get: operations["list-shared-figures"];
+        put?: never;
+        /** Make a read-only address of a page's figures */
+        post: operations["share-figures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/shared/{shared}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Close a read-only address for good */
+        delete: operations["close-shared-figures"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/sources": {
         parameters: {
             query?: never;
@@ -1314,6 +1349,24 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        "Share-figuresRequest": {
+            /**
+             * Format: int64
+             * @description For how many days it stays open.
+             */
+            days: number;
+            /** @description Whom it is for, at most 60 characters. */
+            name: string;
+        };
+        SharedFigures: {
+            /** @description Told once, when it is made: only a digest of it is kept. */
+            address?: string;
+            id: string;
+            /** @description Whom it is for. */
+            name: string;
+            /** Format: date-time */
+            until: string;
+        };
         SignInInputBody: {
             email: string;
             password: string;
@@ -2066,6 +2119,102 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReadingsView"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-shared-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedFigures"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "share-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Share-figuresRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedFigures"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "close-shared-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                shared: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

@@ -1,0 +1,92 @@
+package render
+
+import (
+	_ "embed"
+	"fmt"
+	"html/template"
+
+	"jundle/internal/core/readings"
+)
+
+//go:embed figures.css
+var figuresSheet string
+
+// FiguresPage is a page's figures as they are shown to somebody they are shared
+// with: sums, and nothing about any person.
+type FiguresPage struct {
+	Name    string // of the page
+	For     string // whom they are shared with
+	Until   string
+	From    string
+	To      string
+	Ranges  []FiguresRange
+	Reading readings.Reading
+	Buttons []FiguresRow
+	Sources []FiguresRow
+}
+
+// FiguresRange is a range that can be chosen.
+type FiguresRange struct {
+	Label, Address string
+	Chosen         bool
+}
+
+// FiguresRow is one button or source.
+type FiguresRow struct {
+	Name  string
+	Count int
+	Rate  readings.Rate
+}
+
+// Sure tells whether there are enough visits for rates to say anything.
+func (p FiguresPage) Sure() bool { return p.Reading.Missing == 0 }
+
+// Known is the share of visits of which it is known where they came from.
+func (p FiguresPage) Known() string {
+	known := 0
+	for _, evidence := range p.Reading.Coverage {
+		if evidence.By != readings.Untagged {
+			known += evidence.Visits
+		}
+	}
+	if p.Reading.Total.Visits == 0 {
+		return percent(0)
+	}
+	return percent(float64(known) / float64(p.Reading.Total.Visits))
+}
+
+// LeftOut is how many views and clicks were kept and not counted.
+func (p FiguresPage) LeftOut() int {
+	n := 0
+	for _, out := range p.Reading.LeftOut {
+		n += out.Views + out.Clicks
+	}
+	return n
+}
+
+// Figures draws shared figures, and returns the policy to serve them with.
+func Figures(figures FiguresPage) (html []byte, policy string, err error) {
+	html, err = execute("figures", struct {
+		FiguresPage
+		Style template.CSS
+	}{figures, template.CSS(figuresSheet)}) //nolint:gosec // our own style sheet
+	return html, ContentSecurityPolicy(figuresSheet), err
+}
+
+// Shown is the rate in per cent, and Between its interval.
+func (r FiguresRow) Shown() string { return percent(r.Rate.Rate) }
+
+// Between is the interval of the rate in words.
+func (r FiguresRow) Between() string {
+	return fmt.Sprintf("%s to %s", percent(r.Rate.Interval.Low), percent(r.Rate.Interval.High))
+}
+
+// Headline is the click-through rate as a row.
+func (p FiguresPage) Headline() FiguresRow { return FiguresRow{Rate: p.Reading.Total.ClickThrough} }
+
+func percent(share float64) string {
+	if share == 0 || share >= 0.0995 {
+		return fmt.Sprintf("%.0f\u00a0%%", 100*share)
+	}
+	return fmt.Sprintf("%.1f\u00a0%%", 100*share)
+}

@@ -1,0 +1,69 @@
+package store
+
+import (
+	"context"
+	"crypto/sha256"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// SharedFigures is a read-only address of a page's figures.
+type SharedFigures struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	PageID    uuid.UUID
+	Digest    []byte
+	Name      string // whom it is for
+	Until     time.Time
+	CreatedAt time.Time
+}
+
+func digestOf(token string) []byte {
+	sum := sha256.Sum256([]byte(token))
+	return sum[:]
+}
+
+// ShareFigures makes an address that opens with token.
+func (s *Store) ShareFigures(ctx context.Context, workspace, pageID uuid.UUID, name, token string, until, now time.Time) (SharedFigures, error) {
+	shared := SharedFigures{ID: newID(), PageID: pageID, Digest: digestOf(token), Name: name, Until: until, CreatedAt: now}
+	if _, err := s.Page(ctx, workspace, pageID); err != nil {
+		return shared, err
+	}
+	return shared, s.db.WithContext(ctx).Create(&shared).Error
+}
+
+// ListShared lists the addresses of a page's figures, latest first.
+func (s *Store) ListShared(ctx context.Context, workspace, pageID uuid.UUID) ([]SharedFigures, error) {
+	var shared []SharedFigures
+	err := s.shared(ctx, workspace, pageID).Order("shared_figures.created_at desc").Find(&shared).Error
+	return shared, err
+}
+
+func (s *Store) shared(ctx context.Context, workspace, pageID uuid.UUID) *gorm.DB {
+	return s.db.WithContext(ctx).Where("page_id = (select id from pages where workspace_id = ? and id = ?)", workspace, pageID)
+}
+
+// CloseShared closes an address for good.
+func (s *Store) CloseShared(ctx context.Context, workspace, pageID, id uuid.UUID) error {
+	done := s.shared(ctx, workspace, pageID).Where("id = ?", id).Delete(&SharedFigures{})
+	if done.Error == nil && done.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return done.Error
+}
+
+// OpenShared finds the page whose figures a token opens at that time.
+func (s *Store) OpenShared(ctx context.Context, token string, now time.Time) (SharedFigures, Page, error) {
+	var shared SharedFigures
+	err := s.db.WithContext(ctx).Where("digest = ? and until > ?", digestOf(token), now).Take(&shared).Error
+	if err != nil {
+		return shared, Page{}, found(err)
+	}
+	var owner Page
+	if err := s.db.WithContext(ctx).Select("workspace_id").Where("id = ?", shared.PageID).Take(&owner).Error; err != nil {
+		return shared, owner, found(err)
+	}
+	owner, err = s.Page(ctx, owner.WorkspaceID, shared.PageID)
+	return shared, owner, err
+}

@@ -1,0 +1,85 @@
+package studio
+
+import (
+	"context"
+	"crypto/rand"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"jundle/internal/core/invalid"
+	"jundle/internal/store"
+)
+
+// SharedFigures is a read-only address of a page's figures.
+type SharedFigures struct {
+	ID      uuid.UUID `json:"id"`
+	Name    string    `json:"name" doc:"Whom it is for."`
+	Until   time.Time `json:"until"`
+	Address string    `json:"address,omitempty" doc:"Told once, when it is made: only a digest of it is kept."`
+}
+
+func (s *Server) addShared() {
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "list-shared-figures", Method: http.MethodGet, Path: "/api/pages/{page}/shared", Summary: "List the read-only addresses of a page's figures",
+	}), s.listShared)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "share-figures", Method: http.MethodPost, Path: "/api/pages/{page}/shared", Summary: "Make a read-only address of a page's figures", DefaultStatus: http.StatusCreated,
+	}), s.shareFigures)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "close-shared-figures", Method: http.MethodDelete, Path: "/api/pages/{page}/shared/{shared}", Summary: "Close a read-only address for good",
+	}), func(ctx context.Context, in *struct {
+		PagePath
+		Shared uuid.UUID `path:"shared"`
+	},
+	) (*struct{}, error) {
+		if err := s.Store.CloseShared(ctx, memberOf(ctx).WorkspaceID, in.Page, in.Shared); err != nil {
+			return nil, problem(err)
+		}
+		return nil, nil
+	})
+}
+
+func (s *Server) listShared(ctx context.Context, in *PagePath) (*listOutput[SharedFigures], error) {
+	rows, err := s.Store.ListShared(ctx, memberOf(ctx).WorkspaceID, in.Page)
+	if err != nil {
+		return nil, problem(err)
+	}
+	list := make([]SharedFigures, len(rows))
+	for i, row := range rows {
+		list[i] = sharedFigures(row)
+	}
+	return &listOutput[SharedFigures]{list}, nil
+}
+
+func sharedFigures(row store.SharedFigures) SharedFigures {
+	return SharedFigures{ID: row.ID, Name: row.Name, Until: row.Until}
+}
+
+func (s *Server) shareFigures(ctx context.Context, in *struct {
+	PagePath
+	Body struct {
+		Name string `json:"name" doc:"Whom it is for, at most 60 characters."`
+		Days int    `json:"days" minimum:"1" maximum:"365" doc:"For how many days it stays open."`
+	}
+},
+) (*struct{ Body SharedFigures }, error) {
+	var wrong invalid.List
+	name := wrong.Line("name", "The name", in.Body.Name, 60)
+	if name == "" {
+		wrong.Add("name", "Say whom it is for, so that you know later which to close.")
+	}
+	if err := wrong.Err(); err != nil {
+		return nil, problem(err)
+	}
+	token := rand.Text()
+	row, err := s.Store.ShareFigures(ctx, memberOf(ctx).WorkspaceID, in.Page, name, token, s.Now().AddDate(0, 0, in.Body.Days), s.Now())
+	if err != nil {
+		return nil, problem(err)
+	}
+	shared := sharedFigures(row)
+	shared.Address = s.PublicOrigin + "/-/figures/" + token
+	return &struct{ Body SharedFigures }{shared}, nil
+}

@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { Copy } from '@lucide/vue'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import { ref } from 'vue'
+import { api, take } from '@/api/client'
+import { useCopy } from '@/shell/useCopy'
+
+/** Read-only addresses of the page's figures, for anyone they are handed to, until they end or are closed. */
+const props = defineProps<{ page: string }>()
+const client = useQueryClient()
+const copy = useCopy()
+const path = () => ({ page: props.page })
+const { data: shared } = useQuery({
+  queryKey: ['shared', () => props.page],
+  queryFn: () => take(api.GET('/api/pages/{page}/shared', { params: { path: path() } })),
+})
+const again = () => client.invalidateQueries({ queryKey: ['shared'] })
+
+const name = ref('')
+const days = ref(30)
+const TIMES = [
+  { value: 7, label: 'a week' },
+  { value: 30, label: '30 days' },
+  { value: 365, label: 'a year' },
+]
+const share = useMutation({
+  mutationFn: () =>
+    take(
+      api.POST('/api/pages/{page}/shared', {
+        params: { path: path() },
+        body: { name: name.value, days: days.value },
+      }),
+    ),
+  onSuccess: () => {
+    name.value = ''
+    return again()
+  },
+})
+const made = share.data
+const close = useMutation({
+  mutationFn: (id: string) =>
+    take(api.DELETE('/api/pages/{page}/shared/{shared}', { params: { path: { ...path(), shared: id } } })),
+  onSuccess: async (_, id) => {
+    if (made.value?.id === id) share.reset()
+    await again()
+  },
+})
+const date = (text: string) =>
+  new Date(text).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
+</script>
+
+<template>
+  <section class="share" aria-labelledby="share-title">
+    <h2 id="share-title">Show these figures to somebody</h2>
+    <p class="soft">
+      An address that opens them read-only, without signing in: sums, and nothing about a person.
+    </p>
+    <form @submit.prevent="share.mutate()">
+      <div class="field">
+        <label for="share-name">Whom it is for</label>
+        <InputText
+          id="share-name"
+          v-model="name"
+          maxlength="60"
+          placeholder="The gallery"
+          autocomplete="off"
+        />
+      </div>
+      <div class="field">
+        <span id="share-days" class="label">Open for</span>
+        <Select
+          v-model="days"
+          :options="TIMES"
+          option-value="value"
+          option-label="label"
+          aria-labelledby="share-days"
+        />
+      </div>
+      <Button
+        type="submit"
+        label="Make an address"
+        severity="secondary"
+        :disabled="!name.trim()"
+        :loading="share.isPending.value"
+      />
+    </form>
+    <p v-if="share.error.value" class="wrong" role="alert">{{ share.error.value.message }}</p>
+    <div v-if="made?.address" class="notice plain" role="status">
+      <code>{{ made.address }}</code>
+      <Button size="small" severity="secondary" @click="copy(made.address, `The address for ${made.name}`)">
+        <Copy aria-hidden="true" /> Copy
+      </Button>
+      <span class="soft">It is shown this once: we keep no more than a digest of it.</span>
+    </div>
+    <ul v-if="shared?.length">
+      <li v-for="each in shared" :key="each.id">
+        <strong>{{ each.name }}</strong>
+        <span class="soft">until {{ date(each.until) }}</span>
+        <Button
+          size="small"
+          severity="secondary"
+          text
+          label="Close"
+          :aria-label="`Close the address for ${each.name}`"
+          @click="close.mutate(each.id)"
+        />
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.share {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+form {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 10px;
+}
+.label {
+  font-weight: 600;
+  font-size: 0.9rem;
+}
+code {
+  font: inherit;
+  font-weight: 600;
+  overflow-wrap: anywhere;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  width: 100%;
+  max-width: 40rem;
+}
+li {
+  display: grid;
+  grid-template-columns: minmax(8rem, 14rem) 1fr auto;
+  align-items: center;
+  gap: 12px;
+  border-top: 1px solid var(--line);
+  padding: 4px 0;
+}
+.notice svg {
+  width: 14px;
+  height: 14px;
+}
+.wrong {
+  color: var(--danger);
+}
+</style>
