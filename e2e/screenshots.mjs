@@ -51,8 +51,15 @@ async function shots(name, options, views) {
   await page.getByRole('button', { name: 'Signal' }).waitFor()
   await shot('look')
   await page.getByRole('link', { name: 'Sources' }).click()
-  await page.getByText('not seen yet').waitFor()
+  await page.getByRole('heading', { name: /we know where/ }).waitFor()
   await shot('sources')
+  if (views.includes('source')) {
+    await page.getByRole('link', { name: 'Code and steps for Printed card' }).click()
+    await page.getByText('The page’s picture in the middle').click()
+    await page.getByLabel('Code', { exact: true }).last().fill('#1f4d3a')
+    await page.getByText('drawn at the highest level').waitFor()
+    await shot('source')
+  }
   await page.getByRole('link', { name: 'Readings' }).click()
   await page.locator('canvas').waitFor()
   await shot('readings')
@@ -63,8 +70,17 @@ async function shots(name, options, views) {
 
 const wide = { viewport: { width: 1280, height: 800 } }
 const phone = { viewport: { width: 390, height: 844 }, deviceScaleFactor: 2, hasTouch: true }
-await shots('', wide, ['arrange', 'arrange-editor', 'icon-picker', 'look', 'publish', 'sources', 'readings'])
-await shots('-phone', phone, ['arrange', 'arrange-editor', 'look', 'sources', 'readings'])
+await shots('', wide, [
+  'arrange',
+  'arrange-editor',
+  'icon-picker',
+  'look',
+  'publish',
+  'sources',
+  'source',
+  'readings',
+])
+await shots('-phone', phone, ['arrange', 'arrange-editor', 'sources', 'readings'])
 await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange'])
 for (const [name, options] of [
   ['page', wide],
@@ -106,7 +122,7 @@ async function begun() {
   await page.context().close()
 }
 await begun()
-for (const name of ['quarrow-workshops', 'quarrow-shop']) {
+for (const name of ['quarrow-shop']) {
   const context = await browser.newContext(phone)
   const page = await context.newPage()
   await page.goto(`http://127.0.0.1:8090/${name}`)

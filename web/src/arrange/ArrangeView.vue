@@ -278,7 +278,7 @@ async function added(block: Block) {
   padding-left: var(--gutter);
 }
 .sheet {
-  --columns: repeat(var(--lanes), minmax(58px, 84px)) 62px minmax(126px, 190px);
+  --columns: repeat(var(--lanes), minmax(55px, 84px)) 62px minmax(126px, 190px);
   position: relative;
   min-width: 0;
 }

@@ -84,8 +84,4 @@ const profile = computed(() => place.value.profiles[0] ?? '')
   font-weight: 600;
   font-size: 0.9rem;
 }
-.p-select {
-  height: 38px;
-  align-items: center;
-}
 </style>
