@@ -133,11 +133,14 @@ test('the code of a source is drawn in colour, with the picture, and refused whe
   await page.getByLabel('Code', { exact: true }).last().fill('#0b5d6c')
   await expect(page.getByText('Readable: the contrast is enough')).toBeVisible()
   const [svg, png] = [page.getByRole('link', { name: 'SVG' }), page.getByRole('link', { name: 'PNG' })]
-  for (const [link, kind] of [[svg, 'image/svg+xml'], [png, 'image/png']] as const) {
-    const answer = await page.request.get(`${STUDIO}${await link.getAttribute('href')}`)
+  for (const [saved, kind] of [
+    [svg, 'image/svg+xml'],
+    [png, 'image/png'],
+  ] as const) {
+    const answer = await page.request.get(`${STUDIO}${await saved.getAttribute('href')}`)
     expect(answer.headers()['content-type']).toBe(kind)
-    await expect(link).toHaveAttribute('download', new RegExp(`^${address}-printed-card\\.`))
-  } // prettier-ignore
+    await expect(saved).toHaveAttribute('download', new RegExp(`^${address}-printed-card\\.`))
+  }
   await page.getByRole('radio', { name: 'Eight cards' }).check()
   await expect(page.getByRole('figure').locator('img')).toHaveCount(8)
 })
