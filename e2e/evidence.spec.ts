@@ -144,3 +144,32 @@ test('the code of a source is drawn in colour, with the picture, and refused whe
   await page.getByRole('radio', { name: 'Eight cards' }).check()
   await expect(page.getByRole('figure').locator('img')).toHaveCount(8)
 })
+
+test('a tagged address is made, its values are remembered, and a slip of the finger is noticed', async ({
+  page,
+}) => {
+  await newPage(page, 'campaign')
+  await page.getByRole('link', { name: 'Shelf' }).click()
+  await page.getByLabel('Destination').fill('quarrow.example/dates?utm_medium=web#top')
+  await page.getByLabel('Source').fill('Studio Letter')
+  await page.getByLabel('Medium').fill('email')
+  const finished = page.locator('output')
+  await expect(finished).toHaveText(
+    'https://quarrow.example/dates?utm_medium=web&utm_source=studio_letter#top',
+  )
+  await expect(page.getByText('written as studio_letter')).toBeVisible()
+  await expect(page.getByText('It has utm_medium already')).toBeVisible()
+  await page.getByLabel('Replace tags it has already').check()
+  await expect(finished).toHaveText(
+    'https://quarrow.example/dates?utm_source=studio_letter&utm_medium=email#top',
+  )
+  await page.getByRole('button', { name: 'Copy and remember' }).click()
+  await expect(page.locator('#known-source option')).toHaveAttribute('value', 'studio_letter')
+
+  await page.getByLabel('Source').fill('studio-leter')
+  await expect(page.getByText('Nearly studio_letter')).toBeHidden()
+  await page.getByLabel('Source').fill('studioletter')
+  await expect(page.getByText('Nearly studio_letter')).toBeVisible()
+  await page.getByRole('button', { name: 'Use it' }).click()
+  await expect(page.getByLabel('Source')).toHaveValue('studio_letter')
+})

@@ -41,7 +41,7 @@ type Known struct {
 
 // List knows the agents of the vendored lists. It is safe for concurrent use.
 type List struct {
-	crawlers, previews *regexp.Regexp
+	crawlers, previews patterns
 	apps               []networks.App
 	samples            map[traffic.Agent]string
 	answers            *lru.Cache[string, Known]
@@ -70,10 +70,10 @@ func Load() (*List, error) {
 		}
 	}
 	var err error
-	if list.crawlers, err = regexp.Compile(strings.Join(crawlers, "|")); err != nil {
+	if list.crawlers, err = newPatterns(crawlers); err != nil {
 		return nil, fmt.Errorf("crawler list: %w", err)
 	}
-	if list.previews, err = regexp.Compile(strings.Join(previews, "|")); err != nil {
+	if list.previews, err = newPatterns(previews); err != nil {
 		return nil, fmt.Errorf("crawler list: %w", err)
 	}
 	if list.apps, err = networks.Apps(); err != nil {
@@ -112,10 +112,11 @@ func (l *List) Know(userAgent string) Known {
 }
 
 func (l *List) agent(userAgent string) traffic.Agent {
+	lower := strings.ToLower(userAgent)
 	switch {
-	case l.previews.MatchString(userAgent):
+	case l.previews.match(userAgent, lower):
 		return traffic.AgentPreview
-	case l.crawlers.MatchString(userAgent):
+	case l.crawlers.match(userAgent, lower):
 		return traffic.AgentCrawler
 	}
 	return traffic.AgentPerson

@@ -3,7 +3,9 @@ package agents
 import (
 	"compress/gzip"
 	"encoding/json"
+	"fmt"
 	"os"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -75,6 +77,32 @@ func TestPeoplesBrowsersAreNotFlagged(t *testing.T) {
 func TestTheClassOfDeviceIsThatOfTheListOfBrowsers(t *testing.T) {
 	list, class := load(t), map[string]traffic.Device{"mobile": traffic.Phone, "tablet": traffic.Tablet, "desktop": traffic.Desktop}
 	share(t, browsers(t), "same class", func(each browser) bool { return list.Know(each.Agent).Device == class[each.Device] })
+}
+
+// The words that are searched for first must never hide a match of the whole
+// list.
+func TestSearchingForWordsFirstFindsWhatTheExpressionsFind(t *testing.T) {
+	var entries []struct {
+		Pattern   string
+		Instances []string
+	}
+	require.NoError(t, json.Unmarshal(crawlerList, &entries))
+	for _, entry := range entries {
+		one, err := newPatterns([]string{entry.Pattern})
+		require.NoError(t, err)
+		whole := regexp.MustCompile(entry.Pattern)
+		for _, agent := range entry.Instances {
+			assert.Equal(t, whole.MatchString(agent), one.match(agent, strings.ToLower(agent)), "%s in %s", entry.Pattern, agent)
+		}
+	}
+}
+
+func BenchmarkKnowingANewUserAgent(b *testing.B) {
+	list, err := Load()
+	require.NoError(b, err)
+	for i := 0; b.Loop(); i++ {
+		list.Know(fmt.Sprintf("Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.%d Mobile/15E148 Safari/604.1", i))
+	}
 }
 
 func TestTheBrowserInsideAnAppIsAPersonAndNamesItsNetwork(t *testing.T) {

@@ -112,7 +112,7 @@ func TestWithOneOfThreeNodesKilledTheLogGoesOn(t *testing.T) {
 	nodes := threeNodes(t)
 	p := newProgram(t, storetest.URL(t), "JUNDLE_NATS_URL="+strings.Join(nodes.urls, ","), "JUNDLE_NATS_REPLICAS=3")
 	p.start()
-	require.Empty(t, p.health().Log)
+	require.Eventually(t, func() bool { return p.health().Log == "" }, time.Minute, 100*time.Millisecond, "the three have found each other")
 	visiting := p.load(t)
 	time.Sleep(2 * time.Second)
 	nodes.processes[0].kill()

@@ -15,15 +15,40 @@ type TaggedAddress struct {
 	Address string        `json:"address" doc:"The finished address."`
 	Tags    campaign.Tags `json:"tags" doc:"As they are written."`
 	Kept    []string      `json:"kept" nullable:"false" doc:"Tags that the address had already and kept."`
+	Near    []NearValue   `json:"near" nullable:"false" doc:"Values that are nearly ones used before."`
+}
+
+// NearValue is a value that is nearly one that was used before.
+type NearValue struct {
+	Tag   string `json:"tag" enum:"utm_source,utm_medium,utm_campaign,utm_term,utm_content"`
+	Value string `json:"value"`
+	Known string `json:"known"`
 }
 
 func (s *Server) addCampaigns() {
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "tag-address", Method: http.MethodPost, Path: "/api/tagged-address", Summary: "Put campaign tags on an address; nothing is kept",
 	}), s.tagAddress)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "list-campaign-values", Method: http.MethodGet, Path: "/api/campaign-values", Summary: "List the values of campaign tags used so far, by tag, latest first",
+	}), func(ctx context.Context, _ *struct{}) (*struct{ Body map[string][]string }, error) {
+		values, err := s.Store.CampaignValues(ctx, memberOf(ctx).WorkspaceID)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return &struct{ Body map[string][]string }{values}, nil
+	})
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "remember-campaign-values", Method: http.MethodPost, Path: "/api/campaign-values", Summary: "Note the values of campaign tags as used",
+	}), func(ctx context.Context, in *struct{ Body campaign.Tags }) (*struct{}, error) {
+		if err := s.Store.RememberCampaign(ctx, memberOf(ctx).WorkspaceID, in.Body.Normalised(), s.Now()); err != nil {
+			return nil, problem(err)
+		}
+		return nil, nil
+	})
 }
 
-func (s *Server) tagAddress(_ context.Context, in *struct {
+func (s *Server) tagAddress(ctx context.Context, in *struct {
 	Body struct {
 		Address   string        `json:"address"`
 		Tags      campaign.Tags `json:"tags"`
@@ -38,7 +63,17 @@ func (s *Server) tagAddress(_ context.Context, in *struct {
 	if !link.IsWeb() {
 		return nil, refuse("address", "Only addresses of web pages can carry tags.")
 	}
-	out := TaggedAddress{Tags: in.Body.Tags.Normalised(), Kept: []string{}}
+	out := TaggedAddress{Tags: in.Body.Tags.Normalised(), Kept: []string{}, Near: []NearValue{}}
+	known, err := s.Store.CampaignValues(ctx, memberOf(ctx).WorkspaceID)
+	if err != nil {
+		return nil, problem(err)
+	}
+	values := out.Tags.ByName()
+	for _, tag := range campaign.Names {
+		if near := campaign.Near(values[tag], known[tag]); near != "" {
+			out.Near = append(out.Near, NearValue{Tag: tag, Value: values[tag], Known: near})
+		}
+	}
 	finished, kept := campaign.Add(link.URL, out.Tags, in.Body.Overwrite)
 	out.Address, out.Kept = finished, append(out.Kept, kept...)
 	return &struct{ Body TaggedAddress }{out}, nil

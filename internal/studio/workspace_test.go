@@ -49,6 +49,14 @@ func TestAddressesAreTaggedAndWhatTheyKeptIsSaid(t *testing.T) {
 	})
 	assert.Equal(t, "https://kiln.example/dates?utm_medium=web&utm_source=studio_letter#top", tagged.body["address"])
 	assert.Equal(t, []any{"utm_medium"}, tagged.body["kept"])
+	assert.Empty(t, tagged.body["near"])
+	assert.Equal(t, 204, ilse.send("POST", "/api/campaign-values", fields{"source": "Studio Letter", "campaign": "spring"}).status)
+	assert.Equal(t, map[string]any{"utm_source": []any{"studio_letter"}, "utm_campaign": []any{"spring"}}, ilse.send("GET", "/api/campaign-values", nil).body)
+	slip := ilse.send("POST", "/api/tagged-address", fields{"address": "https://kiln.example/", "tags": fields{"source": "studio-letters", "campaign": "spring"}})
+	assert.Equal(t, []any{map[string]any{"tag": "utm_source", "value": "studio-letters", "known": "studio_letter"}}, slip.body["near"])
+	rolf := b.browser()
+	rolf.signUp("elsewhere")
+	assert.Empty(t, rolf.send("GET", "/api/campaign-values", nil).body, "another workspace's values are its own")
 	assert.Equal(t, 422, ilse.send("POST", "/api/tagged-address", map[string]any{"address": "tel:+442079460018", "tags": map[string]any{}}).status)
 }
 

@@ -54,6 +54,11 @@ export const router = createRouter({
           component: () => import('./readings/ReadingsView.vue'),
         },
         {
+          path: 'pages/:page/shelf',
+          name: 'shelf',
+          component: () => import('./shelf/ShelfView.vue'),
+        },
+        {
           path: 'pages/:page/privacy',
           name: 'privacy',
           component: () => import('./privacy/PrivacyView.vue'),

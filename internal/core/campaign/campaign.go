@@ -56,6 +56,17 @@ func (t Tags) Normalised() Tags {
 	return t
 }
 
+// ByName returns the values that are not empty by the names of their tags.
+func (t Tags) ByName() map[string]string {
+	named := make(map[string]string)
+	for i, value := range t.values() {
+		if *value != "" {
+			named[Names[i]] = *value
+		}
+	}
+	return named
+}
+
 // Read takes the tags out of the query of an address, normalised. Where a tag
 // is given twice the first counts; what is no tag is passed over.
 func Read(query string) Tags {

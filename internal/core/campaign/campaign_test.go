@@ -89,3 +89,14 @@ func TestWhatIsAddedIsReadBack(t *testing.T) {
 		}
 	})
 }
+
+func TestAValueThatIsNearlyAKnownOneIsNoticed(t *testing.T) {
+	known := []string{"letter", "studio_letter", "spring_2026", "card"}
+	for value, near := range map[string]string{
+		"letter": "", "letters": "letter", "leter": "letter", "lettre": "letter", "letterx": "letter", "studioletter": "studio_letter", "studio-letter": "studio_letter",
+		"spring_2027": "spring_2026", "film": "", "car": "", "cards": "card", "cart": "card", "": "",
+	} {
+		assert.Equal(t, near, campaign.Near(value, known), value)
+	}
+	assert.Empty(t, campaign.Near("letter", []string{"letters", "letter"}), "a value that is known is no slip")
+}

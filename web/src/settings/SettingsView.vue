@@ -37,6 +37,11 @@ const bookmarklet = computed(() => {
   return `javascript:void(open(${address}+'?url='+encodeURIComponent(location.href)+'&title='+encodeURIComponent(document.title),'jundle','width=460,height=560'))`
 })
 
+async function signOut() {
+  await page.save()
+  await session.signOut()
+}
+
 const another = ref('')
 const add = useMutation({
   mutationFn: () => take(api.POST('/api/pages', { body: { address: another.value } })),
@@ -137,6 +142,7 @@ const add = useMutation({
     <section>
       <h2>Account</h2>
       <p>{{ session.me?.email }}</p>
+      <Button class="out" label="Sign out" severity="secondary" @click="signOut" />
       <p class="soft">Days in the readings begin at midnight in {{ session.me?.zone.replace('_', ' ') }}.</p>
     </section>
   </div>
@@ -170,5 +176,14 @@ section {
 }
 .wrong {
   color: var(--danger);
+}
+/* Wider screens have it in the rail. */
+.out {
+  display: none;
+}
+@media (max-width: 720px) {
+  .out {
+    display: inline-flex;
+  }
 }
 </style>

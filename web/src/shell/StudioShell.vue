@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BarChart3, LogOut, MapPin, Palette, Rows3, Settings2 } from '@lucide/vue'
+import { BarChart3, Library, LogOut, MapPin, Palette, Rows3, Settings2 } from '@lucide/vue'
 import { useQueryClient } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import { computed, watch } from 'vue'
@@ -21,6 +21,7 @@ const views = [
   { name: 'look', label: 'Look', icon: Palette },
   { name: 'sources', label: 'Sources', icon: MapPin },
   { name: 'readings', label: 'Readings', icon: BarChart3 },
+  { name: 'shelf', label: 'Shelf', icon: Library },
   { name: 'settings', label: 'Settings', icon: Settings2 },
 ]
 
@@ -71,7 +72,7 @@ async function signOut() {
           :key="view.name"
           class="stop"
           :class="{
-            apart: view.name === 'settings',
+            apart: view.name === 'shelf',
             'router-link-active': WITHIN[String(route.name)] === view.name,
           }"
           :to="{ name: view.name, params: { page: pageId } }"
@@ -183,9 +184,12 @@ async function signOut() {
     padding: 6px 0;
     font-size: 0.75rem;
   }
-  .apart,
-  .out {
+  .apart {
     margin: 0;
+  }
+  /* There is no room for it in the bar; it stands in the settings. */
+  .out {
+    display: none;
   }
   .apart::before {
     display: none;

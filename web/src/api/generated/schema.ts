@@ -21,6 +21,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/campaign-values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the values of campaign tags used so far, by tag, latest first */
+        get: operations["list-campaign-values"];
+        put?: never;
+        /** Note the values of campaign tags as used */
+        post: operations["remember-campaign-values"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/describe": {
         parameters: {
             query?: never;
@@ -1104,6 +1122,12 @@ export interface components {
             /** @description IANA time zone of the workspace; days are days of it. */
             zone: string;
         };
+        NearValue: {
+            known: string;
+            /** @enum {string} */
+            tag: "utm_source" | "utm_medium" | "utm_campaign" | "utm_term" | "utm_content";
+            value: string;
+        };
         Offer: {
             address: string;
             /** @description The price in figures with a point, such as 24.50; empty for none. */
@@ -1508,6 +1532,8 @@ export interface components {
             address: string;
             /** @description Tags that the address had already and kept. */
             kept: string[];
+            /** @description Values that are nearly ones used before. */
+            near: components["schemas"]["NearValue"][];
             /** @description As they are written. */
             tags: components["schemas"]["Tags"];
         };
@@ -1602,6 +1628,68 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReadAddress"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-campaign-values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string[] | null;
+                    };
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remember-campaign-values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tags"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

@@ -1,0 +1,167 @@
+<script setup lang="ts">
+import { Copy } from '@lucide/vue'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import { api, take } from '@/api/client'
+import FieldSwitch from '@/fields/FieldSwitch.vue'
+import { useCopy } from '@/shell/useCopy'
+import { TAGS } from './campaignTags'
+
+/** Puts campaign tags on an address: the finished address stands below as it is typed. */
+const copy = useCopy()
+const client = useQueryClient()
+const address = ref('')
+const tags = ref({ source: '', medium: '', campaign: '', term: '', content: '' })
+const overwrite = ref(false)
+const { data: known } = useQuery({
+  queryKey: ['campaign-values'],
+  queryFn: () => take(api.GET('/api/campaign-values')),
+})
+
+const body = computed(() => ({ address: address.value, tags: { ...tags.value }, overwrite: overwrite.value }))
+const asked = refDebounced(body, 200)
+const { data: made, error } = useQuery({
+  queryKey: computed(() => ['tagged', asked.value, known.value]),
+  enabled: () => asked.value.address.trim() !== '',
+  queryFn: () => take(api.POST('/api/tagged-address', { body: asked.value })),
+  placeholderData: (before) => before,
+})
+const finished = computed(() => (address.value.trim() && !error.value ? made.value : undefined))
+const near = (name: string) => finished.value?.near.find((each) => each.tag === name)
+/** A value as it will be written, when that is not how it was typed. */
+const written = (field: keyof typeof tags.value) => {
+  const value = finished.value?.tags[field]
+  return value && value !== tags.value[field] ? value : undefined
+}
+
+async function use() {
+  if (!finished.value) return
+  await copy(finished.value.address, 'The tagged address')
+  await take(api.POST('/api/campaign-values', { body: finished.value.tags }))
+  await client.invalidateQueries({ queryKey: ['campaign-values'] })
+}
+</script>
+
+<template>
+  <section class="builder" aria-labelledby="builder-title">
+    <h2 id="builder-title">Tag an address for a campaign</h2>
+    <div class="field wide">
+      <label for="campaign-address">Destination</label>
+      <InputText
+        id="campaign-address"
+        v-model="address"
+        inputmode="url"
+        placeholder="https://quarrow.example/kiln-openings"
+        autocomplete="off"
+        spellcheck="false"
+      />
+    </div>
+    <div class="tags">
+      <div v-for="tag in TAGS" :key="tag.field" class="field">
+        <label :for="`campaign-${tag.field}`"
+          >{{ tag.label }} <code>{{ tag.name }}</code></label
+        >
+        <InputText
+          :id="`campaign-${tag.field}`"
+          v-model="tags[tag.field]"
+          :list="`known-${tag.field}`"
+          :placeholder="tag.example"
+          maxlength="100"
+          autocapitalize="none"
+          autocomplete="off"
+        />
+        <datalist :id="`known-${tag.field}`">
+          <option v-for="value in known?.[tag.name] ?? []" :key="value" :value="value"></option>
+        </datalist>
+        <p v-if="near(tag.name)" class="near" role="status">
+          Nearly <strong>{{ near(tag.name)?.known }}</strong>, which you used before.
+          <button type="button" @click="tags[tag.field] = near(tag.name)?.known ?? ''">Use it</button>
+        </p>
+        <p v-else-if="written(tag.field)" class="hint">written as {{ written(tag.field) }}</p>
+        <p v-else class="hint">{{ tag.says }}</p>
+      </div>
+    </div>
+    <p v-if="error && address.trim()" class="wrong" role="alert">{{ error.message }}</p>
+    <div v-if="finished" class="finished">
+      <p class="soft">The finished address</p>
+      <output>{{ finished.address }}</output>
+      <p v-if="finished.kept.length" class="kept">
+        It has {{ finished.kept.join(' and ') }} already; what is there was kept.
+      </p>
+      <div class="acts">
+        <Button @click="use"><Copy aria-hidden="true" /> Copy and remember the values</Button>
+        <FieldSwitch
+          v-if="finished.kept.length || overwrite"
+          v-model="overwrite"
+          label="Replace tags it has already"
+        />
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.builder {
+  display: grid;
+  gap: 16px;
+  max-width: 62rem;
+  padding: 20px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+.tags {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
+  gap: 16px;
+}
+label code {
+  font: inherit;
+  font-weight: 400;
+  font-size: 0.8rem;
+  color: var(--ink-soft);
+}
+.near {
+  color: var(--amber);
+  font-size: 0.85rem;
+}
+.near button {
+  border: 0;
+  padding: 0;
+  background: none;
+  color: var(--accent);
+  font-weight: 600;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.finished {
+  display: grid;
+  gap: 8px;
+  padding: 14px 16px;
+  background: var(--sunk);
+  border-left: 3px solid var(--accent);
+}
+output {
+  font-weight: 600;
+  overflow-wrap: anywhere;
+}
+.kept {
+  color: var(--amber);
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 16px;
+}
+.acts svg {
+  width: 15px;
+  height: 15px;
+}
+.wrong {
+  color: var(--danger);
+}
+</style>
