@@ -67,8 +67,11 @@ for (const screen of screens) {
       for (const [view, sign] of [
         ['Look', page.getByRole('button', { name: 'Signal' })],
         ['Sources', page.getByRole('button', { name: /^Copy the address for/ }).first()],
+        ['Code and steps for Printed card', page.getByRole('img', { name: /^QR code/ })],
         ['Readings', page.locator('canvas')],
+        ['Shelf', page.getByLabel('Destination')],
         ['Settings', page.getByRole('button', { name: 'Add page' })],
+        ['Privacy', page.getByRole('heading', { name: 'Never stored' })],
       ] as const) {
         await page.getByRole('link', { name: view, exact: true }).click()
         await expect(sign).toBeVisible()

@@ -63,6 +63,15 @@ async function shots(name, options, views) {
   await page.getByRole('link', { name: 'Readings' }).click()
   await page.locator('canvas').waitFor()
   await shot('readings')
+  if (views.includes('campaign')) {
+    await page.getByRole('link', { name: 'Shelf' }).click()
+    await page.getByLabel('Destination').fill('https://quarrow.example/kiln-openings?utm_medium=web#dates')
+    await page.getByLabel('Source').fill('Studio Letter')
+    await page.getByLabel('Medium').fill('email')
+    await page.getByLabel('Campaign').fill('winter_firing')
+    await page.locator('output').waitFor()
+    await shot('campaign')
+  }
   await page.getByRole('link', { name: 'Settings' }).click()
   await shot('settings')
   await page.context().close()
@@ -79,6 +88,7 @@ await shots('', wide, [
   'sources',
   'source',
   'readings',
+  'campaign',
 ])
 await shots('-phone', phone, ['arrange', 'arrange-editor', 'sources', 'readings'])
 await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange'])
