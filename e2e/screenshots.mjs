@@ -68,7 +68,7 @@ async function shots(name, options, views) {
     await page.getByLabel('Destination').fill('https://quarrow.example/kiln-openings?utm_medium=web#dates')
     await page.getByLabel('Source').fill('Studio Letter')
     await page.getByLabel('Medium').fill('email')
-    await page.getByLabel('Campaign').fill('winter_firing')
+    await page.getByLabel('Campaign utm_campaign').fill('winter_firing')
     await page.locator('output').waitFor()
     await shot('campaign')
   }

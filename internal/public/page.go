@@ -38,7 +38,7 @@ func (s *Server) page(c *gin.Context) {
 	hit := s.hit(c, live)
 	hit.Kind, hit.Edition = traffic.View, live.Edition
 	event := s.Recorder.Decide(hit)
-	if from, known := live.book.Find(event.Source); known {
+	if from, known := live.book.Find(event.Source); known && !live.tags[tag] {
 		// However it was found out where the visit came from: what is pressed on the
 		// page carries it on.
 		tag = from.Tag

@@ -118,6 +118,9 @@ async function use() {
   grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
   gap: 16px;
 }
+.builder .p-inputtext {
+  width: 100%;
+}
 label code {
   font: inherit;
   font-weight: 400;

@@ -1,0 +1,65 @@
+package daily_test
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+
+	"jundle/internal/core/daily"
+	"jundle/internal/core/source"
+	"jundle/internal/core/traffic"
+)
+
+var noon = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+
+func event(minute int, visitor byte, kind traffic.Kind, from string) traffic.Event {
+	e := traffic.Event{
+		ID: fmt.Sprintf("%04d", minute), At: noon.Add(time.Duration(minute) * time.Minute), Kind: kind, Edition: 1, Visitor: traffic.VisitorKey{visitor}, Device: traffic.Phone,
+		Source: from, Evidence: source.ByReferrer,
+	}
+	if kind == traffic.Click {
+		e.Block, e.Source, e.Evidence = "dates", "", source.Untagged // a click's address says no more
+	}
+	return e
+}
+
+func shown(int) []string { return []string{"dates", "sale"} }
+
+func ExampleSum() {
+	sheet := daily.Sum([]traffic.Event{
+		event(1, 1, traffic.Click, ""),
+		event(0, 1, traffic.View, "loft"),
+		event(5, 2, traffic.View, "loft"),
+	}, time.UTC, shown)
+	for _, row := range sheet.Pages {
+		fmt.Println(row.Day, row.Source, row.Evidence, row.Views, row.Visits, row.Clicks)
+	}
+	for _, row := range sheet.Blocks {
+		fmt.Println(row.Block, row.Clicks, row.Takers, row.Reach)
+	}
+	// Output:
+	// 2026-06-01 loft referrer 2 2 1
+	// dates 1 1 2
+	// sale 0 0 2
+}
+
+func TestOneUTCDayMayFallOnTwoDaysOfTheWorkspace(t *testing.T) {
+	kolkata := time.FixedZone("", 19800)
+	late := event(7*60, 1, traffic.View, "loft") // half past midnight there
+	sheet := daily.Sum([]traffic.Event{event(0, 1, traffic.View, "loft"), late}, kolkata, shown)
+	assert.Equal(t, "2026-06-01", sheet.Pages[0].Day)
+	assert.Equal(t, "2026-06-02", sheet.Pages[1].Day)
+	assert.Equal(t, [2]int{1, 0}, [2]int{sheet.Pages[0].Visitors, sheet.Pages[1].Visitors}, "who comes twice in one UTC day is one visitor")
+	assert.Equal(t, [2]int{1, 1}, [2]int{sheet.Pages[0].Visits, sheet.Pages[1].Visits})
+}
+
+func TestAClickLongAfterTheViewIsAVisitOfItsOwn(t *testing.T) {
+	sheet := daily.Sum([]traffic.Event{event(0, 1, traffic.View, "loft"), event(31, 1, traffic.Click, "")}, time.UTC, shown)
+	visits := map[string]int{}
+	for _, row := range sheet.Pages {
+		visits[row.Source] += row.Visits
+	}
+	assert.Equal(t, map[string]int{"loft": 1, "": 1}, visits)
+}
