@@ -19,7 +19,7 @@ import (
 // the visitor on to where the block leads, or hands out what it holds. Where a
 // block has several targets, the one pressed stands behind a point.
 func (s *Server) click(c *gin.Context) {
-	live := s.lookup(c)
+	live := s.lookupPage(c)
 	if live == nil {
 		return
 	}
@@ -48,7 +48,7 @@ func (s *Server) click(c *gin.Context) {
 	if now, _, ok := live.Document.Target(key, item); ok {
 		target = now
 	}
-	hit := s.hit(c, live)
+	hit := s.hit(c, live.PageID, live.WorkspaceID, live.book)
 	hit.Kind, hit.Edition, hit.Block, hit.Item, hit.Place = traffic.Click, number, key, item, place
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)

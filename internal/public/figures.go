@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
@@ -26,11 +27,11 @@ type drawnFigures struct {
 
 const figuresFreshFor = 20 * time.Second
 
-// figures answers /-/figures/{token}: a page's figures, read-only, for whom they
+// figures answers /-/figures/{token}: figures of a page or a short link, read-only, for whom they
 // are shared with. Looking at them is no visit.
 func (s *Server) figures(c *gin.Context) {
 	text := c.DefaultQuery("range", "28d")
-	shared, owner, err := s.Store.OpenShared(c.Request.Context(), c.Param("token"), s.Now())
+	shared, workspace, err := s.Store.OpenShared(c.Request.Context(), c.Param("token"), s.Now())
 	switch {
 	case notFound(err):
 		s.message(c, http.StatusNotFound, render.Notice{Title: "This address is closed", Says: "It was closed, or its time is over. Ask whoever gave it to you for another."})
@@ -42,7 +43,7 @@ func (s *Server) figures(c *gin.Context) {
 	key := shared.ID.String() + text
 	drawn, fresh := s.drawnFigures.Get(key)
 	if !fresh {
-		if drawn, err = s.drawFigures(c.Request.Context(), shared, owner, text, c.Request.URL.Path); err != nil {
+		if drawn, err = s.drawFigures(c.Request.Context(), shared, workspace, text, c.Request.URL.Path); err != nil {
 			s.failed(c, err)
 			return
 		}
@@ -55,19 +56,16 @@ func (s *Server) figures(c *gin.Context) {
 	c.Data(http.StatusOK, "text/html; charset=utf-8", drawn.html)
 }
 
-func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, owner store.Page, text, path string) (drawnFigures, error) {
-	name, err := s.Store.ZoneOf(ctx, owner.ID)
+func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, workspace uuid.UUID, text, path string) (drawnFigures, error) {
+	about, err := s.Store.Workspace(ctx, workspace)
 	if err != nil {
 		return drawnFigures{}, err
 	}
-	zone, err := time.LoadLocation(name)
+	zone, err := time.LoadLocation(about.Zone)
 	if err != nil {
 		return drawnFigures{}, err
 	}
-	shown := render.FiguresPage{Name: owner.Draft.Header.Name, For: shared.Name, Until: shared.Until.In(zone).Format("2 January 2006")}
-	if shown.Name == "" {
-		shown.Name = owner.Address
-	}
+	shown := render.FiguresPage{For: shared.Name, Until: shared.Until.In(zone).Format("2 January 2006")}
 	chosen := "28d"
 	for _, each := range figuresRanges {
 		if each.text == text {
@@ -77,25 +75,58 @@ func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, ow
 	for _, each := range figuresRanges {
 		shown.Ranges = append(shown.Ranges, render.FiguresRange{Label: each.label, Address: path + "?range=" + each.text, Chosen: each.text == chosen})
 	}
-	span, err := readings.ParseSpan(chosen, s.Now(), owner.CreatedAt, zone)
+	span, err := readings.ParseSpan(chosen, s.Now(), s.Now(), zone)
 	if err != nil {
 		return drawnFigures{}, err
 	}
 	shown.From, shown.To = span.Date(0), span.Date(span.Len()-1)
-	if shown.Reading, err = rollup.Read(ctx, s.Store, owner.WorkspaceID, owner.ID, span); err != nil {
+	if shown.Reading, err = rollup.Read(ctx, s.Store, workspace, shared.PageID, span); err != nil {
 		return drawnFigures{}, err
 	}
-	sources, err := s.Store.Sources(ctx, owner.WorkspaceID, owner.ID)
+	err = s.figuresOfPage(ctx, workspace, shared.PageID, &shown)
+	if notFound(err) {
+		err = s.figuresOfLink(ctx, workspace, shared.PageID, &shown)
+	}
 	if err != nil {
 		return drawnFigures{}, err
 	}
-	edition, err := s.Store.LiveEdition(ctx, owner.WorkspaceID, owner.ID)
-	if err != nil && !notFound(err) {
-		return drawnFigures{}, err
-	}
-	shown.Buttons, shown.Sources = buttonRows(edition.Document, shown.Reading), sourceRows(sources, shown.Reading)
 	html, policy, err := render.Figures(shown)
 	return drawnFigures{html, policy}, err
+}
+
+func (s *Server) figuresOfPage(ctx context.Context, workspace, id uuid.UUID, shown *render.FiguresPage) error {
+	owner, err := s.Store.Page(ctx, workspace, id)
+	if err != nil {
+		return err
+	}
+	if shown.Name = owner.Draft.Header.Name; shown.Name == "" {
+		shown.Name = owner.Address
+	}
+	sources, err := s.Store.Sources(ctx, workspace, id)
+	if err != nil {
+		return err
+	}
+	edition, err := s.Store.LiveEdition(ctx, workspace, id)
+	if err != nil && !notFound(err) {
+		return err
+	}
+	shown.Buttons, shown.Sources = buttonRows(edition.Document, shown.Reading), sourceRows(sources, shown.Reading)
+	return nil
+}
+
+func (s *Server) figuresOfLink(ctx context.Context, workspace, id uuid.UUID, shown *render.FiguresPage) error {
+	link, err := s.Store.ShortLink(ctx, workspace, id)
+	if err != nil {
+		return err
+	}
+	shown.Name, shown.IsLink = link.Link.Name, true
+	for _, place := range shown.Reading.Unlisted {
+		shown.Sources = append(shown.Sources, render.FiguresRow{Name: place.Name, Count: place.Figures.Clicks})
+	}
+	if untagged := shown.Reading.BySource[readings.Untagged]; untagged.Clicks > 0 {
+		shown.Sources = append(shown.Sources, render.FiguresRow{Name: "Untagged", Count: untagged.Clicks})
+	}
+	return nil
 }
 
 func buttonRows(live page.Document, reading readings.Reading) []render.FiguresRow {

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 
 	"jundle/internal/core/address"
 	"jundle/internal/ownmark"
@@ -42,12 +43,12 @@ func (s *Server) own(c *gin.Context) {
 	})
 }
 
-// isOwn tells whether a browser is marked as one of the page's own members.
-func (s *Server) isOwn(request *http.Request, live *livePage) bool {
+// isOwn tells whether a browser is marked as that of one of a workspace's own members.
+func (s *Server) isOwn(request *http.Request, workspace uuid.UUID) bool {
 	cookie, err := request.Cookie(ownmark.Cookie)
 	if err != nil {
 		return false
 	}
-	workspace, ok := ownmark.Read(s.OwnKey, cookie.Value, s.Now())
-	return ok && workspace == live.WorkspaceID
+	marked, ok := ownmark.Read(s.OwnKey, cookie.Value, s.Now())
+	return ok && marked == workspace
 }

@@ -10,32 +10,55 @@ import (
 	"jundle/internal/core/traffic"
 )
 
-// lookup finds the page of a request, or answers the request itself.
-func (s *Server) lookup(c *gin.Context) *livePage {
-	live, err := s.pages.page(c.Request.Context(), strings.ToLower(c.Param("page")))
+// lookup finds what the address of a request leads to, or answers the request
+// itself.
+func (s *Server) lookup(c *gin.Context) (found led, ok bool) {
+	found, err := s.pages.find(c.Request.Context(), strings.ToLower(c.Param("page")))
 	switch {
 	case err == nil:
-		return live
+		return found, true
 	case notFound(err):
 		s.nothingHere(c)
 	default:
 		s.failed(c, err)
 	}
-	return nil
+	return led{}, false
 }
 
-// page answers /{page} and /{page}/{tag}.
-func (s *Server) page(c *gin.Context) {
-	live := s.lookup(c)
-	if live == nil {
-		return
+// lookupPage is lookup where only a page will do.
+func (s *Server) lookupPage(c *gin.Context) *livePage {
+	found, ok := s.lookup(c)
+	if ok && found.page == nil {
+		s.nothingHere(c)
 	}
+	return found.page
+}
+
+// open answers /{address}: a page, or a short link.
+func (s *Server) open(c *gin.Context) {
+	switch found, ok := s.lookup(c); {
+	case !ok:
+	case found.link != nil:
+		s.follow(c, found.link)
+	default:
+		s.page(c, found.page)
+	}
+}
+
+// openTagged answers /{page}/{tag}.
+func (s *Server) openTagged(c *gin.Context) {
+	if live := s.lookupPage(c); live != nil {
+		s.page(c, live)
+	}
+}
+
+func (s *Server) page(c *gin.Context, live *livePage) {
 	tag := tagAsGiven(c.Param("tag"))
 	if asked := c.Param("page"); asked != live.Address {
 		s.moved(c, live, tag)
 		return
 	}
-	hit := s.hit(c, live)
+	hit := s.hit(c, live.PageID, live.WorkspaceID, live.book)
 	hit.Kind, hit.Edition = traffic.View, live.Edition
 	event := s.Recorder.Decide(hit)
 	if from, known := live.book.Find(event.Source); known && !live.tags[tag] {

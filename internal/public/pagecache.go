@@ -97,13 +97,32 @@ type editionKey struct {
 	number int
 }
 
-// pageCache holds live pages by every address they are asked for under, and
-// older editions that open browser tabs still show.
+// liveLink is a short link as it is held in memory.
+type liveLink struct {
+	store.ShortLink
+	book *source.Book // of no sources: a short link's visits are known by network
+}
+
+// led is what an address leads to: a page, or a short link.
+type led struct {
+	page *livePage
+	link *liveLink
+}
+
+func (l led) id() uuid.UUID {
+	if l.link != nil {
+		return l.link.ID
+	}
+	return l.page.PageID
+}
+
+// pageCache holds live pages and short links by every address they are asked for
+// under, and older editions that open browser tabs still show.
 type pageCache struct {
 	store     *store.Store
 	networks  *source.Networks
 	ours      []string // hosts that a visit cannot come from
-	byAddress *lru.Cache[string, *livePage]
+	byAddress *lru.Cache[string, led]
 	editions  *lru.Cache[editionKey, store.Edition]
 
 	mu      sync.Mutex
@@ -115,20 +134,44 @@ func newPageCache(options Options, host string) *pageCache {
 	if studio, err := url.Parse(options.StudioOrigin); err == nil {
 		ours = append(ours, studio.Hostname())
 	}
-	byAddress, _ := lru.New[string, *livePage](cachedPages)
+	byAddress, _ := lru.New[string, led](cachedPages)
 	editions, _ := lru.New[editionKey, store.Edition](cachedPages)
 	return &pageCache{store: options.Store, networks: options.Networks, ours: ours, byAddress: byAddress, editions: editions}
 }
 
-// page finds the page an address leads to; store.ErrNotFound when it leads to
-// none or to one that was never published.
-func (c *pageCache) page(ctx context.Context, address string) (*livePage, error) {
-	if live, ok := c.byAddress.Get(address); ok {
-		return live, nil
+// find finds the page or the short link an address leads to; store.ErrNotFound
+// when it leads to neither, or to a page that was never published.
+func (c *pageCache) find(ctx context.Context, address string) (led, error) {
+	if found, ok := c.byAddress.Get(address); ok {
+		return found, nil
 	}
 	c.mu.Lock()
 	version := c.version
 	c.mu.Unlock()
+	var found led
+	var err error
+	if found.page, err = c.readPage(ctx, address); notFound(err) {
+		found.page = nil
+		found.link, err = c.readLink(ctx, address)
+	}
+	if err != nil {
+		return led{}, err
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	// What was read before a change was announced must not be kept after it.
+	if version == c.version {
+		c.byAddress.Add(address, found)
+	}
+	return found, nil
+}
+
+func (c *pageCache) readLink(ctx context.Context, address string) (*liveLink, error) {
+	row, err := c.store.LiveLink(ctx, address)
+	return &liveLink{row, source.NewBook(nil, c.networks, c.ours...)}, err
+}
+
+func (c *pageCache) readPage(ctx context.Context, address string) (*livePage, error) {
 	row, err := c.store.LivePage(ctx, address)
 	if err != nil {
 		return nil, err
@@ -141,12 +184,6 @@ func (c *pageCache) page(ctx context.Context, address string) (*livePage, error)
 		for _, tag := range source.Tags {
 			live.tags[tag] = true
 		}
-	}
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	// What was read before a change was announced must not be kept after it.
-	if version == c.version {
-		c.byAddress.Add(address, live)
 	}
 	return live, nil
 }
@@ -167,20 +204,20 @@ func (c *pageCache) edition(ctx context.Context, live *livePage, number int) (st
 	return edition, err
 }
 
-// Forget drops a page that has changed for its visitors; the next visit reads it
-// anew.
-func (s *Server) Forget(page uuid.UUID) {
+// Forget drops a page or a short link that has changed for its visitors; the next
+// visit reads it anew.
+func (s *Server) Forget(id uuid.UUID) {
 	s.pages.mu.Lock()
 	defer s.pages.mu.Unlock()
 	s.pages.version++
 	for _, address := range s.pages.byAddress.Keys() {
-		if live, ok := s.pages.byAddress.Peek(address); ok && live.PageID == page {
+		if found, ok := s.pages.byAddress.Peek(address); ok && found.id() == id {
 			s.pages.byAddress.Remove(address)
 		}
 	}
 }
 
-// ForgetAll drops every page, after changes may have gone by unheard.
+// ForgetAll drops them all, after changes may have gone by unheard.
 func (s *Server) ForgetAll() {
 	s.pages.mu.Lock()
 	defer s.pages.mu.Unlock()

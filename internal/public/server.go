@@ -1,5 +1,5 @@
-// Package public answers what visitors touch: pages, click-through, and the
-// pictures on them. It sets no cookie on visitors and serves no script.
+// Package public answers what visitors touch: pages, click-through, short links,
+// and the pictures on them. It sets no cookie on visitors and serves no script.
 //
 // It reads through a cache, and answers once what happened is on disk; nobody
 // waits for the database.
@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 	"github.com/hashicorp/golang-lru/v2/expirable"
 
 	"jundle/internal/core/source"
@@ -79,8 +80,8 @@ func New(options Options) (*Server, error) {
 	s.engine.GET("/-/own/:mark", s.own)
 	s.engine.GET("/-/figures/:token", s.figures)
 	for _, method := range []string{http.MethodGet, http.MethodHead} {
-		s.engine.Handle(method, "/:page", s.page)
-		s.engine.Handle(method, "/:page/:tag", s.page)
+		s.engine.Handle(method, "/:page", s.open)
+		s.engine.Handle(method, "/:page/:tag", s.openTagged)
 		s.engine.Handle(method, "/:page/-/:edition/:block", s.click)
 		s.engine.Handle(method, "/:page/-/:edition/:block/:tag", s.click)
 	}
@@ -104,7 +105,7 @@ func (s *Server) headers(c *gin.Context) { maps.Copy(c.Writer.Header(), everyAns
 
 // nothingHere answers an address that leads nowhere.
 func (s *Server) nothingHere(c *gin.Context) {
-	s.message(c, http.StatusNotFound, render.Notice{Title: "Nothing here", Says: "This address leads to no page. Check it for a slip of the finger."})
+	s.message(c, http.StatusNotFound, render.Notice{Title: "Nothing here", Says: "This address leads nowhere. Check it for a slip of the finger."})
 }
 
 // failed answers when we could not do what was asked.
@@ -125,13 +126,13 @@ func (s *Server) message(c *gin.Context, status int, notice render.Notice) {
 }
 
 // hit is what a request shows of its visitor.
-func (s *Server) hit(c *gin.Context, live *livePage) ingest.Hit {
+func (s *Server) hit(c *gin.Context, id, workspace uuid.UUID, book *source.Book) ingest.Hit {
 	request := c.Request
 	return ingest.Hit{
-		At: s.Now().UTC().Truncate(time.Microsecond), PageID: live.PageID, Book: live.book, PageHost: s.host,
+		At: s.Now().UTC().Truncate(time.Microsecond), PageID: id, Book: book, PageHost: s.host,
 		Tag: tagAsGiven(c.Param("tag")), Query: request.URL.RawQuery, Referrer: referrerHost(request), Method: request.Method,
 		Purpose: append(request.Header.Values("Sec-Purpose"), request.Header.Values("Purpose")...),
-		Client:  c.ClientIP(), UserAgent: request.UserAgent(), Own: s.isOwn(request, live),
+		Client:  c.ClientIP(), UserAgent: request.UserAgent(), Own: s.isOwn(request, workspace),
 	}
 }
 

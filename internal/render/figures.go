@@ -11,10 +11,11 @@ import (
 //go:embed figures.css
 var figuresSheet string
 
-// FiguresPage is a page's figures as they are shown to somebody they are shared
+// FiguresPage is figures of a page or a short link as they are shown to somebody they are shared
 // with: sums, and nothing about any person.
 type FiguresPage struct {
-	Name    string // of the page
+	Name    string // of the page or the short link
+	IsLink  bool   // a short link has clicks and no buttons
 	For     string // whom they are shared with
 	Until   string
 	From    string

@@ -125,15 +125,15 @@ func sumUp(ctx context.Context, s *store.Store, day store.Due, f *frame) error {
 	return err
 }
 
-// frame is what sums of a page need besides its events.
+// frame is what sums of a page or a short link need besides its events.
 type frame struct {
 	zone  *time.Location
 	keys  map[int][]string
 	fetch func(edition int) (page.Document, error)
 }
 
-func frameOf(ctx context.Context, s *store.Store, pageID uuid.UUID) (*frame, error) {
-	name, err := s.ZoneOf(ctx, pageID)
+func frameOf(ctx context.Context, s *store.Store, id uuid.UUID) (*frame, error) {
+	name, err := s.ZoneOf(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -141,17 +141,21 @@ func frameOf(ctx context.Context, s *store.Store, pageID uuid.UUID) (*frame, err
 	if err != nil {
 		return nil, err
 	}
+	return newFrame(ctx, s, id, zone), nil
+}
+
+func newFrame(ctx context.Context, s *store.Store, id uuid.UUID, zone *time.Location) *frame {
 	return &frame{zone: zone, keys: make(map[int][]string), fetch: func(number int) (page.Document, error) {
-		edition, err := s.PublishedEdition(ctx, pageID, number)
+		edition, err := s.PublishedEdition(ctx, id, number)
 		return edition.Document, err
-	}}, nil
+	}}
 }
 
 // shown lists what visitors of an edition could press. An edition that is not
-// there showed nothing.
+// there showed nothing; a short link has none, and its events say 0.
 func (f *frame) shown(edition int) []string {
 	keys, known := f.keys[edition]
-	if !known {
+	if !known && edition > 0 {
 		if doc, err := f.fetch(edition); err == nil {
 			for _, row := range doc.Rows() {
 				keys = append(keys, row.Key)
@@ -162,32 +166,51 @@ func (f *frame) shown(edition int) []string {
 	return keys
 }
 
-// Read reads the figures of a page of a workspace in a span.
-func Read(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID, span readings.Span) (readings.Reading, error) {
-	sheet, err := sheetOf(ctx, s, workspace, pageID, span.From(), span.To())
-	if err != nil {
-		return readings.Reading{}, err
-	}
-	return readings.Read(span, sheet), nil
+// Read reads the figures of a page or a short link of a workspace in a span.
+func Read(ctx context.Context, s *store.Store, workspace, id uuid.UUID, span readings.Span) (readings.Reading, error) {
+	all, err := ReadAll(ctx, s, workspace, []uuid.UUID{id}, span)
+	return all[id], err
 }
 
-// Sheet is everything that is summed up, or can be, of a page of a workspace.
-func Sheet(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID) (daily.Sheet, error) {
+// ReadAll reads the figures of several pages and short links of a workspace in a
+// span, together.
+func ReadAll(ctx context.Context, s *store.Store, workspace uuid.UUID, ids []uuid.UUID, span readings.Span) (map[uuid.UUID]readings.Reading, error) {
+	sheets, err := sheetsOf(ctx, s, workspace, ids, span.From(), span.To())
+	all := make(map[uuid.UUID]readings.Reading, len(ids))
+	for id, sheet := range sheets {
+		all[id] = readings.Read(span, sheet)
+	}
+	return all, err
+}
+
+// Sheet is everything that is summed up, or can be, of a page or a short link of
+// a workspace.
+func Sheet(ctx context.Context, s *store.Store, workspace, id uuid.UUID) (daily.Sheet, error) {
 	year := func(n int) time.Time { return time.Date(n, 1, 1, 0, 0, 0, 0, time.UTC) }
-	return sheetOf(ctx, s, workspace, pageID, year(1), year(9999))
+	sheets, err := sheetsOf(ctx, s, workspace, []uuid.UUID{id}, year(1), year(9999))
+	return sheets[id], err
 }
 
-func sheetOf(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID, from, to time.Time) (daily.Sheet, error) {
-	figures, err := s.Figures(ctx, workspace, pageID, from, to)
-	if err != nil || len(figures.Waiting) == 0 {
-		return figures.Sheet, err
-	}
-	f, err := frameOf(ctx, s, pageID)
+func sheetsOf(ctx context.Context, s *store.Store, workspace uuid.UUID, ids []uuid.UUID, from, to time.Time) (map[uuid.UUID]daily.Sheet, error) {
+	figures, err := s.Figures(ctx, workspace, ids, from, to)
 	if err != nil {
-		return daily.Sheet{}, err
+		return nil, err
 	}
-	for _, events := range figures.Waiting {
-		figures.Sheet.Add(daily.Sum(events, f.zone, f.shown))
+	about, err := s.Workspace(ctx, workspace)
+	if err != nil {
+		return nil, err
 	}
-	return figures.Sheet, nil
+	zone, err := time.LoadLocation(about.Zone)
+	if err != nil {
+		return nil, err
+	}
+	sheets := make(map[uuid.UUID]daily.Sheet, len(ids))
+	for id, known := range figures {
+		f := newFrame(ctx, s, id, zone)
+		for _, events := range known.Waiting {
+			known.Sheet.Add(daily.Sum(events, f.zone, f.shown))
+		}
+		sheets[id] = known.Sheet
+	}
+	return sheets, nil
 }

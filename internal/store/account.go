@@ -54,10 +54,10 @@ func (s *Store) CreateAccount(ctx context.Context, account NewAccount, now time.
 	switch {
 	case violates(err, "members_email_key"):
 		return Member{}, ErrEmailTaken
-	case violates(err, "page_addresses_pkey"):
-		return Member{}, ErrAddressTaken
+	case err != nil:
+		return Member{}, err
 	}
-	return member, err
+	return member, nil
 }
 
 // MemberByEmail finds a member to sign in; ErrNotFound when nobody has that
@@ -82,10 +82,10 @@ func (s *Store) Workspace(ctx context.Context, id uuid.UUID) (Workspace, error) 
 	return workspace, found(err)
 }
 
-// ZoneOf is the time zone of the workspace of a page.
+// ZoneOf is the time zone of the workspace of a page or a short link.
 func (s *Store) ZoneOf(ctx context.Context, pageID uuid.UUID) (string, error) {
 	var zone string
-	err := s.pool.QueryRow(ctx, "select zone from workspaces join pages on pages.workspace_id = workspaces.id where pages.id = $1", pageID).Scan(&zone)
+	err := s.pool.QueryRow(ctx, "select zone from workspaces join counted on counted.workspace_id = workspaces.id where counted.id = $1", pageID).Scan(&zone)
 	return zone, err
 }
 

@@ -71,84 +71,92 @@ func replaceDay(ctx context.Context, tx pgx.Tx, pageID uuid.UUID, unit time.Time
 	return tx.SendBatch(ctx, &batch).Close()
 }
 
-// Figures are what is known of a page over some days: sums that are kept, and
-// the events of UTC days that are not summed up yet.
+// Figures are what is known of a page or a short link over some days: sums that
+// are kept, and the events of UTC days that are not summed up yet.
 type Figures struct {
 	Sheet daily.Sheet
 	// Waiting holds the events of each day that is due.
 	Waiting [][]traffic.Event
 }
 
-// Figures reads what is known of a page of a workspace from one moment up to
-// another, all as of one moment. Rows of UTC days that the span only touches are
-// among it.
-func (s *Store) Figures(ctx context.Context, workspace, pageID uuid.UUID, from, to time.Time) (Figures, error) {
-	var figures Figures
+// Figures reads what is known of pages and short links of a workspace from one
+// moment up to another, all as of one moment. Rows of UTC days that the span only
+// touches are among it.
+func (s *Store) Figures(ctx context.Context, workspace uuid.UUID, ids []uuid.UUID, from, to time.Time) (map[uuid.UUID]*Figures, error) {
+	figures := make(map[uuid.UUID]*Figures, len(ids))
+	for _, id := range ids {
+		figures[id] = &Figures{}
+	}
 	first, last := daily.UTCDay(from), daily.UTCDay(to)
 	err := pgx.BeginTxFunc(ctx, s.pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) error {
-		var owned bool
-		if err := tx.QueryRow(ctx, "select exists (select from pages where workspace_id = $1 and id = $2)", workspace, pageID).Scan(&owned); err != nil {
+		var owned int
+		if err := tx.QueryRow(ctx, "select count(*) from counted where workspace_id = $1 and id = any($2)", workspace, ids).Scan(&owned); err != nil {
 			return err
 		}
-		if !owned {
+		if owned != len(figures) {
 			return ErrNotFound
 		}
-		var err error
-		if figures.Sheet, err = keptSheet(ctx, tx, pageID, first, last); err != nil {
+		if err := keptSheets(ctx, tx, figures, ids, first, last); err != nil {
 			return err
 		}
-		figures.Waiting, err = waitingEvents(ctx, tx, pageID, first, last)
-		return err
+		return waitingEvents(ctx, tx, figures, ids, first, last)
 	})
 	return figures, err
 }
 
-// keptDays limits rows to those of a page whose days hold.
-const keptDays = ` kept where page_id = $1 and unit between $2 and $3
+// keptDays limits rows to those of days that hold.
+const keptDays = ` kept where page_id = any($1) and unit between $2 and $3
 	and not exists (select from daily_due where daily_due.page_id = kept.page_id and daily_due.unit = kept.unit)`
 
-func keptSheet(ctx context.Context, tx pgx.Tx, pageID uuid.UUID, first, last time.Time) (daily.Sheet, error) {
-	var sheet daily.Sheet
-	rows, err := tx.Query(ctx, "select day::text, source, evidence, device, views, visits, visitors, clicks, clicked_visits from daily_pages"+keptDays, pageID, first, last)
+func keptSheets(ctx context.Context, tx pgx.Tx, figures map[uuid.UUID]*Figures, ids []uuid.UUID, first, last time.Time) error {
+	var id uuid.UUID
+	var p daily.PageRow
+	err := eachRow(ctx, tx, "select page_id, day::text, source, evidence, device, views, visits, visitors, clicks, clicked_visits from daily_pages"+keptDays,
+		[]any{ids, first, last},
+		[]any{&id, &p.Day, &p.Source, (*string)(&p.Evidence), (*string)(&p.Device), &p.Views, &p.Visits, &p.Visitors, &p.Clicks, &p.ClickedVisits},
+		func() { figures[id].Sheet.Pages = append(figures[id].Sheet.Pages, p) })
 	if err != nil {
-		return sheet, err
+		return err
 	}
-	sheet.Pages, err = pgx.CollectRows(rows, func(row pgx.CollectableRow) (r daily.PageRow, err error) {
-		return r, row.Scan(&r.Day, &r.Source, (*string)(&r.Evidence), (*string)(&r.Device), &r.Views, &r.Visits, &r.Visitors, &r.Clicks, &r.ClickedVisits)
-	})
+	var b daily.BlockRow
+	err = eachRow(ctx, tx, "select page_id, day::text, block, source, device, clicks, takers, reach from daily_blocks"+keptDays,
+		[]any{ids, first, last},
+		[]any{&id, &b.Day, &b.Block, &b.Source, (*string)(&b.Device), &b.Clicks, &b.Takers, &b.Reach},
+		func() { figures[id].Sheet.Blocks = append(figures[id].Sheet.Blocks, b) })
 	if err != nil {
-		return sheet, err
+		return err
 	}
-	if rows, err = tx.Query(ctx, "select day::text, block, source, device, clicks, takers, reach from daily_blocks"+keptDays, pageID, first, last); err != nil {
-		return sheet, err
-	}
-	sheet.Blocks, err = pgx.CollectRows(rows, func(row pgx.CollectableRow) (r daily.BlockRow, err error) {
-		return r, row.Scan(&r.Day, &r.Block, &r.Source, (*string)(&r.Device), &r.Clicks, &r.Takers, &r.Reach)
-	})
-	if err != nil {
-		return sheet, err
-	}
-	if rows, err = tx.Query(ctx, "select day::text, reason, views, clicks from daily_left_out"+keptDays, pageID, first, last); err != nil {
-		return sheet, err
-	}
-	sheet.LeftOut, err = pgx.CollectRows(rows, func(row pgx.CollectableRow) (r daily.LeftOutRow, err error) {
-		return r, row.Scan(&r.Day, &r.Reason, &r.Views, &r.Clicks)
-	})
-	return sheet, err
+	var l daily.LeftOutRow
+	return eachRow(ctx, tx, "select page_id, day::text, reason, views, clicks from daily_left_out"+keptDays,
+		[]any{ids, first, last},
+		[]any{&id, &l.Day, &l.Reason, &l.Views, &l.Clicks},
+		func() { figures[id].Sheet.LeftOut = append(figures[id].Sheet.LeftOut, l) })
 }
 
-func waitingEvents(ctx context.Context, tx pgx.Tx, pageID uuid.UUID, first, last time.Time) ([][]traffic.Event, error) {
+func eachRow(ctx context.Context, tx pgx.Tx, query string, args, into []any, take func()) error {
+	rows, err := tx.Query(ctx, query, args...)
+	if err != nil {
+		return err
+	}
+	_, err = pgx.ForEachRow(rows, into, func() error { take(); return nil })
+	return err
+}
+
+func waitingEvents(ctx context.Context, tx pgx.Tx, figures map[uuid.UUID]*Figures, ids []uuid.UUID, first, last time.Time) error {
 	rows, err := tx.Query(ctx, selectEvents+`
 		join daily_due on daily_due.page_id = events.page_id and at >= daily_due.unit::timestamp at time zone 'UTC' and at < (daily_due.unit + 1)::timestamp at time zone 'UTC'
-		where events.page_id = $1 and unit between $2 and $3 and at >= $4::timestamptz and at < $5::timestamptz`, pageID, first, last, first, last.AddDate(0, 0, 1))
+		where events.page_id = any($1) and unit between $2 and $3 and at >= $4::timestamptz and at < $5::timestamptz`, ids, first, last, first, last.AddDate(0, 0, 1))
 	if err != nil {
-		return nil, err
+		return err
 	}
-	events, err := collectEvents(rows)
+	byID, err := collectEventsByID(rows)
 	if err != nil {
-		return nil, fmt.Errorf("read events that are not summed up: %w", err)
+		return fmt.Errorf("read events that are not summed up: %w", err)
 	}
-	return daily.ByUTCDay(events), nil
+	for id, events := range byID {
+		figures[id].Waiting = daily.ByUTCDay(events)
+	}
+	return nil
 }
 
 // adopt gives what an unlisted source of a page brought so far to one of its

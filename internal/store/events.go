@@ -94,7 +94,7 @@ func wanted(ctx context.Context, tx pgx.Tx, events []Event) ([]Event, error) {
 	}
 	// The lock keeps the pages, and what is pruned of them, as they are until the
 	// events are stored.
-	rows, err := tx.Query(ctx, "select id, nullif(pruned_before, '-infinity') from pages where id = any($1) for share", ids)
+	rows, err := tx.Query(ctx, "select id, nullif(pruned_before, '-infinity') from counted where id = any($1) for share", ids)
 	if err != nil {
 		return nil, err
 	}
@@ -209,8 +209,8 @@ func markSeen(ctx context.Context, tx pgx.Tx, events []Event) error {
 // another, as they came: repeats are not marked.
 func (s *Store) Events(ctx context.Context, workspace, pageID uuid.UUID, from, to time.Time) ([]traffic.Event, error) {
 	rows, err := s.pool.Query(ctx, selectEvents+`
-		join pages on pages.id = events.page_id
-		where pages.workspace_id = $1 and pages.id = $2 and at >= $3 and at < $4
+		join counted on counted.id = events.page_id
+		where counted.workspace_id = $1 and counted.id = $2 and at >= $3 and at < $4
 		order by at, events.id`, workspace, pageID, from, to)
 	if err != nil {
 		return nil, err
@@ -218,13 +218,25 @@ func (s *Store) Events(ctx context.Context, workspace, pageID uuid.UUID, from, t
 	return collectEvents(rows)
 }
 
-const selectEvents = `select events.id::text, at, kind, edition, block, item, place, source, evidence, user_agent, visitor, flags from events `
+const selectEvents = `select events.page_id, events.id::text, at, kind, edition, block, item, place, source, evidence, user_agent, visitor, flags from events `
 
-// collectEvents reads the rows of selectEvents. Texts that many rows share are
-// held once: a busy day has hundreds of thousands.
+// collectEvents reads the rows of selectEvents.
 func collectEvents(rows pgx.Rows) ([]traffic.Event, error) {
-	var visitor []byte
-	var userAgent string
+	var all []traffic.Event
+	err := eachEvent(rows, func(_ uuid.UUID, event traffic.Event) { all = append(all, event) })
+	return all, err
+}
+
+// collectEventsByID is collectEvents for several pages and short links.
+func collectEventsByID(rows pgx.Rows) (map[uuid.UUID][]traffic.Event, error) {
+	byID := make(map[uuid.UUID][]traffic.Event)
+	err := eachEvent(rows, func(id uuid.UUID, event traffic.Event) { byID[id] = append(byID[id], event) })
+	return byID, err
+}
+
+// eachEvent reads the rows of selectEvents one by one. Texts that many rows share
+// are held once: a busy day has hundreds of thousands.
+func eachEvent(rows pgx.Rows, take func(id uuid.UUID, event traffic.Event)) error {
 	texts := make(map[string]string)
 	once := func(text *string) {
 		if held, ok := texts[*text]; ok {
@@ -233,16 +245,22 @@ func collectEvents(rows pgx.Rows) ([]traffic.Event, error) {
 			texts[*text] = *text
 		}
 	}
-	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (traffic.Event, error) {
-		var event traffic.Event
-		err := row.Scan(&event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence, &userAgent, &visitor, &event.Flags)
+	var id uuid.UUID
+	var event traffic.Event
+	var userAgent string
+	var visitor []byte
+	_, err := pgx.ForEachRow(rows, []any{
+		&id, &event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence, &userAgent, &visitor, &event.Flags,
+	}, func() error {
 		copy(event.Visitor[:], visitor)
 		event.Device = traffic.DeviceOf(userAgent)
 		for _, text := range []*string{(*string)(&event.Kind), &event.Block, &event.Item, &event.Source, (*string)(&event.Evidence)} {
 			once(text)
 		}
-		return event, err
+		take(id, event)
+		return nil
 	})
+	return err
 }
 
 // CountEvents is how many events of a page are in the table.
@@ -259,10 +277,10 @@ func (s *Store) FirstDay(ctx context.Context, workspace, pageID uuid.UUID, fallb
 	var first *time.Time
 	err := s.pool.QueryRow(ctx, `
 		select least(
-			(select min(at) from events where page_id = pages.id),
-			(select min(day)::timestamp at time zone workspaces.zone from daily_pages where page_id = pages.id))
-		from pages join workspaces on workspaces.id = pages.workspace_id
-		where pages.workspace_id = $1 and pages.id = $2`, workspace, pageID).Scan(&first)
+			(select min(at) from events where page_id = counted.id),
+			(select min(day)::timestamp at time zone workspaces.zone from daily_pages where page_id = counted.id))
+		from counted join workspaces on workspaces.id = counted.workspace_id
+		where counted.workspace_id = $1 and counted.id = $2`, workspace, pageID).Scan(&first)
 	if err != nil || first == nil {
 		return fallback, err
 	}

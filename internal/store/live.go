@@ -31,9 +31,9 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 		Address     string
 		Document    *page.Document `gorm:"serializer:json"`
 	}
-	err := s.db.WithContext(ctx).Table("page_addresses asked").
-		Joins("join pages on pages.id = asked.page_id").
-		Joins("join page_addresses present on present.page_id = pages.id and present.present").
+	err := s.db.WithContext(ctx).Table("addresses asked").
+		Joins("join pages on pages.id = asked.counted_id").
+		Joins("join addresses present on present.counted_id = pages.id and present.present").
 		Joins("left join editions on editions.page_id = pages.id and editions.number = pages.live_edition").
 		Select("pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document").
 		Where("asked.address = ?", address).Take(&row).Error

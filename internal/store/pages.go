@@ -34,21 +34,13 @@ type Edition struct {
 	MemberID    *uuid.UUID
 }
 
-// PageAddress is a present or past address of a page.
-type PageAddress struct {
-	Address string `gorm:"primaryKey"`
-	PageID  uuid.UUID
-	Present bool
-	Since   time.Time
-}
-
 func createPage(tx *gorm.DB, workspace uuid.UUID, address string, doc page.Document, now time.Time) (Page, error) {
-	created := Page{ID: newID(), WorkspaceID: workspace, Draft: doc, Revision: 1, CreatedAt: now, Address: address}
-	if err := tx.Omit("Address").Create(&created).Error; err != nil {
+	id, err := addressed(tx, workspace, address, now)
+	if err != nil {
 		return Page{}, err
 	}
-	err := tx.Create(&PageAddress{Address: address, PageID: created.ID, Present: true, Since: now}).Error
-	return created, err
+	created := Page{ID: id, WorkspaceID: workspace, Draft: doc, Revision: 1, CreatedAt: now, Address: address}
+	return created, tx.Omit("Address").Create(&created).Error
 }
 
 // CreatePage adds a page to a workspace; ErrAddressTaken when it cannot have
@@ -59,15 +51,12 @@ func (s *Store) CreatePage(ctx context.Context, workspace uuid.UUID, address str
 		created, err = createPage(tx, workspace, address, doc, now)
 		return err
 	})
-	if violates(err, "page_addresses_pkey") {
-		return Page{}, ErrAddressTaken
-	}
 	return created, err
 }
 
 func (s *Store) pages(ctx context.Context, workspace uuid.UUID) *gorm.DB {
-	return s.db.WithContext(ctx).Model(&Page{}).Select("pages.*, page_addresses.address").
-		Joins("join page_addresses on page_addresses.page_id = pages.id and present").
+	return s.db.WithContext(ctx).Model(&Page{}).Select("pages.*, addresses.address").
+		Joins("join addresses on addresses.counted_id = pages.id and present").
 		Where("workspace_id = ?", workspace)
 }
 
@@ -160,26 +149,11 @@ func (s *Store) Editions(ctx context.Context, workspace, id uuid.UUID) (map[int]
 // ErrAddressTaken when the address is or ever was another page's.
 func (s *Store) ChangeAddress(ctx context.Context, workspace, id uuid.UUID, address string, now time.Time) (Page, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		var owned int64
-		if err := tx.Model(&Page{}).Where("id = ? and workspace_id = ?", id, workspace).Count(&owned).Error; err != nil {
+		if err := tx.Select("id").Where("id = ? and workspace_id = ?", id, workspace).Take(&Page{}).Error; err != nil {
+			return found(err)
+		}
+		if err := readdress(tx, workspace, id, address, now); err != nil {
 			return err
-		}
-		if owned == 0 {
-			return ErrNotFound
-		}
-		if err := tx.Model(&PageAddress{}).Where("page_id = ?", id).Update("present", false).Error; err != nil {
-			return err
-		}
-		done := tx.Clauses(clause.OnConflict{
-			Columns:   []clause.Column{{Name: "address"}},
-			DoUpdates: clause.Assignments(map[string]any{"present": true}),
-			Where:     clause.Where{Exprs: []clause.Expression{gorm.Expr("page_addresses.page_id = excluded.page_id")}},
-		}).Create(&PageAddress{Address: address, PageID: id, Present: true, Since: now})
-		if done.Error != nil {
-			return done.Error
-		}
-		if done.RowsAffected == 0 {
-			return ErrAddressTaken
 		}
 		return announce(tx, id)
 	})

@@ -21,7 +21,7 @@ type Unit struct {
 func (s *Store) UnitsWithEvents(ctx context.Context) ([]Unit, error) {
 	rows, err := s.pool.Query(ctx, `
 		select distinct page_id, (at at time zone 'UTC')::date as day from events
-		join pages on pages.id = events.page_id order by page_id, day`)
+		join counted on counted.id = events.page_id order by page_id, day`)
 	if err != nil {
 		return nil, err
 	}

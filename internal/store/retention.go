@@ -16,9 +16,9 @@ import (
 // first, by whoever does that; until then their events stay.
 func (s *Store) Prune(ctx context.Context, now time.Time) (int64, error) {
 	rows, err := s.pool.Query(ctx, `
-		select pages.id, workspaces.keep_days from pages join workspaces on workspaces.id = pages.workspace_id
-		where exists (select from events where page_id = pages.id and at < $1::timestamptz - workspaces.keep_days * interval '1 day')
-		order by pages.id`, now)
+		select counted.id, workspaces.keep_days from counted join workspaces on workspaces.id = counted.workspace_id
+		where exists (select from events where page_id = counted.id and at < $1::timestamptz - workspaces.keep_days * interval '1 day')
+		order by counted.id`, now)
 	if err != nil {
 		return 0, err
 	}
@@ -44,7 +44,7 @@ func (s *Store) Prune(ctx context.Context, now time.Time) (int64, error) {
 func (s *Store) prunePage(ctx context.Context, pageID uuid.UUID, before time.Time) (deleted int64, err error) {
 	err = pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		// Nothing of these days is recorded from here on, so none becomes due.
-		if _, err := tx.Exec(ctx, "update pages set pruned_before = greatest(pruned_before, $2) where id = $1", pageID, before); err != nil {
+		if _, err := tx.Exec(ctx, "update counted set pruned_before = greatest(pruned_before, $2) where id = $1", pageID, before); err != nil {
 			return err
 		}
 		done, err := tx.Exec(ctx, `

@@ -9,7 +9,7 @@ import (
 	"gorm.io/gorm"
 )
 
-// SharedFigures is a read-only address of a page's figures.
+// SharedFigures is a read-only address of the figures of a page or a short link.
 type SharedFigures struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	PageID    uuid.UUID
@@ -27,13 +27,14 @@ func digestOf(token string) []byte {
 // ShareFigures makes an address that opens with token.
 func (s *Store) ShareFigures(ctx context.Context, workspace, pageID uuid.UUID, name, token string, until, now time.Time) (SharedFigures, error) {
 	shared := SharedFigures{ID: newID(), PageID: pageID, Digest: digestOf(token), Name: name, Until: until, CreatedAt: now}
-	if _, err := s.Page(ctx, workspace, pageID); err != nil {
-		return shared, err
+	if err := s.db.WithContext(ctx).Where("id = ? and workspace_id = ?", pageID, workspace).Take(&counted{}).Error; err != nil {
+		return shared, found(err)
 	}
 	return shared, s.db.WithContext(ctx).Create(&shared).Error
 }
 
-// ListShared lists the addresses of a page's figures, latest first.
+// ListShared lists the addresses of the figures of a page or a short link, latest
+// first.
 func (s *Store) ListShared(ctx context.Context, workspace, pageID uuid.UUID) ([]SharedFigures, error) {
 	var shared []SharedFigures
 	err := s.shared(ctx, workspace, pageID).Order("shared_figures.created_at desc").Find(&shared).Error
@@ -41,7 +42,7 @@ func (s *Store) ListShared(ctx context.Context, workspace, pageID uuid.UUID) ([]
 }
 
 func (s *Store) shared(ctx context.Context, workspace, pageID uuid.UUID) *gorm.DB {
-	return s.db.WithContext(ctx).Where("page_id = (select id from pages where workspace_id = ? and id = ?)", workspace, pageID)
+	return s.db.WithContext(ctx).Where("page_id = (select id from counted where workspace_id = ? and id = ?)", workspace, pageID)
 }
 
 // CloseShared closes an address for good.
@@ -53,17 +54,14 @@ func (s *Store) CloseShared(ctx context.Context, workspace, pageID, id uuid.UUID
 	return done.Error
 }
 
-// OpenShared finds the page whose figures a token opens at that time.
-func (s *Store) OpenShared(ctx context.Context, token string, now time.Time) (SharedFigures, Page, error) {
-	var shared SharedFigures
-	err := s.db.WithContext(ctx).Where("digest = ? and until > ?", digestOf(token), now).Take(&shared).Error
+// OpenShared finds what a token opens at that time, and the workspace that shared
+// it.
+func (s *Store) OpenShared(ctx context.Context, token string, now time.Time) (shared SharedFigures, workspace uuid.UUID, err error) {
+	err = s.db.WithContext(ctx).Where("digest = ? and until > ?", digestOf(token), now).Take(&shared).Error
 	if err != nil {
-		return shared, Page{}, found(err)
+		return shared, workspace, found(err)
 	}
-	var owner Page
-	if err := s.db.WithContext(ctx).Select("workspace_id").Where("id = ?", shared.PageID).Take(&owner).Error; err != nil {
-		return shared, owner, found(err)
-	}
-	owner, err = s.Page(ctx, owner.WorkspaceID, shared.PageID)
-	return shared, owner, err
+	var owner counted
+	err = s.db.WithContext(ctx).Where("id = ?", shared.PageID).Take(&owner).Error
+	return shared, owner.WorkspaceID, found(err)
 }

@@ -28,14 +28,14 @@ func (s *Store) MediaOf(ctx context.Context, workspace uuid.UUID, take func(name
 	return err
 }
 
-// EachEvent hands out every raw event of a page of a workspace in the order of
+// EachEvent hands out every raw event of a page or a short link of a workspace in the order of
 // time, one at a time.
 func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take func(Event) error) error {
 	rows, err := s.pool.Query(ctx, `
 		select events.id, at, page_id, edition, kind, block, item, place, source, evidence, tag,
 			utm_source, utm_medium, utm_campaign, utm_term, utm_content, referrer, user_agent, visitor, flags, rules
-		from events join pages on pages.id = events.page_id
-		where pages.workspace_id = $1 and pages.id = $2 order by at, events.id`, workspace, pageID)
+		from events join counted on counted.id = events.page_id
+		where counted.workspace_id = $1 and counted.id = $2 order by at, events.id`, workspace, pageID)
 	if err != nil {
 		return err
 	}
@@ -52,22 +52,22 @@ func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take
 }
 
 // EraseWorkspace deletes a workspace with everything in it: members and their
-// sessions, pages, addresses, sources, pictures, events and sums. Addresses are
+// sessions, pages, short links, addresses, sources, pictures, events and sums. Addresses are
 // free again. What still waits in the log of its events is left out when it
 // arrives.
 func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		var pages []uuid.UUID
+		var ids []uuid.UUID
 		// Nothing is recorded of them from here on.
-		err := tx.Raw("select id from pages where workspace_id = ? for update", workspace).Scan(&pages).Error
+		err := tx.Raw("select id from counted where workspace_id = ? for update", workspace).Scan(&ids).Error
 		if err != nil {
 			return err
 		}
-		if err := tx.Exec("delete from events where page_id in ?", pages).Error; err != nil {
+		if err := tx.Exec("delete from events where page_id in ?", ids).Error; err != nil {
 			return fmt.Errorf("erase events: %w", err)
 		}
-		for _, page := range pages {
-			if err := announce(tx, page); err != nil {
+		for _, id := range ids {
+			if err := announce(tx, id); err != nil {
 				return err
 			}
 		}

@@ -4,7 +4,7 @@ import (
 	"strings"
 )
 
-// Limits on a page's address, in characters.
+// Limits on the address of a page or a short link, in characters.
 const (
 	MinPageAddress = 3
 	MaxPageAddress = 40
@@ -32,14 +32,24 @@ func init() {
 // no hyphen at either end or doubled, no reserved word. Case does not matter;
 // what is returned is in lower case. Refusals are *RefusedError.
 func ParsePageAddress(text string) (string, error) {
+	return parseName(text, "page address", "quarrow-clay")
+}
+
+// ParseShortAddress reads the address of a short link, by the rules for pages:
+// the two stand in the same place, and neither may be taken for the other.
+func ParseShortAddress(text string) (string, error) {
+	return parseName(text, "short address", "spring-firing")
+}
+
+func parseName(text, noun, example string) (string, error) {
 	name := strings.ToLower(clean(text))
 	switch {
 	case len(name) < MinPageAddress:
-		return "", refuse("A page address has at least %d characters.", MinPageAddress)
+		return "", refuse("A %s has at least %d characters.", noun, MinPageAddress)
 	case len(name) > MaxPageAddress:
-		return "", refuse("A page address has at most %d characters; this one has %d.", MaxPageAddress, len([]rune(name)))
+		return "", refuse("A %s has at most %d characters; this one has %d.", noun, MaxPageAddress, len([]rune(name)))
 	case !isCode(name):
-		return "", refuse("A page address is made of the letters a to z, digits and single hyphens inside, like “quarrow-clay”.")
+		return "", refuse("A %s is made of the letters a to z, digits and single hyphens inside, like “%s”.", noun, example)
 	case reserved[name]:
 		return "", refuse("“%s” is kept for the service itself. Add a word to it, like “%s-studio”.", name, name)
 	}

@@ -1,0 +1,176 @@
+// Package shortlink holds the rules for short links: an address of ours that
+// leads to a destination of the creator's, now or within windows, and what it is
+// called in the studio.
+package shortlink
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"jundle/internal/core/address"
+	"jundle/internal/core/invalid"
+	"jundle/internal/core/picture"
+	"jundle/internal/core/window"
+)
+
+// Limits of a short link, in characters unless they say otherwise.
+const (
+	MaxName   = 80
+	MaxNote   = 500
+	MaxLabels = 10 // of one link
+	maxLabel  = 24
+	maxTitle  = 120
+	maxText   = 200
+	maxTimes  = 20 // windows of one link
+)
+
+// Redirects are the status codes a redirect may have, the one to begin with
+// first. Source: RFC 9110, 15.4.
+var Redirects = []int{302, 301, 307, 308}
+
+// Link is what a creator says of a short link. Its own address is kept beside it.
+type Link struct {
+	Name        string          `json:"name" doc:"What it is called in the studio; the destination's host when empty. At most 80 characters."`
+	Destination string          `json:"destination" doc:"Web address it leads to."`
+	Redirect    int             `json:"redirect" enum:"302,301,307,308" doc:"Status code of the answer (RFC 9110, 15.4)."`
+	On          bool            `json:"on"`
+	Windows     []window.Window `json:"windows,omitempty"`
+	Fallback    string          `json:"fallback,omitempty" doc:"Web address it leads to while it is off or outside its windows; a notice when empty."`
+	Labels      []string        `json:"labels" nullable:"false" doc:"At most 10, each of at most 24 characters."`
+	Note        string          `json:"note,omitempty" doc:"For the workspace's eyes only; at most 500 characters."`
+	Card        Card            `json:"card,omitzero"`
+}
+
+// Card is what networks show of the link in a post in place of the destination's
+// own card.
+type Card struct {
+	Title   string           `json:"title,omitempty" doc:"At most 120 characters; without it the destination's own card is shown."`
+	Text    string           `json:"text,omitempty" doc:"At most 200 characters."`
+	Picture *picture.Picture `json:"picture,omitempty"`
+}
+
+// IsSet tells whether the link has a card of its own.
+func (c Card) IsSet() bool { return c.Title != "" }
+
+// New is a link as it is made from nothing but its destination.
+func New(destination string) Link {
+	return Link{Destination: destination, Redirect: Redirects[0], On: true, Labels: []string{}}
+}
+
+// Tidy checks a link and writes it the one way it is kept. The error is an
+// *invalid.Error under the names of the fields.
+func (l Link) Tidy() (Link, error) {
+	var wrong invalid.List
+	l.Destination = webAddress(&wrong, "destination", l.Destination)
+	if strings.TrimSpace(l.Fallback) != "" {
+		l.Fallback = webAddress(&wrong, "fallback", l.Fallback)
+	} else {
+		l.Fallback = ""
+	}
+	l.Name = wrong.Line("name", "The name", l.Name, MaxName)
+	if l.Name == "" {
+		if link, err := address.ParseLink(l.Destination); err == nil {
+			l.Name = shorten(link.Name(), MaxName)
+		}
+	}
+	if l.Redirect == 0 {
+		l.Redirect = Redirects[0]
+	}
+	if !slices.Contains(Redirects, l.Redirect) {
+		wrong.Add("redirect", "A redirect is one of 301, 302, 307 and 308.")
+	}
+	if len(l.Windows) > maxTimes {
+		wrong.Add("windows", "A short link has at most %d windows.", maxTimes)
+	}
+	l.Labels = tidyLabels(&wrong, l.Labels)
+	l.Note = wrong.Lines("note", "The note", l.Note, MaxNote)
+	l.Card.Title = wrong.Line("card/title", "The title", l.Card.Title, maxTitle)
+	l.Card.Text = wrong.Line("card/text", "The text", l.Card.Text, maxText)
+	l.Card.Picture.Tidy(&wrong, "card/picture")
+	if !l.Card.IsSet() && (l.Card.Text != "" || l.Card.Picture != nil) {
+		wrong.Add("card/title", "A card needs a title: networks show none without.")
+	}
+	return l, wrong.Err()
+}
+
+func webAddress(wrong *invalid.List, where, text string) string {
+	link, err := address.ParseLink(text)
+	switch {
+	case err != nil:
+		wrong.Add(where, "%s", err)
+	case !link.IsWeb():
+		wrong.Add(where, "A short link leads to a web page: an address that begins with https or http.")
+	default:
+		return link.URL
+	}
+	return text
+}
+
+// tidyLabels writes labels once each, in the order they were given, whatever
+// their case.
+func tidyLabels(wrong *invalid.List, labels []string) []string {
+	tidied := []string{}
+	for _, label := range labels {
+		label = strings.TrimPrefix(wrong.Line("labels", "A label", label, maxLabel), "#")
+		same := func(other string) bool { return strings.EqualFold(label, other) }
+		if label != "" && !slices.ContainsFunc(tidied, same) {
+			tidied = append(tidied, label)
+		}
+	}
+	if len(tidied) > MaxLabels {
+		wrong.Add("labels", "A short link has at most %d labels.", MaxLabels)
+	}
+	return tidied
+}
+
+func shorten(text string, limit int) string {
+	if runes := []rune(text); len(runes) > limit {
+		return string(runes[:limit])
+	}
+	return text
+}
+
+// State is whether a link is in force, and why not.
+type State string
+
+// The states of a link.
+const (
+	InForce State = "in force"
+	Off     State = "off"
+	Before  State = State(window.Before)
+	Over    State = State(window.Over)
+)
+
+// StateAt tells whether the link is in force at a moment.
+func (l Link) StateAt(at time.Time) State {
+	if !l.On {
+		return Off
+	}
+	return State(window.StateAt(l.Windows, at))
+}
+
+// Outcome is where somebody was led.
+type Outcome string
+
+// The outcomes. Figures are kept apart by them.
+const (
+	Destination Outcome = "destination"
+	Fallback    Outcome = "fallback"
+	Nowhere     Outcome = "nowhere"
+)
+
+// Outcomes lists them in the order in which they are shown.
+var Outcomes = []Outcome{Destination, Fallback, Nowhere}
+
+// Lead is where the link leads at a moment; the address is empty when it leads
+// nowhere.
+func (l Link) Lead(at time.Time) (address string, outcome Outcome) {
+	switch {
+	case l.StateAt(at) == InForce:
+		return l.Destination, Destination
+	case l.Fallback != "":
+		return l.Fallback, Fallback
+	}
+	return "", Nowhere
+}

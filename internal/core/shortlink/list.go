@@ -1,0 +1,138 @@
+package shortlink
+
+import (
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+
+	"jundle/internal/core/address"
+	"jundle/internal/core/invalid"
+)
+
+// MaxListed is how many links can be made from one list.
+const MaxListed = 500
+
+// Columns of a list. A list with a first row of these names may have them in any
+// order; without one they come in this order, and those at the end may be left
+// out.
+var Columns = []string{"destination", "short address", "name", "labels", "note"}
+
+// Entry is one row of a list. Wrong says what is wrong with it, and is empty when
+// nothing is.
+type Entry struct {
+	Row     int // counted from 1, as a spreadsheet counts rows
+	Address string
+	Link    Link
+	Wrong   string
+}
+
+// ErrTooLong is answered to a list of more than MaxListed rows.
+var ErrTooLong = fmt.Errorf("a list has at most %d rows", MaxListed)
+
+// ReadList reads a list of links to be made: comma-separated values (RFC 4180),
+// or with tabs, as a spreadsheet copies them. One address a line is such a list
+// too. A row that is wrong keeps none of the others from being read; one that
+// cannot be told apart from the next ends the reading with a *csv.ParseError.
+func ReadList(text string) ([]Entry, error) {
+	reader := csv.NewReader(strings.NewReader(strings.TrimPrefix(text, "\ufeff")))
+	reader.FieldsPerRecord, reader.TrimLeadingSpace = -1, true
+	if first, _, _ := strings.Cut(text, "\n"); strings.Contains(first, "\t") {
+		reader.Comma = '\t'
+	}
+	var entries []Entry
+	order := Columns
+	taken := make(map[string]int)
+	for {
+		cells, err := reader.Read()
+		if errors.Is(err, io.EOF) {
+			return entries, nil
+		}
+		if err != nil {
+			return entries, err
+		}
+		row, _ := reader.FieldPos(0)
+		if len(entries) == 0 && isHead(cells) {
+			order = head(cells)
+			continue
+		}
+		if len(entries) == MaxListed {
+			return entries, ErrTooLong
+		}
+		entry := readEntry(row, order, cells)
+		if entry.Wrong == "" && entry.Address != "" {
+			if before, twice := taken[entry.Address]; twice {
+				entry.Wrong = fmt.Sprintf("Row %d has this short address already.", before)
+			}
+			taken[entry.Address] = row
+		}
+		entries = append(entries, entry)
+	}
+}
+
+// isHead tells a row of names from one of values: no destination is called like
+// its column.
+func isHead(cells []string) bool {
+	for _, cell := range cells {
+		if strings.EqualFold(strings.TrimSpace(cell), Columns[0]) {
+			return true
+		}
+	}
+	return false
+}
+
+func head(cells []string) []string {
+	order := make([]string, len(cells))
+	for i, cell := range cells {
+		order[i] = strings.ToLower(strings.TrimSpace(cell))
+	}
+	return order
+}
+
+func readEntry(row int, order, cells []string) Entry {
+	values := make(map[string]string)
+	for i, cell := range cells {
+		if i < len(order) {
+			values[order[i]] = undefused(strings.TrimSpace(cell))
+		}
+	}
+	entry := Entry{Row: row, Link: New(values["destination"])}
+	entry.Link.Name, entry.Link.Note = values["name"], values["note"]
+	if labels := values["labels"]; labels != "" {
+		entry.Link.Labels = strings.FieldsFunc(labels, func(r rune) bool { return r == ';' || r == ',' })
+	}
+	var wrong invalid.List
+	if short := values["short address"]; short != "" {
+		// What was exported is a whole address; its last part is meant.
+		short = short[strings.LastIndex(short, "/")+1:]
+		var err error
+		if entry.Address, err = address.ParseShortAddress(short); err != nil {
+			wrong.Add("address", "%s", err)
+		}
+	}
+	link, err := entry.Link.Tidy()
+	entry.Link = link
+	if err != nil {
+		wrong.Add("", "%s", err)
+	}
+	if err := wrong.Err(); err != nil {
+		entry.Wrong = err.Error()
+	}
+	return entry
+}
+
+// undefused takes off what keeps a spreadsheet from running a text, as it is put
+// on when a list is written.
+func undefused(text string) string {
+	if len(text) > 1 && text[0] == '\'' && strings.ContainsRune("=+-@", rune(text[1])) {
+		return text[1:]
+	}
+	return text
+}
+
+// WriteRow writes a link as a row of a list under Columns. Texts that a
+// spreadsheet would run are to be defused by whoever writes the file.
+func WriteRow(short string, link Link) []string {
+	return []string{link.Destination, short, link.Name, strings.Join(link.Labels, "; "), link.Note}
+}

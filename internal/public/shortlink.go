@@ -1,0 +1,54 @@
+package public
+
+import (
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"jundle/internal/core/shortlink"
+	"jundle/internal/core/traffic"
+	"jundle/internal/render"
+)
+
+// follow leads the visitor where a short link leads at the moment. A network that
+// fetches a card for a post is shown the link's own, where it has one.
+func (s *Server) follow(c *gin.Context, live *liveLink) {
+	hit := s.hit(c, live.ID, live.WorkspaceID, live.book)
+	destination, outcome := live.Link.Lead(hit.At)
+	hit.Kind, hit.Block = traffic.Click, string(outcome)
+	event := s.Recorder.Decide(hit)
+	s.Recorder.Record(event)
+
+	// A stored answer would freeze the destination and stop the count.
+	c.Header("Cache-Control", "no-store")
+	c.Header("X-Robots-Tag", "noindex, nofollow")
+	switch {
+	case outcome == shortlink.Nowhere:
+		s.message(c, http.StatusNotFound, leadsNowhere[live.Link.StateAt(hit.At)])
+	case event.Flags&traffic.Preview != 0 && live.Link.Card.IsSet():
+		s.card(c, live, destination)
+	default:
+		if s.Reroute != nil {
+			destination = s.Reroute(destination)
+		}
+		c.Header("Location", destination)
+		c.Status(live.Link.Redirect)
+	}
+}
+
+// leadsNowhere says why a link leads nowhere.
+var leadsNowhere = map[shortlink.State]render.Notice{
+	shortlink.Off:    {Title: "Nothing behind it now", Says: "Whoever gave you this link has switched it off."},
+	shortlink.Before: {Title: "Not yet", Says: "This link does not lead anywhere yet. Please try it again later."},
+	shortlink.Over:   {Title: "This is over", Says: "What this link led to has ended."},
+}
+
+func (s *Server) card(c *gin.Context, live *liveLink, leads string) {
+	body, policy, err := render.Card(live.Link.Card, s.Origin, live.Address(), leads)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	c.Header("Content-Security-Policy", policy)
+	c.Data(http.StatusOK, "text/html; charset=utf-8", body)
+}

@@ -1,0 +1,137 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+
+	"jundle/internal/core/shortlink"
+)
+
+// ShortLink is a short link with its addresses.
+type ShortLink struct {
+	ID          uuid.UUID `gorm:"primaryKey"`
+	WorkspaceID uuid.UUID
+	Link        shortlink.Link `gorm:"serializer:json"`
+	// Revision rises by one with every change.
+	Revision  int64
+	CreatedAt time.Time
+	// Addresses are the present one and those before it, latest first.
+	Addresses []Address `gorm:"foreignKey:CountedID"`
+}
+
+// Address is the present one.
+func (l ShortLink) Address() string {
+	for _, address := range l.Addresses {
+		if address.Present {
+			return address.Address
+		}
+	}
+	return ""
+}
+
+// NewShortLink is a short link to be made.
+type NewShortLink struct {
+	Address string
+	Link    shortlink.Link
+}
+
+// AddShortLink makes a short link; ErrAddressTaken when the address is or ever was
+// somebody's.
+func (s *Store) AddShortLink(ctx context.Context, workspace uuid.UUID, made NewShortLink, now time.Time) (ShortLink, error) {
+	added := ShortLink{WorkspaceID: workspace, Link: made.Link, Revision: 1, CreatedAt: now}
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
+		if added.ID, err = addressed(tx, workspace, made.Address, now); err != nil {
+			return err
+		}
+		return tx.Omit("Addresses").Create(&added).Error
+	})
+	if err != nil {
+		return ShortLink{}, err
+	}
+	return s.ShortLink(ctx, workspace, added.ID)
+}
+
+// TakenAddresses tells which of these addresses lead somewhere already.
+func (s *Store) TakenAddresses(ctx context.Context, addresses []string) (map[string]bool, error) {
+	var rows []string
+	err := s.db.WithContext(ctx).Model(&Address{}).Where("address in ?", addresses).Pluck("address", &rows).Error
+	taken := make(map[string]bool, len(rows))
+	for _, address := range rows {
+		taken[address] = true
+	}
+	return taken, err
+}
+
+func (s *Store) shortLinks(ctx context.Context, workspace uuid.UUID) *gorm.DB {
+	return s.db.WithContext(ctx).Where("workspace_id = ?", workspace).
+		Preload("Addresses", func(db *gorm.DB) *gorm.DB { return db.Order("present desc, since desc, address") })
+}
+
+// ShortLinks lists the short links of a workspace, latest first.
+func (s *Store) ShortLinks(ctx context.Context, workspace uuid.UUID) ([]ShortLink, error) {
+	var links []ShortLink
+	err := s.shortLinks(ctx, workspace).Order("created_at desc, id desc").Find(&links).Error
+	return links, err
+}
+
+// ShortLink finds one short link of a workspace.
+func (s *Store) ShortLink(ctx context.Context, workspace, id uuid.UUID) (ShortLink, error) {
+	var one ShortLink
+	err := s.shortLinks(ctx, workspace).Where("id = ?", id).Take(&one).Error
+	return one, found(err)
+}
+
+// SaveShortLink replaces what a short link is when it is still at revision, and
+// returns it as it then is. Otherwise it answers ErrStale with the link as it
+// stands.
+func (s *Store) SaveShortLink(ctx context.Context, workspace, id uuid.UUID, revision int64, link shortlink.Link) (ShortLink, error) {
+	stale := false
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		done := tx.Model(&ShortLink{}).Where("id = ? and workspace_id = ? and revision = ?", id, workspace, revision).
+			Select("link", "revision").Updates(&ShortLink{Link: link, Revision: revision + 1})
+		if done.Error != nil {
+			return done.Error
+		}
+		if stale = done.RowsAffected == 0; stale {
+			return nil
+		}
+		return announce(tx, id)
+	})
+	if err != nil {
+		return ShortLink{}, err
+	}
+	saved, err := s.ShortLink(ctx, workspace, id)
+	if err == nil && stale {
+		err = ErrStale
+	}
+	return saved, err
+}
+
+// ReaddressShortLink gives a short link another address; the old one keeps leading
+// there. It answers ErrAddressTaken when the address is or ever was another's.
+func (s *Store) ReaddressShortLink(ctx context.Context, workspace, id uuid.UUID, address string, now time.Time) (ShortLink, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Select("id").Where("id = ? and workspace_id = ?", id, workspace).Take(&ShortLink{}).Error; err != nil {
+			return found(err)
+		}
+		if err := readdress(tx, workspace, id, address, now); err != nil {
+			return err
+		}
+		return announce(tx, id)
+	})
+	if err != nil {
+		return ShortLink{}, err
+	}
+	return s.ShortLink(ctx, workspace, id)
+}
+
+// LiveLink finds the short link that a present or past address leads to.
+func (s *Store) LiveLink(ctx context.Context, address string) (ShortLink, error) {
+	var live ShortLink
+	err := s.db.WithContext(ctx).Preload("Addresses", "present").Joins("join addresses on addresses.counted_id = short_links.id").
+		Where("addresses.address = ?", address).Take(&live).Error
+	return live, found(err)
+}
