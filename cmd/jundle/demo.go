@@ -119,7 +119,8 @@ func fill(ctx context.Context, s *store.Store, report bool) error {
 		say("%d visits, %d clicks; kept and not counted: %d crawlers, %d previews, %d own, %d repeats",
 			made.Visits, made.Clicks, made.Crawlers, made.Previews, made.Own, made.Repeats)
 	}
-	return nil
+	_, err = demo.Simulation{Store: s, Agents: list, Loaded: loaded, Begun: now.AddDate(0, 0, -demoDays), Days: demoDays, Seed: demoSeed}.RunLinks(ctx)
+	return err
 }
 
 // showProgress draws a bar on a terminal; into a log it writes one line.

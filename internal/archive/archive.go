@@ -36,6 +36,10 @@ pages/ADDRESS/figures.csv      views, visits, visitors and clicks by day, source
                                evidence and device
 pages/ADDRESS/buttons.csv      clicks, takers and reach by day, button, source
                                and device
+short-links.csv                every short link, as a list that can be read again
+short-links/ADDRESS/           a short link with everything that is kept of it,
+                               and its events and figures, as for a page; what
+                               stands for a button is where visitors were led
 media/                         pictures and files
 
 No address of a visitor is in here, because none is stored.
@@ -85,6 +89,9 @@ func (w *writer) all() error {
 		if err := w.page(page); err != nil {
 			return err
 		}
+	}
+	if err := w.links(); err != nil {
+		return err
 	}
 	return w.store.MediaOf(w.ctx, w.workspace, func(name string, data []byte) error { return w.file("media/"+name, data) })
 }
@@ -195,7 +202,11 @@ func (w *writer) csv(name string, rows [][]string) error {
 	if err != nil {
 		return err
 	}
-	lines := csv.NewWriter(out)
+	return writeCSV(out, rows)
+}
+
+func writeCSV(to io.Writer, rows [][]string) error {
+	lines := csv.NewWriter(to)
 	lines.UseCRLF = true
 	return lines.WriteAll(rows)
 }

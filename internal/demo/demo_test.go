@@ -4,6 +4,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -81,6 +82,43 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 		covered += evidence.Visits
 	}
 	assert.Equal(t, made.Visits, covered)
+}
+
+func TestClicksOnShortLinksAreFoundExactlyAsTheyWereMade(t *testing.T) {
+	s := storetest.New(t)
+	list, err := agents.Load()
+	require.NoError(t, err)
+	loaded, _, err := demo.Load(t.Context(), s, now, 90)
+	require.NoError(t, err)
+	made, err := demo.Simulation{Store: s, Agents: list, Loaded: loaded, Begun: now.AddDate(0, 0, -90), Days: 90, Seed: 7}.RunLinks(t.Context())
+	require.NoError(t, err)
+	rows, err := s.ShortLinks(t.Context(), loaded.Member.WorkspaceID)
+	require.NoError(t, err)
+	var ids []uuid.UUID
+	for _, row := range rows {
+		ids = append(ids, row.ID)
+	}
+	span, err := readings.ParseSpan("all", now, now.AddDate(0, 0, -91), time.UTC)
+	require.NoError(t, err)
+	read, err := rollup.ReadAll(t.Context(), s, loaded.Member.WorkspaceID, ids, span)
+	require.NoError(t, err)
+	require.Len(t, made, len(rows))
+	for _, row := range rows {
+		want, got := made[row.Address()], read[row.ID]
+		assert.Positive(t, want.Clicks, row.Address())
+		assert.Equal(t, want.Clicks, got.Total.Clicks, row.Address())
+		byOutcome, byPlace := map[string]int{}, map[string]int{"": got.BySource[readings.Untagged].Clicks}
+		for _, block := range got.Blocks {
+			byOutcome[block.Block] = block.Total.Clicks
+		}
+		for _, place := range got.Unlisted {
+			byPlace[place.Key] = place.Figures.Clicks
+		}
+		assert.Equal(t, want.ClicksByBlock, byOutcome, row.Address())
+		for key, clicks := range want.VisitsBySource {
+			assert.Equal(t, clicks, byPlace[key], row.Address()+" "+key)
+		}
+	}
 }
 
 func TestTheScenarioIsLoadedOnce(t *testing.T) {

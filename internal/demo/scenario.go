@@ -81,7 +81,10 @@ func create(ctx context.Context, s *store.Store, begun time.Time) (store.Member,
 	if err := t.tell(ctx, pages[0].ID, clay); err != nil {
 		return member, err
 	}
-	return member, t.tell(ctx, workshops.ID, workshop)
+	if err := t.tell(ctx, workshops.ID, workshop); err != nil {
+		return member, err
+	}
+	return member, t.addLinks(ctx)
 }
 
 // pageStory is how a page came to be what it is.

@@ -11,7 +11,7 @@ import (
 )
 
 // follow leads the visitor where a short link leads at the moment. A network that
-// fetches a card for a post is shown the link's own, where it has one.
+// fetches a preview for a post is shown the link's own, where it has one.
 func (s *Server) follow(c *gin.Context, live *liveLink) {
 	hit := s.hit(c, live.ID, live.WorkspaceID, live.book)
 	destination, outcome := live.Link.Lead(hit.At)
@@ -25,8 +25,8 @@ func (s *Server) follow(c *gin.Context, live *liveLink) {
 	switch {
 	case outcome == shortlink.Nowhere:
 		s.message(c, http.StatusNotFound, leadsNowhere[live.Link.StateAt(hit.At)])
-	case event.Flags&traffic.Preview != 0 && live.Link.Card.IsSet():
-		s.card(c, live, destination)
+	case event.Flags&traffic.Preview != 0 && live.Link.Preview.IsSet():
+		s.preview(c, live, destination)
 	default:
 		if s.Reroute != nil {
 			destination = s.Reroute(destination)
@@ -43,8 +43,8 @@ var leadsNowhere = map[shortlink.State]render.Notice{
 	shortlink.Over:   {Title: "This is over", Says: "What this link led to has ended."},
 }
 
-func (s *Server) card(c *gin.Context, live *liveLink, leads string) {
-	body, policy, err := render.Card(live.Link.Card, s.Origin, live.Address(), leads)
+func (s *Server) preview(c *gin.Context, live *liveLink, leads string) {
+	body, policy, err := render.Preview(live.Link.Preview, s.Origin, live.Address(), leads)
 	if err != nil {
 		s.failed(c, err)
 		return

@@ -38,11 +38,21 @@ type NewShortLink struct {
 	Link    shortlink.Link
 }
 
+// maxShortLinks bounds what one workspace can take of the addresses there are.
+const maxShortLinks = 5000
+
 // AddShortLink makes a short link; ErrAddressTaken when the address is or ever was
-// somebody's.
+// somebody's, ErrTooMany when the workspace can hold no more.
 func (s *Store) AddShortLink(ctx context.Context, workspace uuid.UUID, made NewShortLink, now time.Time) (ShortLink, error) {
 	added := ShortLink{WorkspaceID: workspace, Link: made.Link, Revision: 1, CreatedAt: now}
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
+		var there int64
+		if err := tx.Model(&ShortLink{}).Where("workspace_id = ?", workspace).Count(&there).Error; err != nil {
+			return err
+		}
+		if there >= maxShortLinks {
+			return ErrTooMany
+		}
 		if added.ID, err = addressed(tx, workspace, made.Address, now); err != nil {
 			return err
 		}

@@ -32,6 +32,7 @@ var (
 	ErrNotFound     = errors.New("not found")
 	ErrEmailTaken   = errors.New("e-mail address already registered")
 	ErrAddressTaken = errors.New("page address already taken")
+	ErrTooMany      = errors.New("as many as there may be")
 	ErrTagTaken     = errors.New("tag already in use on this page")
 	ErrStale        = errors.New("made on an older revision")
 )

@@ -145,7 +145,7 @@ func (s *Server) addTheme(ctx context.Context, in *struct {
 		return nil, refuse("name", "You keep 40 themes, and that is the most. Delete one first.")
 	}
 	// Its pictures have to be the workspace's, as on a page.
-	if err := s.checkMedia(ctx, workspace, page.Document{Look: kept}); err != nil {
+	if err := s.checkMedia(ctx, workspace, page.Document{Look: kept}.Media()); err != nil {
 		return nil, err
 	}
 	theme, err := s.Store.AddTheme(ctx, workspace, name, kept, s.Now())

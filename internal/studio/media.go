@@ -196,10 +196,10 @@ func (s *Server) keepFetched(ctx context.Context, fetched []byte) *picture.Pictu
 	return &made
 }
 
-// checkMedia refuses a document that shows or hands out a file which is neither
-// the workspace's own nor one that ships with the application.
-func (s *Server) checkMedia(ctx context.Context, workspace uuid.UUID, doc page.Document) error {
-	files := doc.Media()
+// checkMedia refuses a page or a short link that shows or hands out a file, by the
+// place in it that names it, which is neither the workspace's own nor one
+// that ships with the application.
+func (s *Server) checkMedia(ctx context.Context, workspace uuid.UUID, files map[string][]string) error {
 	var names []string
 	for _, list := range files {
 		for _, name := range list {

@@ -147,7 +147,7 @@ func (s *Server) saveDraft(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	if err := s.checkMedia(ctx, workspace, doc); err != nil {
+	if err := s.checkMedia(ctx, workspace, doc.Media()); err != nil {
 		return nil, err
 	}
 	saved, err := s.Store.SaveDraft(ctx, workspace, in.Page, in.Body.Revision, doc)

@@ -7,11 +7,11 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
 	"jundle/internal/rollup"
-	"jundle/internal/store"
 )
 
 // ReadingsView is a reading with the names its keys stand for.
@@ -53,7 +53,7 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	span, err := s.span(ctx, owner, in.Range)
+	span, err := s.span(ctx, in.Page, owner.CreatedAt, in.Range)
 	if err != nil {
 		return nil, err
 	}
@@ -83,19 +83,15 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	return &struct{ Body ReadingsView }{view}, nil
 }
 
-// span reads a range in the workspace's zone.
-func (s *Server) span(ctx context.Context, owner store.Page, text string) (readings.Span, error) {
-	workspace, err := s.Store.Workspace(ctx, owner.WorkspaceID)
+// span reads a range of a page or a short link in the workspace's zone.
+func (s *Server) span(ctx context.Context, id uuid.UUID, created time.Time, text string) (readings.Span, error) {
+	zone, err := s.zone(ctx)
 	if err != nil {
 		return readings.Span{}, problem(err)
 	}
-	zone, err := time.LoadLocation(workspace.Zone)
-	if err != nil {
-		return readings.Span{}, problem(err)
-	}
-	first := owner.CreatedAt
+	first := created
 	if text == "all" {
-		if first, err = s.Store.FirstDay(ctx, owner.WorkspaceID, owner.ID, first); err != nil {
+		if first, err = s.Store.FirstDay(ctx, memberOf(ctx).WorkspaceID, id, first); err != nil {
 			return readings.Span{}, problem(err)
 		}
 	}

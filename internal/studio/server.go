@@ -72,6 +72,7 @@ func New(options Options) (*Server, error) {
 	s.addSources()
 	s.addCodes()
 	s.addCampaigns()
+	s.addShortLinks()
 	s.addWorkspace()
 	s.addShared()
 	s.addReadings()

@@ -13,7 +13,7 @@ import (
 	"jundle/internal/store"
 )
 
-// SharedFigures is a read-only address of a page's figures.
+// SharedFigures is a read-only address of the figures of a page or a short link.
 type SharedFigures struct {
 	ID      uuid.UUID `json:"id"`
 	Name    string    `json:"name" doc:"Whom it is for."`
@@ -21,29 +21,34 @@ type SharedFigures struct {
 	Address string    `json:"address,omitempty" doc:"Told once, when it is made: only a digest of it is kept."`
 }
 
+// SharedPath names the page or the short link whose figures are shared.
+type SharedPath struct {
+	Of uuid.UUID `path:"of" doc:"ID of a page or a short link."`
+}
+
 func (s *Server) addShared() {
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "list-shared-figures", Method: http.MethodGet, Path: "/api/pages/{page}/shared", Summary: "List the read-only addresses of a page's figures",
+		OperationID: "list-shared-figures", Method: http.MethodGet, Path: "/api/shared-figures/{of}", Summary: "List the read-only addresses of the figures of a page or a short link",
 	}), s.listShared)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "share-figures", Method: http.MethodPost, Path: "/api/pages/{page}/shared", Summary: "Make a read-only address of a page's figures", DefaultStatus: http.StatusCreated,
+		OperationID: "share-figures", Method: http.MethodPost, Path: "/api/shared-figures/{of}", Summary: "Make a read-only address of the figures of a page or a short link", DefaultStatus: http.StatusCreated,
 	}), s.shareFigures)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "close-shared-figures", Method: http.MethodDelete, Path: "/api/pages/{page}/shared/{shared}", Summary: "Close a read-only address for good",
+		OperationID: "close-shared-figures", Method: http.MethodDelete, Path: "/api/shared-figures/{of}/{shared}", Summary: "Close a read-only address for good",
 	}), func(ctx context.Context, in *struct {
-		PagePath
+		SharedPath
 		Shared uuid.UUID `path:"shared"`
 	},
 	) (*struct{}, error) {
-		if err := s.Store.CloseShared(ctx, memberOf(ctx).WorkspaceID, in.Page, in.Shared); err != nil {
+		if err := s.Store.CloseShared(ctx, memberOf(ctx).WorkspaceID, in.Of, in.Shared); err != nil {
 			return nil, problem(err)
 		}
 		return nil, nil
 	})
 }
 
-func (s *Server) listShared(ctx context.Context, in *PagePath) (*listOutput[SharedFigures], error) {
-	rows, err := s.Store.ListShared(ctx, memberOf(ctx).WorkspaceID, in.Page)
+func (s *Server) listShared(ctx context.Context, in *SharedPath) (*listOutput[SharedFigures], error) {
+	rows, err := s.Store.ListShared(ctx, memberOf(ctx).WorkspaceID, in.Of)
 	if err != nil {
 		return nil, problem(err)
 	}
@@ -59,7 +64,7 @@ func sharedFigures(row store.SharedFigures) SharedFigures {
 }
 
 func (s *Server) shareFigures(ctx context.Context, in *struct {
-	PagePath
+	SharedPath
 	Body struct {
 		Name string `json:"name" doc:"Whom it is for, at most 60 characters."`
 		Days int    `json:"days" minimum:"1" maximum:"365" doc:"For how many days it stays open."`
@@ -75,7 +80,7 @@ func (s *Server) shareFigures(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	token := rand.Text()
-	row, err := s.Store.ShareFigures(ctx, memberOf(ctx).WorkspaceID, in.Page, name, token, s.Now().AddDate(0, 0, in.Body.Days), s.Now())
+	row, err := s.Store.ShareFigures(ctx, memberOf(ctx).WorkspaceID, in.Of, name, token, s.Now().AddDate(0, 0, in.Body.Days), s.Now())
 	if err != nil {
 		return nil, problem(err)
 	}

@@ -54,7 +54,7 @@ export const router = createRouter({
           component: () => import('./readings/ReadingsView.vue'),
         },
         {
-          path: 'pages/:page/shelf',
+          path: 'pages/:page/shelf/:link?',
           name: 'shelf',
           component: () => import('./shelf/ShelfView.vue'),
         },

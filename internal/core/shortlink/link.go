@@ -39,19 +39,19 @@ type Link struct {
 	Fallback    string          `json:"fallback,omitempty" doc:"Web address it leads to while it is off or outside its windows; a notice when empty."`
 	Labels      []string        `json:"labels" nullable:"false" doc:"At most 10, each of at most 24 characters."`
 	Note        string          `json:"note,omitempty" doc:"For the workspace's eyes only; at most 500 characters."`
-	Card        Card            `json:"card,omitzero"`
+	Preview     Preview         `json:"preview,omitzero"`
 }
 
-// Card is what networks show of the link in a post in place of the destination's
+// Preview is what networks show of the link in a post in place of the destination's
 // own card.
-type Card struct {
-	Title   string           `json:"title,omitempty" doc:"At most 120 characters; without it the destination's own card is shown."`
+type Preview struct {
+	Title   string           `json:"title,omitempty" doc:"At most 120 characters; without it the destination's own is shown."`
 	Text    string           `json:"text,omitempty" doc:"At most 200 characters."`
 	Picture *picture.Picture `json:"picture,omitempty"`
 }
 
-// IsSet tells whether the link has a card of its own.
-func (c Card) IsSet() bool { return c.Title != "" }
+// IsSet tells whether the link has a preview of its own.
+func (p Preview) IsSet() bool { return p.Title != "" }
 
 // New is a link as it is made from nothing but its destination.
 func New(destination string) Link {
@@ -85,11 +85,11 @@ func (l Link) Tidy() (Link, error) {
 	}
 	l.Labels = tidyLabels(&wrong, l.Labels)
 	l.Note = wrong.Lines("note", "The note", l.Note, MaxNote)
-	l.Card.Title = wrong.Line("card/title", "The title", l.Card.Title, maxTitle)
-	l.Card.Text = wrong.Line("card/text", "The text", l.Card.Text, maxText)
-	l.Card.Picture.Tidy(&wrong, "card/picture")
-	if !l.Card.IsSet() && (l.Card.Text != "" || l.Card.Picture != nil) {
-		wrong.Add("card/title", "A card needs a title: networks show none without.")
+	l.Preview.Title = wrong.Line("preview/title", "The title", l.Preview.Title, maxTitle)
+	l.Preview.Text = wrong.Line("preview/text", "The text", l.Preview.Text, maxText)
+	l.Preview.Picture.Tidy(&wrong, "preview/picture")
+	if !l.Preview.IsSet() && (l.Preview.Text != "" || l.Preview.Picture != nil) {
+		wrong.Add("preview/title", "A preview needs a title: networks show none without.")
 	}
 	return l, wrong.Err()
 }

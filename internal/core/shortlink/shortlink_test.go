@@ -64,7 +64,7 @@ func TestALinkIsKeptOneWay(t *testing.T) {
 func TestEverythingThatIsWrongWithALinkIsSaidAtOnce(t *testing.T) {
 	link := shortlink.New("mailto:ilse@quarrow.example")
 	link.Redirect, link.Fallback, link.Note = 303, "javascript:alert(1)", strings.Repeat("x", 501)
-	link.Card.Text = "only a text"
+	link.Preview.Text = "only a text"
 	_, err := link.Tidy()
 	var wrong *invalid.Error
 	require.ErrorAs(t, err, &wrong)
@@ -72,7 +72,7 @@ func TestEverythingThatIsWrongWithALinkIsSaidAtOnce(t *testing.T) {
 	for _, problem := range wrong.Problems {
 		where = append(where, problem.Where)
 	}
-	assert.Equal(t, []string{"destination", "fallback", "redirect", "note", "card/title"}, where)
+	assert.Equal(t, []string{"destination", "fallback", "redirect", "note", "preview/title"}, where)
 }
 
 func TestMadeAddressesAreAddressesAndSpreadEvenly(t *testing.T) {

@@ -58,9 +58,9 @@ func Next(windows []Window, at time.Time) time.Time {
 	return next
 }
 
-// Local is a window as it is entered: wall-clock times of a zone, such as
+// Entered is a window as it is entered: wall-clock times of a zone, such as
 // 2026-12-01T09:00, empty for an open end.
-type Local struct {
+type Entered struct {
 	From string `json:"from,omitempty" doc:"Wall-clock time in the zone, such as 2026-12-01T09:00; empty for always before."`
 	To   string `json:"to,omitempty" doc:"Wall-clock time in the zone, the first that is no longer in it; empty for no end."`
 }
@@ -71,7 +71,7 @@ const layout = "2006-01-02T15:04"
 
 // In reads windows entered in a zone, and notes what is wrong with them. They
 // come out in the order of time.
-func In(zone *time.Location, entered []Local, wrong *invalid.List, where string) []Window {
+func In(zone *time.Location, entered []Entered, wrong *invalid.List, where string) []Window {
 	windows := make([]Window, 0, len(entered))
 	for i, local := range entered {
 		place := fmt.Sprintf("%s/%d", where, i)
@@ -101,10 +101,10 @@ func read(zone *time.Location, text string, wrong *invalid.List, where string) t
 }
 
 // Shown writes windows as they are entered in a zone.
-func Shown(zone *time.Location, windows []Window) []Local {
-	shown := make([]Local, len(windows))
+func Shown(zone *time.Location, windows []Window) []Entered {
+	shown := make([]Entered, len(windows))
 	for i, w := range windows {
-		shown[i] = Local{From: wallClock(zone, w.From), To: wallClock(zone, w.To)}
+		shown[i] = Entered{From: wallClock(zone, w.From), To: wallClock(zone, w.To)}
 	}
 	return shown
 }

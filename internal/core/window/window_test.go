@@ -82,13 +82,13 @@ func TestAWindowHasItsStartAndNotItsEnd(t *testing.T) {
 func TestWindowsAreEnteredAndShownInTheirZone(t *testing.T) {
 	var wrong invalid.List
 	zone := in(t, "Europe/London")
-	windows := window.In(zone, []window.Local{{From: "2026-12-01T09:00"}, {}, {From: "2026-07-01T09:00", To: "2026-07-03T18:00"}}, &wrong, "windows")
+	windows := window.In(zone, []window.Entered{{From: "2026-12-01T09:00"}, {}, {From: "2026-07-01T09:00", To: "2026-07-03T18:00"}}, &wrong, "windows")
 	require.NoError(t, wrong.Err())
 	require.Len(t, windows, 2, "one that is open at both ends says nothing")
 	assert.Equal(t, at("2026-07-01T08:00:00Z"), windows[0].From.UTC())
-	assert.Equal(t, []window.Local{{From: "2026-07-01T09:00", To: "2026-07-03T18:00"}, {From: "2026-12-01T09:00"}}, window.Shown(zone, windows))
+	assert.Equal(t, []window.Entered{{From: "2026-07-01T09:00", To: "2026-07-03T18:00"}, {From: "2026-12-01T09:00"}}, window.Shown(zone, windows))
 
-	window.In(zone, []window.Local{{From: "soon"}, {From: "2026-07-03T09:00", To: "2026-07-03T09:00"}}, &wrong, "windows")
+	window.In(zone, []window.Entered{{From: "soon"}, {From: "2026-07-03T09:00", To: "2026-07-03T09:00"}}, &wrong, "windows")
 	require.Len(t, wrong, 2)
 	assert.Equal(t, "windows/0/from", wrong[0].Where)
 	assert.Equal(t, "windows/1/to", wrong[1].Where)

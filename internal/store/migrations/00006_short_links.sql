@@ -15,10 +15,12 @@ alter table pages add constraint pages_counted foreign key (id) references count
 alter table daily_pages drop constraint daily_pages_page_id_fkey;
 alter table daily_blocks drop constraint daily_blocks_page_id_fkey;
 alter table daily_left_out drop constraint daily_left_out_page_id_fkey;
+alter table daily_due drop constraint daily_due_page_id_fkey;
 alter table shared_figures drop constraint shared_figures_page_id_fkey;
 alter table daily_pages add constraint daily_pages_counted foreign key (page_id) references counted on delete cascade;
 alter table daily_blocks add constraint daily_blocks_counted foreign key (page_id) references counted on delete cascade;
 alter table daily_left_out add constraint daily_left_out_counted foreign key (page_id) references counted on delete cascade;
+alter table daily_due add constraint daily_due_counted foreign key (page_id) references counted on delete cascade;
 alter table shared_figures add constraint shared_figures_counted foreign key (page_id) references counted on delete cascade;
 
 -- Pages and short links stand in the same place, so they share their addresses.

@@ -27,3 +27,18 @@ export const readingsQuery = (page: MaybeRefOrGetter<string>, range: MaybeRefOrG
     refetchInterval: FRESH_EVERY,
     placeholderData: (previous) => previous,
   })
+
+export const shortLinksQuery = () =>
+  queryOptions({
+    queryKey: ['short-links'],
+    queryFn: () => take(api.GET('/api/short-links')),
+    refetchInterval: FRESH_EVERY,
+  })
+
+export const linkReadingsQuery = (link: MaybeRefOrGetter<string>) =>
+  queryOptions({
+    queryKey: ['link-readings', link],
+    queryFn: () =>
+      take(api.GET('/api/short-links/{link}/readings', { params: { path: { link: toValue(link) } } })),
+    refetchInterval: FRESH_EVERY,
+  })

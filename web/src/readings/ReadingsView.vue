@@ -136,7 +136,7 @@ const REASONS: Record<string, string> = {
         </ul>
       </section>
 
-      <ShareFigures :page="String(route.params.page)" />
+      <ShareFigures :of="String(route.params.page)" />
     </template>
   </div>
 </template>

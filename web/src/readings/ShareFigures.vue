@@ -8,14 +8,14 @@ import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import { useCopy } from '@/shell/useCopy'
 
-/** Read-only addresses of the page's figures, for anyone they are handed to, until they end or are closed. */
-const props = defineProps<{ page: string }>()
+/** Read-only addresses of the figures of a page or a short link, for anyone they are handed to, until they end or are closed. */
+const props = defineProps<{ of: string }>()
 const client = useQueryClient()
 const copy = useCopy()
-const path = () => ({ page: props.page })
+const path = () => ({ of: props.of })
 const { data: shared } = useQuery({
-  queryKey: ['shared', () => props.page],
-  queryFn: () => take(api.GET('/api/pages/{page}/shared', { params: { path: path() } })),
+  queryKey: ['shared', () => props.of],
+  queryFn: () => take(api.GET('/api/shared-figures/{of}', { params: { path: path() } })),
 })
 const again = () => client.invalidateQueries({ queryKey: ['shared'] })
 
@@ -29,7 +29,7 @@ const TIMES = [
 const share = useMutation({
   mutationFn: () =>
     take(
-      api.POST('/api/pages/{page}/shared', {
+      api.POST('/api/shared-figures/{of}', {
         params: { path: path() },
         body: { name: name.value, days: days.value },
       }),
@@ -42,7 +42,7 @@ const share = useMutation({
 const made = share.data
 const close = useMutation({
   mutationFn: (id: string) =>
-    take(api.DELETE('/api/pages/{page}/shared/{shared}', { params: { path: { ...path(), shared: id } } })),
+    take(api.DELETE('/api/shared-figures/{of}/{shared}', { params: { path: { ...path(), shared: id } } })),
   onSuccess: async (_, id) => {
     if (made.value?.id === id) share.reset()
     await again()

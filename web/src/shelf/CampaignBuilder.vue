@@ -11,6 +11,7 @@ import { useCopy } from '@/shell/useCopy'
 import { TAGS } from './campaignTags'
 
 /** Puts campaign tags on an address: the finished address stands below as it is typed. */
+const emit = defineEmits<{ shorten: [address: string] }>()
 const copy = useCopy()
 const client = useQueryClient()
 const address = ref('')
@@ -40,6 +41,15 @@ const written = (field: keyof typeof tags.value) => {
 async function use() {
   if (!finished.value) return
   await copy(finished.value.address, 'The tagged address')
+  await remember()
+}
+async function shorten() {
+  if (!finished.value) return
+  emit('shorten', finished.value.address)
+  await remember()
+}
+async function remember() {
+  if (!finished.value) return
   await take(api.POST('/api/campaign-values', { body: finished.value.tags }))
   await client.invalidateQueries({ queryKey: ['campaign-values'] })
 }
@@ -93,6 +103,7 @@ async function use() {
       </p>
       <div class="acts">
         <Button @click="use"><Copy aria-hidden="true" /> Copy and remember the values</Button>
+        <Button severity="secondary" label="Make a short link of it" @click="shorten" />
         <FieldSwitch
           v-if="finished.kept.length || overwrite"
           v-model="overwrite"

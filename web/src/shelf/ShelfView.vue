@@ -1,5 +1,36 @@
 <script setup lang="ts">
+import { Download, ListPlus } from '@lucide/vue'
+import { useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { computed, ref, useTemplateRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { shortLinksQuery } from '@/api/queries'
+import { useSession } from '@/session'
 import CampaignBuilder from './CampaignBuilder.vue'
+import LinkListDialog from './LinkListDialog.vue'
+import NewShortLink from './NewShortLink.vue'
+import ShortLinkRows from './ShortLinkRows.vue'
+import ShortLinkSheet from './ShortLinkSheet.vue'
+import { bare, labelsOf, matching } from './shortLinks'
+
+/** What all pages share: short links, and addresses with campaign tags. */
+const route = useRoute()
+const router = useRouter()
+const session = useSession()
+const pageId = computed(() => String(route.params.page))
+const { data: links } = useQuery(shortLinksQuery())
+
+const opened = computed(() => links.value?.find(({ id }) => id === route.params.link))
+const open = (link?: string) => router.push({ name: 'shelf', params: { page: pageId.value, link } })
+
+const search = ref('')
+const label = ref<string>()
+const labels = computed(() => labelsOf(links.value ?? []))
+const found = computed(() => matching(links.value ?? [], label.value, search.value))
+const listing = ref(false)
+const making = useTemplateRef('making')
+const host = computed(() => bare(session.me?.publicOrigin ?? ''))
 </script>
 
 <template>
@@ -7,9 +38,123 @@ import CampaignBuilder from './CampaignBuilder.vue'
     <div class="view-head">
       <div>
         <h1>Shelf</h1>
-        <p>What all your pages share.</p>
+        <p>
+          Addresses all your pages share: a short link stays the same wherever it is printed or posted, and
+          leads where you say.
+        </p>
+      </div>
+      <div class="acts">
+        <Button size="small" severity="secondary" @click="listing = true">
+          <ListPlus aria-hidden="true" /> From a list
+        </Button>
+        <a v-if="links?.length" class="save" href="/api/link-list" download="short-links.csv">
+          <Download aria-hidden="true" /> All as a list
+        </a>
       </div>
     </div>
-    <CampaignBuilder />
+    <div class="bench" :class="{ two: opened }">
+      <div class="shelf">
+        <NewShortLink ref="making" :host="host" @made="open($event.id)" />
+        <div v-if="links && links.length > 4" class="find">
+          <InputText v-model="search" type="search" placeholder="Find" aria-label="Find a short link" />
+          <div v-if="labels.length" class="labels" role="group" aria-label="Labels">
+            <button
+              v-for="each in labels"
+              :key="each"
+              type="button"
+              :aria-pressed="label === each"
+              @click="label = label === each ? undefined : each"
+            >
+              {{ each }}
+            </button>
+          </div>
+        </div>
+        <ShortLinkRows v-if="found.length" :page="pageId" :links="found" :opened="opened?.id" />
+        <p v-else-if="links?.length" class="soft none">
+          None of your {{ links.length }} short links is like that.
+        </p>
+        <p v-else-if="links" class="soft none">
+          No short links yet. Paste where one should lead: it is counted from its first click, and can lead
+          somewhere else whenever you like.
+        </p>
+        <CampaignBuilder @shorten="making?.begin($event)" />
+      </div>
+      <ShortLinkSheet v-if="opened" :link="opened" @close="open()" />
+    </div>
+    <LinkListDialog v-model="listing" />
   </div>
 </template>
+
+<style scoped>
+.acts {
+  display: flex;
+  gap: 8px;
+}
+.acts svg {
+  width: 15px;
+  height: 15px;
+}
+.save {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  padding: 4px 12px;
+  border: 1px solid var(--line-strong);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  text-decoration: none;
+  font-size: 0.875rem;
+}
+.bench {
+  display: grid;
+  gap: 24px;
+  align-items: start;
+}
+.bench.two {
+  grid-template-columns: minmax(0, 1fr) minmax(380px, 440px);
+}
+.shelf {
+  display: grid;
+  gap: 16px;
+  min-width: 0;
+}
+.shelf > :last-child {
+  margin-top: 24px;
+}
+.find {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 16px;
+  align-items: center;
+}
+.labels {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.labels button {
+  padding: 2px 12px;
+  border: 1px solid var(--line-strong);
+  border-radius: 12px;
+  background: transparent;
+  color: var(--ink);
+  cursor: pointer;
+}
+.labels button[aria-pressed='true'] {
+  background: var(--accent);
+  border-color: var(--accent);
+  color: var(--sheet);
+}
+.none {
+  padding: 14px 0;
+}
+@media (max-width: 1000px) {
+  .bench.two {
+    grid-template-columns: 1fr;
+  }
+  .bench.two .shelf {
+    display: none;
+  }
+}
+</style>

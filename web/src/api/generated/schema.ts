@@ -108,6 +108,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/link-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The workspace's short links as a list (RFC 4180) that can be read again */
+        get: operations["write-link-list"];
+        put?: never;
+        /** Read a list of short links; make them where asked to */
+        post: operations["read-link-list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks": {
         parameters: {
             query?: never;
@@ -279,41 +297,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pages/{page}/shared": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** List the read-only addresses of a page's figures */
-        get: operations["list-shared-figures"];
-        put?: never;
-        /** Make a read-only address of a page's figures */
-        post: operations["share-figures"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pages/{page}/shared/{shared}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Close a read-only address for good */
-        delete: operations["close-shared-figures"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/pages/{page}/sources": {
         parameters: {
             query?: never;
@@ -428,6 +411,110 @@ export interface paths {
         put?: never;
         /** Cut an uploaded picture and keep it in the sizes it is shown in */
         post: operations["cut-picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-figures/{of}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the read-only addresses of the figures of a page or a short link */
+        get: operations["list-shared-figures"];
+        put?: never;
+        /** Make a read-only address of the figures of a page or a short link */
+        post: operations["share-figures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-figures/{of}/{shared}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Close a read-only address for good */
+        delete: operations["close-shared-figures"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/short-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the workspace's short links, latest first */
+        get: operations["list-short-links"];
+        put?: never;
+        /** Make a short link */
+        post: operations["add-short-link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/short-links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what a short link is and where it leads */
+        put: operations["change-short-link"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/short-links/{link}/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a short link another address; the old one keeps leading there */
+        put: operations["readdress-short-link"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/short-links/{link}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read a short link's figures */
+        get: operations["get-short-link-readings"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -595,6 +682,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        "Add-short-linkRequest": {
+            /** @description 3 to 40 of a-z, 0-9 and hyphen; made when empty. */
+            address?: string;
+            link: components["schemas"]["ShortLinkWords"];
+        };
         "Add-sourceRequest": {
             /** @description Key of an unlisted source: the visits it brought so far become this source's, and later ones like them go to it. */
             adopts?: string;
@@ -747,6 +839,14 @@ export interface components {
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             address: string;
         };
+        "Change-short-linkRequest": {
+            link: components["schemas"]["ShortLinkWords"];
+            /**
+             * Format: int64
+             * @description The revision the change was made on.
+             */
+            revision: number;
+        };
         "Change-sourceRequest": {
             name?: string;
             place?: components["schemas"]["Place"];
@@ -855,6 +955,12 @@ export interface components {
             language: string;
             look: components["schemas"]["Look"];
             tagging?: components["schemas"]["Tagging"];
+        };
+        Entered: {
+            /** @description Wall-clock time in the zone, such as 2026-12-01T09:00; empty for always before. */
+            from?: string;
+            /** @description Wall-clock time in the zone, the first that is no longer in it; empty for no end. */
+            to?: string;
         };
         Entry: {
             /** @description Colour of a mark, as #rrggbb. */
@@ -1102,6 +1208,47 @@ export interface components {
             /** Format: int64 */
             views: number;
         };
+        LinkRow: {
+            destination: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description Counted from 1.
+             */
+            row: number;
+            /** @description The whole address; empty where one will be made. */
+            shortAddress?: string;
+            /** @description Why no link is made of this row. */
+            wrong?: string;
+        };
+        ListedLink: {
+            /** @description What stands behind the host. */
+            address: string;
+            /**
+             * Format: date-time
+             * @description When a window begins or ends next.
+             */
+            changesAt?: string;
+            /**
+             * Format: int64
+             * @description Counted clicks of the last 28 days, today included.
+             */
+            clicks: number;
+            /** Format: date-time */
+            createdAt: string;
+            /** @description Counted clicks on each of these days. */
+            daily: number[];
+            id: string;
+            link: components["schemas"]["ShortLinkWords"];
+            /** @description Those it had before; they still lead where it leads. */
+            pastAddresses: string[];
+            /** Format: int64 */
+            revision: number;
+            /** @description The whole address, to be handed out. */
+            shortAddress: string;
+            /** @enum {string} */
+            state: "in force" | "off" | "before" | "over";
+        };
         Look: {
             buttons: components["schemas"]["Buttons"];
             ground: components["schemas"]["Ground"];
@@ -1300,6 +1447,13 @@ export interface components {
             /** @description Addresses of the profile, the main one first; visits that come from their hosts are known by it. */
             profiles: string[];
         };
+        Preview: {
+            picture?: components["schemas"]["Picture"];
+            /** @description At most 200 characters. */
+            text?: string;
+            /** @description At most 120 characters; without it the destination's own is shown. */
+            title?: string;
+        };
         PublishRequest: {
             /**
              * Format: int64
@@ -1327,6 +1481,12 @@ export interface components {
             /** Format: int64 */
             taken: number;
         };
+        "Read-link-listRequest": {
+            /** @description Make a link of each row that has nothing wrong with it. */
+            keep?: boolean;
+            /** @description Comma-separated values, or with tabs: destination, short address, name, labels, note; a first row may name the columns. Only the destination is needed. */
+            text: string;
+        };
         "Read-pasteRequest": {
             /** @description What was pasted: one or several lines. */
             text: string;
@@ -1338,6 +1498,31 @@ export interface components {
             /** @description Whether the icon library knows the host; a plain sign otherwise. */
             known: boolean;
             name: string;
+        };
+        "Readdress-short-linkRequest": {
+            /** @description 3 to 40 of a-z, 0-9 and hyphen. */
+            address: string;
+        };
+        Reading: {
+            /** @description Every block that was shown or clicked, by key. */
+            blocks: components["schemas"]["BlockReading"][];
+            /** @description Keyed by source ID, unlisted and untagged. */
+            bySource: {
+                [key: string]: components["schemas"]["Figures"];
+            };
+            /** @description Visits by the evidence their source rests on, every kind, in the order in which it is asked. */
+            coverage: components["schemas"]["Evidence"][];
+            days: components["schemas"]["Day"][];
+            devices: components["schemas"]["DeviceReading"][];
+            leftOut: components["schemas"]["LeftOut"][];
+            /**
+             * Format: int64
+             * @description How many more visits are needed before a rate says anything; 0 when there are enough.
+             */
+            missing: number;
+            total: components["schemas"]["Figures"];
+            /** @description What makes up the unlisted part, most visits first. */
+            unlisted: components["schemas"]["UnlistedReading"][];
         };
         ReadingsView: {
             /** @description Every block that was shown or clicked, by key. */
@@ -1390,6 +1575,49 @@ export interface components {
             name: string;
             /** Format: date-time */
             until: string;
+        };
+        ShortLink: {
+            /** @description What stands behind the host. */
+            address: string;
+            /**
+             * Format: date-time
+             * @description When a window begins or ends next.
+             */
+            changesAt?: string;
+            /** Format: date-time */
+            createdAt: string;
+            id: string;
+            link: components["schemas"]["ShortLinkWords"];
+            /** @description Those it had before; they still lead where it leads. */
+            pastAddresses: string[];
+            /** Format: int64 */
+            revision: number;
+            /** @description The whole address, to be handed out. */
+            shortAddress: string;
+            /** @enum {string} */
+            state: "in force" | "off" | "before" | "over";
+        };
+        ShortLinkWords: {
+            /** @description Web address it leads to. */
+            destination: string;
+            /** @description Web address it leads to while it is off or outside its windows; a notice when empty. */
+            fallback?: string;
+            /** @description At most 10, each of at most 24 characters. */
+            labels: string[];
+            /** @description What it is called in the studio; the destination's host when empty. At most 80 characters. */
+            name: string;
+            /** @description For the workspace's eyes only; at most 500 characters. */
+            note?: string;
+            on: boolean;
+            preview?: components["schemas"]["Preview"];
+            /**
+             * Format: int64
+             * @description Status code of the answer (RFC 9110, 15.4).
+             * @enum {integer}
+             */
+            redirect: 302 | 301 | 307 | 308;
+            /** @description When it is in force; always when there are none. */
+            windows: components["schemas"]["Entered"][];
         };
         SignInInputBody: {
             email: string;
@@ -1865,6 +2093,70 @@ export interface operations {
             };
         };
     };
+    "write-link-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-link-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-link-listRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkRow"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-choices": {
         parameters: {
             query?: never;
@@ -2219,102 +2511,6 @@ export interface operations {
             };
         };
     };
-    "list-shared-figures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                page: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SharedFigures"][];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "share-figures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                page: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Share-figuresRequest"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SharedFigures"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "close-shared-figures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                page: string;
-                shared: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     "list-sources": {
         parameters: {
             query?: never;
@@ -2576,6 +2772,271 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Picture"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-shared-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description ID of a page or a short link. */
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedFigures"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "share-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description ID of a page or a short link. */
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Share-figuresRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedFigures"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "close-shared-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description ID of a page or a short link. */
+                of: string;
+                shared: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-short-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedLink"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-short-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-short-linkRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-short-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-short-linkRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "readdress-short-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Readdress-short-linkRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-short-link-readings": {
+        parameters: {
+            query?: {
+                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                range?: string;
+            };
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
                 };
             };
             /** @description Error */

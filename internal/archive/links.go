@@ -1,0 +1,56 @@
+package archive
+
+import (
+	"io"
+
+	"jundle/internal/core/shortlink"
+	"jundle/internal/rollup"
+	"jundle/internal/store"
+)
+
+// WriteLinks writes short links as a list that can be read again
+// (shortlink.ReadList).
+func WriteLinks(to io.Writer, links []store.ShortLink) error {
+	rows := [][]string{shortlink.Columns}
+	for _, link := range links {
+		cells := shortlink.WriteRow(link.Address(), link.Link)
+		for i := range cells {
+			cells[i] = defused(cells[i])
+		}
+		rows = append(rows, cells)
+	}
+	return writeCSV(to, rows)
+}
+
+// links writes every short link as it is kept, and each with its events and
+// figures.
+func (w *writer) links() error {
+	links, err := w.store.ShortLinks(w.ctx, w.workspace)
+	if err != nil {
+		return err
+	}
+	out, err := w.create("short-links.csv")
+	if err != nil {
+		return err
+	}
+	if err := WriteLinks(out, links); err != nil {
+		return err
+	}
+	for _, link := range links {
+		below := "short-links/" + link.Address() + "/"
+		if err := w.json(below+"link.json", link); err != nil {
+			return err
+		}
+		if err := w.events(below+"events.ndjson", link.ID); err != nil {
+			return err
+		}
+		sheet, err := rollup.Sheet(w.ctx, w.store, w.workspace, link.ID)
+		if err != nil {
+			return err
+		}
+		if err := w.figures(below, sheet, map[string]string{"": "untagged"}); err != nil {
+			return err
+		}
+	}
+	return nil
+}

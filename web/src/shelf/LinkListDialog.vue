@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import Textarea from 'primevue/textarea'
+import { useToast } from 'primevue/usetoast'
+import { computed, ref } from 'vue'
+import { api, take } from '@/api/client'
+import { counted } from '@/figures'
+import { bare } from './shortLinks'
+
+/** Many short links out of a list: read first, shown with what is wrong, made when asked to. */
+const shown = defineModel<boolean>({ required: true })
+const client = useQueryClient()
+const toast = useToast()
+const text = ref('')
+
+const {
+  mutate: read,
+  reset,
+  data: rows,
+  error,
+  isPending,
+} = useMutation({
+  mutationFn: (keep: boolean) => take(api.POST('/api/link-list', { body: { text: text.value, keep } })),
+  onSuccess: async (rows, keep) => {
+    if (!keep) return
+    await client.invalidateQueries({ queryKey: ['short-links'] })
+    const wrong = rows.filter((row) => row.wrong)
+    toast.add({
+      severity: wrong.length ? 'warn' : 'success',
+      summary: `${counted(rows.length - wrong.length, 'short link')} made`,
+      detail: wrong.length ? `${counted(wrong.length, 'row')} could not be.` : undefined,
+      life: 4000,
+    })
+    if (!wrong.length) leave()
+  },
+})
+const good = computed(() => rows.value?.filter((row) => !row.wrong).length ?? 0)
+
+function leave() {
+  shown.value = false
+  text.value = ''
+  reset()
+}
+async function load(event: Event) {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  if (!file) return
+  text.value = await file.text()
+  read(false)
+}
+</script>
+
+<template>
+  <Dialog v-model:visible="shown" modal header="Short links from a list" class="from-list" @hide="leave">
+    <form @submit.prevent="read(false)">
+      <div class="field">
+        <label for="list-text">One a line: destination, short address, name, labels, note</label>
+        <Textarea
+          id="list-text"
+          v-model="text"
+          rows="6"
+          spellcheck="false"
+          placeholder="https://quarrow.example/kiln-openings, kiln, Kiln openings, spring; letter"
+          aria-describedby="list-says"
+          @update:model-value="reset()"
+        />
+        <p id="list-says" class="hint">
+          Only the destination is needed. Copied cells of a spreadsheet do, and so does a file with commas
+          (RFC 4180), such as the one that is downloaded here.
+          <label class="file"
+            >Choose a file<input
+              class="visually-hidden"
+              type="file"
+              accept=".csv,.tsv,.txt,text/csv,text/plain"
+              @change="load"
+          /></label>
+        </p>
+      </div>
+      <p v-if="error" class="wrong" role="alert">{{ error.message }}</p>
+      <table v-if="rows?.length">
+        <caption class="visually-hidden">
+          What the list says
+        </caption>
+        <thead>
+          <tr>
+            <th scope="col">Row</th>
+            <th scope="col">Short address</th>
+            <th scope="col">Leads to</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.row" :class="{ bad: row.wrong }">
+            <td>{{ row.row }}</td>
+            <td>{{ row.shortAddress ? bare(row.shortAddress) : 'made for you' }}</td>
+            <td>
+              {{ bare(row.destination) }}<span v-if="row.wrong" class="wrong">{{ row.wrong }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <div class="acts">
+        <Button
+          type="submit"
+          label="Read the list"
+          :severity="good ? 'secondary' : undefined"
+          :disabled="!text.trim()"
+          :loading="isPending"
+        />
+        <Button v-if="good" :label="`Make ${counted(good, 'short link')}`" @click="read(true)" />
+      </div>
+    </form>
+  </Dialog>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: 14px;
+  width: min(46rem, 86vw);
+}
+table {
+  border-collapse: collapse;
+  display: block;
+  max-height: 40vh;
+  overflow: auto;
+}
+th {
+  text-align: left;
+}
+td,
+th {
+  padding: 4px 14px 4px 0;
+  border-bottom: 1px solid var(--line);
+  vertical-align: top;
+  overflow-wrap: anywhere;
+}
+td .wrong {
+  display: block;
+}
+.wrong {
+  color: var(--danger);
+}
+.file {
+  color: var(--accent);
+  font-weight: 600;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.file:focus-within {
+  outline: 2px solid var(--accent);
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+</style>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { ref } from 'vue'
+import { api, ApiError, take, type ShortLink } from '@/api/client'
+
+/** A line to make a short link on: where it leads, and its address if one is to be chosen. */
+const props = defineProps<{ host: string }>()
+const emit = defineEmits<{ made: [link: ShortLink] }>()
+const client = useQueryClient()
+const destination = ref('')
+const address = ref('')
+
+const {
+  mutate: make,
+  error: wrong,
+  isPending,
+} = useMutation({
+  mutationFn: () =>
+    take(
+      api.POST('/api/short-links', {
+        body: {
+          address: address.value.trim() || undefined,
+          link: {
+            name: '',
+            destination: destination.value,
+            on: true,
+            redirect: 302,
+            labels: [],
+            windows: [],
+          },
+        },
+      }),
+    ),
+  onSuccess: async (made) => {
+    destination.value = ''
+    address.value = ''
+    await client.invalidateQueries({ queryKey: ['short-links'] })
+    emit('made', made)
+  },
+})
+const isAbout = (field: string) => wrong.value instanceof ApiError && wrong.value.field === field
+defineExpose({
+  /** Begins with a destination from elsewhere. */
+  begin(from: string) {
+    destination.value = from
+    document.getElementById('link-address')?.focus()
+  },
+})
+</script>
+
+<template>
+  <form class="make" aria-label="New short link" @submit.prevent="make()">
+    <div class="field to">
+      <label for="link-destination">Leads to</label>
+      <InputText
+        id="link-destination"
+        v-model="destination"
+        inputmode="url"
+        placeholder="https://quarrow.example/kiln-openings"
+        autocapitalize="none"
+        autocomplete="off"
+        spellcheck="false"
+        :invalid="isAbout('destination')"
+      />
+    </div>
+    <div class="field name">
+      <label for="link-address">Short address</label>
+      <span class="whole">
+        <span class="host" aria-hidden="true">{{ props.host }}/</span>
+        <InputText
+          id="link-address"
+          v-model="address"
+          placeholder="made for you"
+          maxlength="40"
+          autocapitalize="none"
+          autocomplete="off"
+          spellcheck="false"
+          :invalid="isAbout('address')"
+        />
+      </span>
+    </div>
+    <Button type="submit" label="Make a short link" :disabled="!destination.trim()" :loading="isPending" />
+    <p v-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
+  </form>
+</template>
+
+<style scoped>
+.make {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 10px 12px;
+  padding: 14px 16px;
+  background: var(--sunk);
+  border-left: 3px solid var(--accent);
+}
+.to {
+  flex: 2 1 18rem;
+}
+.name {
+  flex: 1 1 15rem;
+}
+.whole {
+  display: flex;
+  align-items: center;
+}
+.whole .p-inputtext {
+  flex: 1;
+  min-width: 7rem;
+}
+.host {
+  padding-right: 4px;
+  color: var(--ink-soft);
+}
+.wrong {
+  width: 100%;
+  color: var(--danger);
+}
+</style>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { linkReadingsQuery } from '@/api/queries'
+import { count, counted } from '@/figures'
+import DailyClicks from './DailyClicks.vue'
+import { OUTCOMES } from './shortLinks'
+
+/** How often a short link was pressed in the last 28 days, where from, and where to. */
+const props = defineProps<{ link: string }>()
+const { data: reading } = useQuery(linkReadingsQuery(() => props.link))
+
+const places = computed(() => {
+  if (!reading.value) return []
+  const rows = reading.value.unlisted.map((each) => ({ name: each.name, clicks: each.figures.clicks }))
+  const untagged = reading.value.bySource.untagged?.clicks ?? 0
+  if (untagged) rows.push({ name: 'untagged', clicks: untagged })
+  return rows
+})
+const outcomes = computed(() => (reading.value?.blocks ?? []).filter((each) => each.total.clicks > 0))
+const devices = computed(() => (reading.value?.devices ?? []).filter((each) => each.visits > 0))
+const leftOut = computed(() => (reading.value?.leftOut ?? []).reduce((sum, each) => sum + each.clicks, 0))
+const share = (clicks: number) => `${(100 * clicks) / Math.max(1, reading.value?.total.clicks ?? 0)}%`
+</script>
+
+<template>
+  <section v-if="reading" class="figures" aria-label="Figures of the last 28 days">
+    <p class="headline">
+      <strong>{{ count(reading.total.clicks) }}</strong>
+      {{ reading.total.clicks === 1 ? 'click' : 'clicks' }} in 28 days
+      <span class="soft">by {{ counted(reading.total.visitors, 'visitor') }}, counted afresh each day</span>
+    </p>
+    <DailyClicks :daily="reading.days.map((day) => day.clicks)" :height="44" />
+    <p v-if="!reading.total.clicks" class="soft">
+      Open the address once on your phone to see it arrive here.
+    </p>
+    <dl v-if="places.length">
+      <template v-for="place in places" :key="place.name">
+        <dt>{{ place.name }}</dt>
+        <dd>
+          <span
+            class="bar"
+            :class="{ untagged: place.name === 'untagged' }"
+            :style="{ width: share(place.clicks) }"
+          ></span
+          ><span class="number">{{ count(place.clicks) }}</span>
+        </dd>
+      </template>
+    </dl>
+    <p class="soft small">
+      <template v-if="devices.length"
+        >{{
+          devices.map((each) => counted(each.visits, `visit`) + ` on a ${each.device}`).join(', ')
+        }}. </template
+      ><template v-if="outcomes.length > 1 || outcomes[0]?.block !== 'destination'">
+        <template v-if="outcomes.length"
+          >Led {{ outcomes.map((each) => `${count(each.total.clicks)} ${OUTCOMES[each.block]}`).join(', ') }}.
+        </template></template
+      >{{ count(leftOut) }} more are kept and not counted: crawlers, previews, your own, repeats.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.figures {
+  display: grid;
+  gap: 8px;
+}
+.headline strong {
+  font-family: var(--font-head);
+  font-size: 1.9rem;
+  line-height: 1;
+}
+dl {
+  display: grid;
+  grid-template-columns: minmax(5rem, max-content) 1fr;
+  gap: 3px 12px;
+  margin: 4px 0;
+}
+dt {
+  overflow-wrap: anywhere;
+}
+dd {
+  margin: 0;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.bar {
+  height: 10px;
+  min-width: 2px;
+  max-width: calc(100% - 4rem);
+  background: var(--accent);
+}
+.bar.untagged {
+  background: repeating-linear-gradient(45deg, var(--line-strong) 0 2px, var(--sunk) 2px 6px);
+}
+.number {
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,60 @@
+import type { ListedLink, ShortLink } from '@/api/client'
+
+export type Words = ShortLink['link']
+
+/** Addresses of this kind stand in the studio without their scheme. */
+export const bare = (address: string) => address.replace(/^https?:\/\//, '')
+
+const moment = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+})
+
+/** What state a link is in, and until when. */
+export function stateWords(link: Pick<ShortLink, 'state' | 'changesAt'>) {
+  const at = link.changesAt ? moment.format(new Date(link.changesAt)) : ''
+  switch (link.state) {
+    case 'off':
+      return 'switched off'
+    case 'over':
+      return 'over'
+    case 'before':
+      return `from ${at}`
+    default:
+      return at ? `in force until ${at}` : 'in force'
+  }
+}
+
+/** All labels in use, most used first. */
+export function labelsOf(links: ListedLink[]) {
+  const uses = new Map<string, number>()
+  for (const label of links.flatMap(({ link }) => link.labels)) uses.set(label, (uses.get(label) ?? 0) + 1)
+  return [...uses.entries()].sort((a, b) => b[1] - a[1] || a[0].localeCompare(b[0])).map(([label]) => label)
+}
+
+/** Links that bear a label and hold what was searched for in their addresses, names and notes. */
+export function matching(links: ListedLink[], label: string | undefined, search: string) {
+  const sought = search.trim().toLowerCase()
+  return links.filter(({ link, shortAddress, pastAddresses }) => {
+    const text = [link.name, link.destination, link.note, shortAddress, ...pastAddresses]
+      .join(' ')
+      .toLowerCase()
+    return (!label || link.labels.includes(label)) && text.includes(sought)
+  })
+}
+
+/** Where visitors of a link were led, by the key its figures are kept under. */
+export const OUTCOMES: Record<string, string> = {
+  destination: 'to the destination',
+  fallback: 'to the fallback',
+  nowhere: 'to a notice: it led nowhere',
+}
+
+export const REDIRECTS = [
+  { value: 302, label: '302, found', says: 'it leads there for now, which is the usual' },
+  { value: 307, label: '307, temporary', says: 'it leads there for now, and a form that is sent stays one' },
+  { value: 301, label: '301, moved', says: 'it has moved for good, for search engines' },
+  { value: 308, label: '308, permanent', says: 'it has moved for good, and a form that is sent stays one' },
+] as const
