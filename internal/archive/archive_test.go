@@ -16,6 +16,7 @@ import (
 
 	"jundle/internal/archive"
 	"jundle/internal/core/page"
+	"jundle/internal/core/shortlink"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 	"jundle/internal/store"
@@ -35,6 +36,11 @@ func filled(t *testing.T, s *store.Store, email, address string) (store.Member, 
 	require.NoError(t, err)
 	card, err := s.AddSource(t.Context(), member.WorkspaceID, published.ID, store.NewSource{Name: "=1+1", Tag: "card", Place: source.Place{Kind: source.Print}}, now)
 	require.NoError(t, err)
+	link := shortlink.New("https://kiln.example/")
+	link.Name = "@sale"
+	short, err := s.AddShortLink(t.Context(), member.WorkspaceID, store.NewShortLink{Address: address + "-sale", Link: link}, now)
+	require.NoError(t, err)
+	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{{ID: uuid.New(), At: now, PageID: short.ID, Kind: traffic.Click, Block: string(shortlink.Destination), UserAgent: "Mobile"}}))
 	require.NoError(t, s.KeepMedia(t.Context(), store.Media{Name: address + ".png", WorkspaceID: member.WorkspaceID, Bytes: []byte("picture"), CreatedAt: now}))
 	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{{
 		ID: uuid.New(), At: now, PageID: published.ID, Edition: 1, Kind: traffic.View, Attribution: source.Attribution{Source: card.ID.String(), By: source.ByTag}, Tag: "card", UserAgent: "Mobile",
@@ -70,6 +76,14 @@ func TestTheExportHoldsEverythingOfTheWorkspaceAndNothingElse(t *testing.T) {
 	for _, name := range []string{"page.json", "editions.json", "sources.json", "events.ndjson", "figures.csv", "buttons.csv"} {
 		assert.NotEmpty(t, files["pages/quarrow-clay/"+name], name)
 	}
+	for _, name := range []string{"link.json", "events.ndjson", "figures.csv", "buttons.csv"} {
+		assert.NotEmpty(t, files["short-links/quarrow-clay-sale/"+name], name)
+	}
+	again, err := shortlink.ReadList(files["short-links.csv"])
+	require.NoError(t, err)
+	require.Len(t, again, 1, "the list can be read again")
+	assert.Equal(t, []string{"quarrow-clay-sale", "@sale"}, []string{again[0].Address, again[0].Link.Name})
+	assert.Contains(t, files["short-links.csv"], ",'@sale,")
 	var event store.Event
 	require.NoError(t, json.Unmarshal([]byte(strings.TrimSpace(files["pages/quarrow-clay/events.ndjson"])), &event))
 	assert.Equal(t, "card", event.Tag)

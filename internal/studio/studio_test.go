@@ -113,14 +113,16 @@ func (b *browser) signUp(address string) answer {
 	return b.send("POST", "/api/sign-in", fields{"email": email, "password": password})
 }
 
-// page is the ID of the only page of whoever is signed in.
-func (b *browser) page() string {
+// page is the path of the only page of whoever is signed in, pageID its ID.
+func (b *browser) page() string { return "/api/pages/" + b.pageID() }
+
+func (b *browser) pageID() string {
 	b.t.Helper()
 	me, err := b.store.MemberByEmail(b.t.Context(), b.send("GET", "/api/me", nil).body["email"].(string))
 	require.NoError(b.t, err)
 	pages, err := b.store.Pages(b.t.Context(), me.WorkspaceID)
 	require.NoError(b.t, err)
-	return "/api/pages/" + pages[0].ID.String()
+	return pages[0].ID.String()
 }
 
 func button(key, title, address string) fields {

@@ -84,7 +84,7 @@ func TestFiguresAreSharedByAnAddressThatIsToldOnce(t *testing.T) {
 	b := open(t)
 	ilse := b.browser()
 	ilse.signUp("quarrow-clay")
-	shared := ilse.page() + "/shared"
+	shared := "/api/shared-figures/" + ilse.pageID()
 	assert.Equal(t, 422, ilse.send("POST", shared, fields{"name": " ", "days": 30}).status)
 	assert.Equal(t, 422, ilse.send("POST", shared, fields{"name": "The gallery", "days": 0}).status)
 	made := ilse.send("POST", shared, fields{"name": "The gallery", "days": 30})
