@@ -12,6 +12,7 @@ import (
 	"jundle/internal/core/contact"
 	"jundle/internal/core/page"
 	"jundle/internal/core/traffic"
+	"jundle/internal/ingest"
 	"jundle/internal/render"
 )
 
@@ -19,8 +20,30 @@ import (
 // the visitor on to where the block leads, or hands out what it holds. Where a
 // block has several targets, the one pressed stands behind a point.
 func (s *Server) click(c *gin.Context) {
-	live := s.lookupPage(c)
-	if live == nil {
+	live, target, hit, ok := s.pressed(c)
+	if !ok {
+		return
+	}
+	key := hit.Block
+	// A tab opened before the last publishing shows an older edition. Where its
+	// block is still on the page, it leads to where the block leads now.
+	if now, _, ok := live.Document.Target(key, hit.Item); ok {
+		target = now
+	}
+	event := s.Recorder.Decide(hit)
+	s.Recorder.Record(event)
+	from, _ := live.book.Find(event.Source)
+	target.Address = live.Document.Tagging.Tag(target.Address, from.Tag, from.Medium, key)
+
+	// A stored answer would freeze the destination and stop the count.
+	c.Header("Cache-Control", "no-store")
+	c.Header("X-Robots-Tag", "noindex, nofollow")
+	s.lead(c, target)
+}
+
+// pressed finds what was pressed, or answers the request itself.
+func (s *Server) pressed(c *gin.Context) (live *livePage, target page.Target, hit ingest.Hit, ok bool) {
+	if live = s.lookupPage(c); live == nil {
 		return
 	}
 	number, err := strconv.Atoi(c.Param("edition"))
@@ -38,27 +61,28 @@ func (s *Server) click(c *gin.Context) {
 		return
 	}
 	key, item, _ := strings.Cut(c.Param("block"), ".")
-	target, place, found := edition.Document.Target(key, item)
-	if !found {
+	target, place, ok := edition.Document.Target(key, item)
+	if !ok {
 		s.nothingHere(c)
 		return
 	}
-	// A tab opened before the last publishing shows an older edition. Where its
-	// block is still on the page, it leads to where the block leads now.
-	if now, _, ok := live.Document.Target(key, item); ok {
-		target = now
-	}
-	hit := s.hit(c, live.PageID, live.WorkspaceID, live.book)
+	hit = s.hit(c, live.PageID, live.WorkspaceID, live.book)
 	hit.Kind, hit.Edition, hit.Block, hit.Item, hit.Place = traffic.Click, number, key, item, place
-	event := s.Recorder.Decide(hit)
-	s.Recorder.Record(event)
-	from, _ := live.book.Find(event.Source)
-	target.Address = live.Document.Tagging.Tag(target.Address, from.Tag, from.Medium, key)
+	return live, target, hit, true
+}
 
-	// A stored answer would freeze the destination and stop the count.
-	c.Header("Cache-Control", "no-store")
-	c.Header("X-Robots-Tag", "noindex, nofollow")
-	s.lead(c, target)
+// told answers what a browser tells of a click on a plain address, by ping (HTML,
+// hyperlink auditing) or beacon (W3C): it is counted, and there is nothing to say.
+func (s *Server) told(c *gin.Context) {
+	_, target, hit, ok := s.pressed(c)
+	switch {
+	case !ok:
+	case !target.Plain:
+		s.nothingHere(c)
+	default:
+		s.Recorder.Record(s.Recorder.Decide(hit))
+		c.Status(http.StatusNoContent)
+	}
 }
 
 // lead takes the visitor to a target.

@@ -134,9 +134,13 @@ func buttonRows(live page.Document, reading readings.Reading) []render.FiguresRo
 	for _, block := range reading.Blocks {
 		byKey[block.Block] = block.Total
 	}
+	plain := make(map[string]bool)
+	for _, block := range live.Blocks {
+		plain[block.Key] = block.IsPlain()
+	}
 	var rows []render.FiguresRow
 	for _, row := range live.Rows() {
-		rows = append(rows, render.FiguresRow{Name: row.Title, Count: byKey[row.Key].Clicks, Rate: byKey[row.Key].Rate})
+		rows = append(rows, render.FiguresRow{Name: row.Title, Count: byKey[row.Key].Clicks, AtLeast: plain[row.Key], Rate: byKey[row.Key].Rate})
 	}
 	return rows
 }

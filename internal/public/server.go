@@ -85,6 +85,8 @@ func New(options Options) (*Server, error) {
 		s.engine.Handle(method, "/:page/-/:edition/:block", s.click)
 		s.engine.Handle(method, "/:page/-/:edition/:block/:tag", s.click)
 	}
+	s.engine.POST("/:page/-/:edition/:block", s.told)
+	s.engine.POST("/:page/-/:edition/:block/:tag", s.told)
 	return s, nil
 }
 

@@ -36,7 +36,9 @@ type FiguresRange struct {
 type FiguresRow struct {
 	Name  string
 	Count int
-	Rate  readings.Rate
+	// AtLeast: there may be more, which nobody told us of.
+	AtLeast bool
+	Rate    readings.Rate
 }
 
 // Sure tells whether there are enough visits for rates to say anything.

@@ -3,15 +3,14 @@
 // same templates and the same style sheet.
 //
 // Everything a creator wrote goes through html/template, which escapes it for
-// the place it stands in. There are no inline style attributes and no script. A
-// kind of block is one template, templates/kind_….gohtml.
+// the place it stands in. There are no inline style attributes, and no script but
+// one that counts clicks on plain addresses, on pages that have some. A kind of
+// block is one template, templates/kind_….gohtml.
 package render
 
 import (
 	"bytes"
-	"crypto/sha256"
 	"embed"
-	"encoding/base64"
 	"fmt"
 	"html/template"
 	"regexp"
@@ -31,15 +30,6 @@ var (
 	templates = template.Must(template.New("").Funcs(functions).ParseFS(files, "templates/*.gohtml"))
 	style     = mustStyle()
 )
-
-// ContentSecurityPolicy is the policy a page is served with: its own style
-// sheet, pictures, fonts and film of its own host, and nothing else. The style
-// sheet is the one that Style returns for the page.
-func ContentSecurityPolicy(style string) string {
-	sum := sha256.Sum256([]byte(style))
-	return "default-src 'none'; style-src 'sha256-" + base64.StdEncoding.EncodeToString(sum[:]) +
-		"'; img-src 'self' data:; font-src 'self'; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
-}
 
 // Visit says for whom and where a page is drawn.
 type Visit struct {
@@ -84,8 +74,12 @@ func Page(doc page.Document, visit Visit) (html []byte, policy string, err error
 	if p.err != nil {
 		return nil, "", p.err
 	}
+	policy = ContentSecurityPolicy(sheet)
+	if doc.HasPlain() {
+		data.Counting, policy = template.JS(counting), countingPolicy(policy) //nolint:gosec // our own script
+	}
 	html, err = execute("page", data)
-	return html, ContentSecurityPolicy(sheet), err
+	return html, policy, err
 }
 
 // Notice is a page with a heading and a sentence, for an address that leads
@@ -144,6 +138,7 @@ type pageData struct {
 	Pieces                                pieces
 	Header                                page.Header
 	Style                                 template.CSS
+	Counting                              template.JS
 	Preload                               []string
 	IconsBelow                            bool
 	Language, Align, ThemeColour          string
@@ -239,6 +234,17 @@ type blockView struct {
 
 // Href is where the block leads, or one item of it.
 func (v blockView) Href(item string) string { return v.painter.link(v.Key, item) }
+
+// Plain is the address of a block that leads there without us in between; empty
+// for all others.
+func (v blockView) Plain() string {
+	for _, target := range v.Targets() {
+		if target.Plain {
+			return target.Address
+		}
+	}
+	return ""
+}
 
 // Lazy tells whether the block is far enough down to be fetched late.
 func (v blockView) Lazy(after int) bool { return v.Place > after }

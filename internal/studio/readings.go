@@ -28,6 +28,7 @@ type BlockTitle struct {
 	Block string `json:"block"`
 	Title string `json:"title"`
 	Place int    `json:"place" doc:"Its place on the working copy's page, 0 when it is not shown there."`
+	Plain bool   `json:"plain,omitempty" doc:"The page carries its plain address: its clicks may be more than were counted."`
 }
 
 // SourceColumn names a source in the readings.
@@ -107,13 +108,16 @@ func (s *Server) span(ctx context.Context, id uuid.UUID, created time.Time, text
 // what has figures and is gone by what the last edition with it called it.
 func titles(draft page.Document, editions map[int]page.Document, blocks []readings.BlockReading) []BlockTitle {
 	named, known := []BlockTitle{}, map[string]bool{}
+	places, plain := map[string]int{}, map[string]bool{}
+	for _, block := range draft.Blocks {
+		plain[block.Key] = block.IsPlain()
+	}
 	add := func(key, title string, place int) {
 		if !known[key] {
 			known[key] = true
-			named = append(named, BlockTitle{Block: key, Title: title, Place: place})
+			named = append(named, BlockTitle{Block: key, Title: title, Place: place, Plain: plain[key]})
 		}
 	}
-	places := map[string]int{}
 	for _, block := range draft.Visible() {
 		places[block.Key] = block.Place
 	}

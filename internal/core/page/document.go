@@ -10,6 +10,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"reflect"
+	"slices"
 	"strings"
 
 	"jundle/internal/core/contact"
@@ -123,6 +124,9 @@ type Target struct {
 	Address string
 	// Card is handed out instead, where it is set.
 	Card *contact.Card
+	// Plain: the page carries the address itself, and a click is counted by what the
+	// browser tells of it.
+	Plain bool
 }
 
 // Targets lists what can be pressed on the block.
@@ -207,6 +211,17 @@ func (d Document) Visible() []Placed {
 		}
 	}
 	return placed
+}
+
+// HasPlain tells whether a visible block carries its plain address.
+func (d Document) HasPlain() bool {
+	return slices.ContainsFunc(d.Visible(), func(block Placed) bool { return block.IsPlain() })
+}
+
+// IsPlain tells whether the page carries the plain address of where the block
+// leads. Its clicks may then be more than were counted.
+func (b Block) IsPlain() bool {
+	return slices.ContainsFunc(b.Targets(), func(target Target) bool { return target.Plain })
 }
 
 // Find returns the block with that key.

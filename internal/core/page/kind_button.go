@@ -13,6 +13,7 @@ type Button struct {
 	Nofollow  bool   `json:"nofollow,omitempty" doc:"Tells search engines that the link is no recommendation."`
 	Sponsored bool   `json:"sponsored,omitempty" doc:"Tells search engines that the link is paid for."`
 	NewWindow bool   `json:"newWindow,omitempty"`
+	Plain     bool   `json:"plain,omitempty" doc:"The page carries the address itself, for partners whose terms forbid one in between. Clicks are counted by what browsers tell of them, and may be more."`
 	Movement  string `json:"movement,omitempty" enum:"none,nudge,glow,sway" doc:"A small movement now and then; still for visitors who asked for less motion."`
 }
 
@@ -23,12 +24,15 @@ func (b *Button) tidy(problems *invalid.List, where string) {
 	b.Title = problems.Line(where+"/title", "The title", b.Title, MaxTitle)
 	b.Line = problems.Line(where+"/line", "The second line", b.Line, MaxSecond)
 	b.Address = tidyAddress(problems, where+"/address", b.Address, false)
+	b.Plain = b.Plain && isWeb(b.Address)
 	b.Shape = invalid.Choice(problems, where+"/shape", "shape of a button", b.Shape, "beside", "plain", "card")
 	b.Label = problems.Line(where+"/label", "The label", b.Label, maxLabel)
 	b.Movement = invalid.Choice(problems, where+"/movement", "movement", b.Movement, "none", "nudge", "glow", "sway")
 }
 
-func (b *Button) targets() []Target { return []Target{{Name: b.Title, Address: b.Address}} }
+func (b *Button) targets() []Target {
+	return []Target{{Name: b.Title, Address: b.Address, Plain: b.Plain}}
+}
 
 // Words implements Content.
 func (b *Button) Words(string) (headings, text string) { return "", b.Title + b.Line + b.Label }
@@ -36,6 +40,6 @@ func (b *Button) Words(string) (headings, text string) { return "", b.Title + b.
 func (b *Button) facts() []fact {
 	return append(b.Lead.facts(),
 		fact{"second line", b.Line}, fact{"shape", b.Shape}, fact{"label", b.Label}, fact{"movement", b.Movement},
-		fact{"mark as no recommendation", yes(b.Nofollow)}, fact{"mark as paid for", yes(b.Sponsored)}, fact{"new window", yes(b.NewWindow)},
+		fact{"mark as no recommendation", yes(b.Nofollow)}, fact{"mark as paid for", yes(b.Sponsored)}, fact{"new window", yes(b.NewWindow)}, fact{"plain address", yes(b.Plain)},
 	)
 }

@@ -17,6 +17,7 @@ type Offer struct {
 	Amount   string           `json:"amount,omitempty" doc:"The price in figures with a point, such as 24.50; empty for none."`
 	Currency string           `json:"currency,omitempty" doc:"ISO 4217 code."`
 	Address  string           `json:"address"`
+	Plain    bool             `json:"plain,omitempty" doc:"The page carries the address itself, for partners whose terms forbid one in between. Clicks are counted by what browsers tell of them, and may be more."`
 	Shown    string           `json:"shown,omitempty" enum:"row,catalogue" doc:"As a row, or one of two in a row with the offer next to it."`
 }
 
@@ -27,6 +28,7 @@ func (o *Offer) tidy(problems *invalid.List, where string) {
 	o.Text = problems.Line(where+"/text", "The text", o.Text, 300)
 	o.Picture.Tidy(problems, where+"/picture")
 	o.Address = tidyAddress(problems, where+"/address", o.Address, false)
+	o.Plain = o.Plain && isWeb(o.Address)
 	o.Shown = invalid.Choice(problems, where+"/shown", "way to show an offer", o.Shown, "row", "catalogue")
 	o.Amount = strings.ReplaceAll(problems.Line(where+"/amount", "The price", o.Amount, 20), ",", ".")
 	o.Currency = strings.ToUpper(problems.Line(where+"/currency", "The currency", o.Currency, 3))
@@ -60,7 +62,9 @@ func (o *Offer) Price(language string) string {
 	return formatter.Format(amount)
 }
 
-func (o *Offer) targets() []Target { return []Target{{Name: o.Name, Address: o.Address}} }
+func (o *Offer) targets() []Target {
+	return []Target{{Name: o.Name, Address: o.Address, Plain: o.Plain}}
+}
 
 func (o *Offer) pictures(visit func(where string, p *picture.Picture)) { visit("picture", o.Picture) }
 
@@ -73,6 +77,6 @@ func (o *Offer) Words(language string) (headings, text string) {
 
 func (o *Offer) facts() []fact {
 	return []fact{
-		{"text", o.Text}, {"price", strings.TrimSpace(o.Amount + " " + o.Currency)}, {"picture", pictureValue(o.Picture)}, {"place in the catalogue", o.Shown},
+		{"text", o.Text}, {"price", strings.TrimSpace(o.Amount + " " + o.Currency)}, {"picture", pictureValue(o.Picture)}, {"place in the catalogue", o.Shown}, {"plain address", yes(o.Plain)},
 	}
 }

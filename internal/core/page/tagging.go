@@ -28,7 +28,7 @@ func (t *Tagging) tidy(problems *invalid.List) {
 // campaign, and the block that was pressed. What is no web address, and tags that
 // the destination has of its own, stay as they are.
 func (t Tagging) Tag(address, source, medium, block string) string {
-	if !t.On || !strings.HasPrefix(address, "https://") && !strings.HasPrefix(address, "http://") {
+	if !t.On || !isWeb(address) {
 		return address
 	}
 	if source == "" {
@@ -36,6 +36,11 @@ func (t Tagging) Tag(address, source, medium, block string) string {
 	}
 	tagged, _ := campaign.Add(address, campaign.Tags{Source: source, Medium: medium, Campaign: t.Campaign, Content: block}, false)
 	return tagged
+}
+
+// isWeb tells a web address that was tidied from one of another kind.
+func isWeb(address string) bool {
+	return strings.HasPrefix(address, "https://") || strings.HasPrefix(address, "http://")
 }
 
 func (t Tagging) facts() []fact {

@@ -140,6 +140,7 @@ async function measure(root: ShadowRoot) {
       :most="most"
       :widest-rate="widestRate"
       :enough="enough"
+      :may-be-low="block.button?.plain || block.offer?.plain"
     />
   </li>
 </template>

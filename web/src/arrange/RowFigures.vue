@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { components } from '@/api/generated/schema'
 import { count, counted, percent, rateWords } from '@/figures'
+import { MAY_BE_LOW } from '@/kinds/plain'
 import RateWhisker from '@/readings/RateWhisker.vue'
 import type { Lane } from '@/sourceColours'
 
@@ -11,6 +12,8 @@ const props = defineProps<{
   /** The largest cell of the table; what the tints are measured against. */
   most: number
   widestRate: number
+  /** Whether clicks may be more than were counted. */
+  mayBeLow?: boolean
   /** Whether there are enough visits for a rate to be coloured. */
   enough: boolean
 }>()
@@ -44,7 +47,9 @@ function cellWords(lane: Lane) {
       :data-lane="lane.name"
       >{{ cell(lane.id) ? count(cell(lane.id)!.clicks) : '' }}</span
     >
-    <span class="cell total">{{ count(figures?.total.clicks ?? 0) }}</span>
+    <span v-tooltip.top="mayBeLow ? MAY_BE_LOW : undefined" class="cell total"
+      >{{ mayBeLow ? '≥\u00a0' : '' }}{{ count(figures?.total.clicks ?? 0) }}</span
+    >
     <span
       v-if="figures && figures.total.rate.of > 0"
       v-tooltip.top="rateWords(figures.total.rate, 'pressed it', 'visits that were shown it')"

@@ -7,6 +7,7 @@ import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
 import FieldAddress from './FieldAddress.vue'
 import FieldLead from './FieldLead.vue'
+import { PLAIN } from './plain'
 import { useContent } from './useContent'
 
 const props = defineProps<{ block: Block }>()
@@ -96,6 +97,11 @@ async function fetchPicture() {
     label="Opens in a new window"
     :model-value="content.newWindow"
     @update:model-value="set('newWindow', $event, 'window')"
+  />
+  <FieldSwitch
+    v-bind="PLAIN"
+    :model-value="content.plain"
+    @update:model-value="set('plain', $event, 'plain address')"
   />
   <FieldSwitch
     label="Paid for (sponsored)"

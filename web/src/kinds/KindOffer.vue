@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import type { Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import FieldAddress from './FieldAddress.vue'
+import { PLAIN } from './plain'
 import { useContent } from './useContent'
 
 const props = defineProps<{ block: Block }>()
@@ -65,6 +67,11 @@ function setPrice(amount: string) {
     :model-value="content.address"
     still="The offer still leads to where it did."
     @update:model-value="set('address', $event)"
+  />
+  <FieldSwitch
+    v-bind="PLAIN"
+    :model-value="content.plain"
+    @update:model-value="set('plain', $event, 'plain address')"
   />
   <FieldPicture
     label="Picture"

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
 import { count, counted, percent, rateWords } from '@/figures'
+import { MAY_BE_LOW } from '@/kinds/plain'
 import type { Lane } from '@/sourceColours'
 import RateWhisker from './RateWhisker.vue'
 
@@ -66,7 +67,9 @@ const tint = (clicks: number) => `${Math.round((clicks / most.value) * 55)}%`
             </span>
           </td>
           <td class="total">
-            <strong>{{ count(row.figures?.total.clicks ?? 0) }}</strong>
+            <strong v-tooltip.top="row.plain ? MAY_BE_LOW : undefined"
+              >{{ row.plain ? '≥\u00a0' : '' }}{{ count(row.figures?.total.clicks ?? 0) }}</strong
+            >
           </td>
           <td class="rate">
             <span

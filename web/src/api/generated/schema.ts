@@ -771,6 +771,8 @@ export interface components {
              * @description Its place on the working copy's page, 0 when it is not shown there.
              */
             place: number;
+            /** @description The page carries its plain address: its clicks may be more than were counted. */
+            plain?: boolean;
             title: string;
         };
         Button: {
@@ -791,6 +793,8 @@ export interface components {
             /** @description Tells search engines that the link is no recommendation. */
             nofollow?: boolean;
             picture?: components["schemas"]["Picture"];
+            /** @description The page carries the address itself, for partners whose terms forbid one in between. Clicks are counted by what browsers tell of them, and may be more. */
+            plain?: boolean;
             /**
              * @description What stands before the title: a small picture beside it, nothing, or a wide picture above it.
              * @enum {string}
@@ -1284,6 +1288,8 @@ export interface components {
             /** @description At most 120 characters. */
             name: string;
             picture?: components["schemas"]["Picture"];
+            /** @description The page carries the address itself, for partners whose terms forbid one in between. Clicks are counted by what browsers tell of them, and may be more. */
+            plain?: boolean;
             /**
              * @description As a row, or one of two in a row with the offer next to it.
              * @enum {string}
