@@ -34,17 +34,17 @@ func (s *Server) figures(c *gin.Context) {
 	shared, workspace, err := s.Store.OpenShared(c.Request.Context(), c.Param("token"), s.Now())
 	switch {
 	case notFound(err):
-		s.message(c, http.StatusNotFound, render.Notice{Title: "This address is closed", Says: "It was closed, or its time is over. Ask whoever gave it to you for another."})
+		s.say(c, http.StatusNotFound, render.Notice{Title: "This address is closed", Says: "It was closed, or its time is over. Ask whoever gave it to you for another."})
 		return
 	case err != nil:
-		s.failed(c, err)
+		s.sayFailed(c, err)
 		return
 	}
 	key := shared.ID.String() + text
 	drawn, fresh := s.drawnFigures.Get(key)
 	if !fresh {
 		if drawn, err = s.drawFigures(c.Request.Context(), shared, workspace, text, c.Request.URL.Path); err != nil {
-			s.failed(c, err)
+			s.sayFailed(c, err)
 			return
 		}
 		s.drawnFigures.Add(key, drawn)

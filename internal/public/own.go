@@ -23,7 +23,7 @@ import (
 func (s *Server) own(c *gin.Context) {
 	workspace, ok := ownmark.Read(s.OwnKey, c.Param("mark"), s.Now())
 	if !ok {
-		s.message(c, http.StatusForbidden, render.Notice{Title: "This link is over", Says: "Open the page from the studio again."})
+		s.say(c, http.StatusForbidden, render.Notice{Title: "This link is over", Says: "Open the page from the studio again."})
 		return
 	}
 	mark := ownmark.Make(s.OwnKey, workspace, s.Now().Add(ownmark.LastsFor))
@@ -38,17 +38,17 @@ func (s *Server) own(c *gin.Context) {
 		c.Redirect(http.StatusSeeOther, s.StudioOrigin+path)
 		return
 	}
-	s.message(c, http.StatusOK, render.Notice{
+	s.say(c, http.StatusOK, render.Notice{
 		Title: "This phone is not counted", Says: "What you open and press here is kept apart from your visitors’ from now on, in this browser. You can close this page.",
 	})
 }
 
-// isOwn tells whether a browser is marked as that of one of a workspace's own members.
-func (s *Server) isOwn(request *http.Request, workspace uuid.UUID) bool {
-	cookie, err := request.Cookie(ownmark.Cookie)
-	if err != nil {
+// isOwn tells whether a browser's cookie marks it as that of one of a workspace's
+// own members.
+func (s *Server) isOwn(cookie string, workspace uuid.UUID) bool {
+	if cookie == "" {
 		return false
 	}
-	marked, ok := ownmark.Read(s.OwnKey, cookie.Value, s.Now())
+	marked, ok := ownmark.Read(s.OwnKey, cookie, s.Now())
 	return ok && marked == workspace
 }

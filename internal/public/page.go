@@ -1,64 +1,22 @@
 package public
 
 import (
-	"maps"
+	"bytes"
 	"net/http"
-	"strings"
 
-	"github.com/gin-gonic/gin"
+	"github.com/valyala/fasthttp"
 
 	"jundle/internal/core/traffic"
 )
 
-// lookup finds what the address of a request leads to, or answers the request
-// itself.
-func (s *Server) lookup(c *gin.Context) (found led, ok bool) {
-	found, err := s.pages.find(c.Request.Context(), strings.ToLower(c.Param("page")))
-	switch {
-	case err == nil:
-		return found, true
-	case notFound(err):
-		s.nothingHere(c)
-	default:
-		s.failed(c, err)
-	}
-	return led{}, false
-}
-
-// lookupPage is lookup where only a page will do.
-func (s *Server) lookupPage(c *gin.Context) *livePage {
-	found, ok := s.lookup(c)
-	if ok && found.page == nil {
-		s.nothingHere(c)
-	}
-	return found.page
-}
-
-// open answers /{address}: a page, or a short link.
-func (s *Server) open(c *gin.Context) {
-	switch found, ok := s.lookup(c); {
-	case !ok:
-	case found.link != nil:
-		s.follow(c, found.link)
-	default:
-		s.page(c, found.page)
-	}
-}
-
-// openTagged answers /{page}/{tag}.
-func (s *Server) openTagged(c *gin.Context) {
-	if live := s.lookupPage(c); live != nil {
-		s.page(c, live)
-	}
-}
-
-func (s *Server) page(c *gin.Context, live *livePage) {
-	tag := tagAsGiven(c.Param("tag"))
-	if asked := c.Param("page"); asked != live.Address {
-		s.moved(c, live, tag)
+// page answers /{page} and /{page}/{tag}, for an address as it was asked for.
+func (s *Server) page(ctx *fasthttp.RequestCtx, live *livePage, asked, given string) {
+	tag := tagAsGiven(given)
+	if asked != live.Address {
+		s.moved(ctx, live, tag)
 		return
 	}
-	hit := s.hit(c, live.PageID, live.WorkspaceID, live.book)
+	hit := s.hit(ctx, live.PageID, live.WorkspaceID, live.book, given)
 	hit.Kind, hit.Edition = traffic.View, live.Edition
 	event := s.Recorder.Decide(hit)
 	if from, known := live.book.Find(event.Source); known && !live.tags[tag] {
@@ -68,35 +26,44 @@ func (s *Server) page(c *gin.Context, live *livePage) {
 	}
 	drawn, err := live.draw(s.Origin, tag)
 	if err != nil {
-		s.failed(c, err)
+		s.failed(ctx, err)
 		return
 	}
 	s.Recorder.Record(event)
 
-	body, headers := drawn.plain, drawn.headers
-	if strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") {
-		body, headers = drawn.packed, drawn.packedHeaders
-	}
-	maps.Copy(c.Writer.Header(), headers)
-	if c.GetHeader("If-None-Match") == drawn.etag {
-		c.Writer.Header().Del("Content-Length")
-		c.Status(http.StatusNotModified)
+	header := &ctx.Response.Header
+	// Asking again each time keeps the page fresh and the count whole.
+	header.Set("Cache-Control", "private, no-cache")
+	header.Set("ETag", drawn.etag)
+	header.Set("Vary", "Accept-Encoding")
+	if string(ctx.Request.Header.Peek("If-None-Match")) == drawn.etag {
+		header.Set("Content-Security-Policy", drawn.policy)
+		ctx.SetStatusCode(http.StatusNotModified)
 		return
 	}
-	if _, err := c.Writer.Write(body); err != nil {
-		_ = c.Error(err) // the visitor has gone
+	body := drawn.plain
+	if bytes.Contains(ctx.Request.Header.Peek("Accept-Encoding"), []byte("gzip")) {
+		body = drawn.packed
+		header.Set("Content-Encoding", "gzip")
 	}
+	s.html(ctx, http.StatusOK, body, drawn.policy)
 }
 
 // moved sends a past address, or one in capitals, to the present one for good
 // (RFC 9110 s15.4.9). The visit is counted where it arrives.
-func (s *Server) moved(c *gin.Context, live *livePage, tag string) {
+func (s *Server) moved(ctx *fasthttp.RequestCtx, live *livePage, tag string) {
 	path := "/" + live.Address
 	if live.tags[tag] {
 		path += "/" + tag
 	}
-	if query := c.Request.URL.RawQuery; query != "" {
-		path += "?" + query // campaign tags are counted where the visit arrives
+	if query := ctx.URI().QueryString(); len(query) > 0 {
+		path += "?" + string(query) // campaign tags are counted where the visit arrives
 	}
-	c.Redirect(http.StatusPermanentRedirect, path)
+	redirect(ctx, http.StatusPermanentRedirect, path)
+}
+
+// redirect sends the visitor to an address as it stands, in full or of this host.
+func redirect(ctx *fasthttp.RequestCtx, status int, address string) {
+	ctx.Response.Header.Set("Location", address)
+	ctx.SetStatusCode(status)
 }

@@ -7,10 +7,9 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
-	"net/http"
 	"net/url"
-	"strconv"
 	"sync"
+	"time"
 
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -20,8 +19,12 @@ import (
 	"jundle/internal/store"
 )
 
-// cachedPages bounds how many pages are held in memory.
-const cachedPages = 10_000
+const (
+	// cachedPages bounds how many pages are held in memory.
+	cachedPages = 10_000
+	// readWithin is how long a visitor waits for a page that is not.
+	readWithin = 10 * time.Second
+)
 
 // livePage is a published page as it is held in memory, with what it looks like
 // for each tag.
@@ -38,22 +41,7 @@ type livePage struct {
 type drawing struct {
 	plain, packed []byte
 	etag          string
-	// headers are those of the page, and of its packed form; shared like
-	// everyAnswer.
-	headers, packedHeaders http.Header
-}
-
-// headersOf are the headers of a page's answer.
-func headersOf(policy, etag string, length int, encoding string) http.Header {
-	headers := http.Header{
-		// Asking again each time keeps the page fresh and the count whole.
-		"Cache-Control": {"private, no-cache"}, "Etag": {etag}, "Content-Security-Policy": {policy}, "Vary": {"Accept-Encoding"},
-		"Content-Type": {"text/html; charset=utf-8"}, "Content-Length": {strconv.Itoa(length)},
-	}
-	if encoding != "" {
-		headers["Content-Encoding"] = []string{encoding}
-	}
-	return headers
+	policy        string
 }
 
 // draw returns the page for a tag. A tag that is none of the page's is drawn as
@@ -84,10 +72,7 @@ func (p *livePage) draw(origin, tag string) (*drawing, error) {
 	}
 	sum := sha256.Sum256(plain)
 	etag := `"` + hex.EncodeToString(sum[:12]) + `"`
-	p.drawn[tag] = &drawing{
-		plain: plain, packed: packed.Bytes(), etag: etag,
-		headers: headersOf(policy, etag, len(plain), ""), packedHeaders: headersOf(policy, etag, packed.Len(), "gzip"),
-	}
+	p.drawn[tag] = &drawing{plain: plain, packed: packed.Bytes(), etag: etag, policy: policy}
 	return p.drawn[tag], nil
 }
 
@@ -141,10 +126,12 @@ func newPageCache(options Options, host string) *pageCache {
 
 // find finds the page or the short link an address leads to; store.ErrNotFound
 // when it leads to neither, or to a page that was never published.
-func (c *pageCache) find(ctx context.Context, address string) (led, error) {
+func (c *pageCache) find(address string) (led, error) {
 	if found, ok := c.byAddress.Get(address); ok {
 		return found, nil
 	}
+	ctx, cancel := context.WithTimeout(context.Background(), readWithin)
+	defer cancel()
 	c.mu.Lock()
 	version := c.version
 	c.mu.Unlock()
@@ -189,7 +176,7 @@ func (c *pageCache) readPage(ctx context.Context, address string) (*livePage, er
 }
 
 // edition finds a published edition of a page.
-func (c *pageCache) edition(ctx context.Context, live *livePage, number int) (store.Edition, error) {
+func (c *pageCache) edition(live *livePage, number int) (store.Edition, error) {
 	if number == live.Edition {
 		return store.Edition{PageID: live.PageID, Number: number, Document: live.Document}, nil
 	}
@@ -197,6 +184,8 @@ func (c *pageCache) edition(ctx context.Context, live *livePage, number int) (st
 	if edition, ok := c.editions.Get(key); ok {
 		return edition, nil
 	}
+	ctx, cancel := context.WithTimeout(context.Background(), readWithin)
+	defer cancel()
 	edition, err := c.store.PublishedEdition(ctx, live.PageID, number)
 	if err == nil {
 		c.editions.Add(key, edition)

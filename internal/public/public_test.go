@@ -2,6 +2,7 @@ package public_test
 
 import (
 	"fmt"
+	"net"
 	"net/http"
 	"net/http/httptest"
 	"net/netip"
@@ -11,6 +12,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"github.com/valyala/fasthttp"
 
 	"jundle/internal/agents"
 	"jundle/internal/core/page"
@@ -97,8 +99,32 @@ func (s *site) get(path string, change ...func(*http.Request)) *httptest.Respons
 	for _, each := range change {
 		each(request)
 	}
+	return s.serve(request)
+}
+
+// serve hands a request to the listener as it would come in.
+func (s *site) serve(request *http.Request) *httptest.ResponseRecorder {
+	s.t.Helper()
+	var asked fasthttp.Request
+	asked.Header.SetMethod(request.Method)
+	asked.SetRequestURI(request.URL.RequestURI())
+	asked.SetHost(request.Host)
+	for name, values := range request.Header {
+		for _, value := range values {
+			asked.Header.Add(name, value)
+		}
+	}
+	from, err := net.ResolveTCPAddr("tcp", request.RemoteAddr)
+	require.NoError(s.t, err)
+	var ctx fasthttp.RequestCtx
+	ctx.Init(&asked, from, nil)
+	s.server.Front(s.server.Rest())(&ctx)
 	answer := httptest.NewRecorder()
-	s.server.ServeHTTP(answer, request)
+	for name, value := range ctx.Response.Header.All() {
+		answer.Header().Add(string(name), string(value))
+	}
+	answer.WriteHeader(ctx.Response.StatusCode())
+	answer.Body.Write(ctx.Response.Body())
 	return answer
 }
 

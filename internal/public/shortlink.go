@@ -3,7 +3,7 @@ package public
 import (
 	"net/http"
 
-	"github.com/gin-gonic/gin"
+	"github.com/valyala/fasthttp"
 
 	"jundle/internal/core/shortlink"
 	"jundle/internal/core/traffic"
@@ -12,27 +12,20 @@ import (
 
 // follow leads the visitor where a short link leads at the moment. A network that
 // fetches a preview for a post is shown the link's own, where it has one.
-func (s *Server) follow(c *gin.Context, live *liveLink) {
-	hit := s.hit(c, live.ID, live.WorkspaceID, live.book)
+func (s *Server) follow(ctx *fasthttp.RequestCtx, live *liveLink) {
+	hit := s.hit(ctx, live.ID, live.WorkspaceID, live.book, "")
 	destination, outcome := live.Link.Lead(hit.At)
 	hit.Kind, hit.Block = traffic.Click, string(outcome)
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)
-
-	// A stored answer would freeze the destination and stop the count.
-	c.Header("Cache-Control", "no-store")
-	c.Header("X-Robots-Tag", "noindex, nofollow")
+	notStored(ctx)
 	switch {
 	case outcome == shortlink.Nowhere:
-		s.message(c, http.StatusNotFound, leadsNowhere[live.Link.StateAt(hit.At)])
+		s.message(ctx, http.StatusNotFound, leadsNowhere[live.Link.StateAt(hit.At)])
 	case event.Flags&traffic.Preview != 0 && live.Link.Preview.IsSet():
-		s.preview(c, live, destination)
+		s.preview(ctx, live, destination)
 	default:
-		if s.Reroute != nil {
-			destination = s.Reroute(destination)
-		}
-		c.Header("Location", destination)
-		c.Status(live.Link.Redirect)
+		redirect(ctx, live.Link.Redirect, s.rerouted(destination))
 	}
 }
 
@@ -43,12 +36,11 @@ var leadsNowhere = map[shortlink.State]render.Notice{
 	shortlink.Over:   {Title: "This is over", Says: "What this link led to has ended."},
 }
 
-func (s *Server) preview(c *gin.Context, live *liveLink, leads string) {
+func (s *Server) preview(ctx *fasthttp.RequestCtx, live *liveLink, leads string) {
 	body, policy, err := render.Preview(live.Link.Preview, s.Origin, live.Address(), leads)
 	if err != nil {
-		s.failed(c, err)
+		s.failed(ctx, err)
 		return
 	}
-	c.Header("Content-Security-Policy", policy)
-	c.Data(http.StatusOK, "text/html; charset=utf-8", body)
+	s.html(ctx, http.StatusOK, body, policy)
 }

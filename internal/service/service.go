@@ -37,7 +37,7 @@ type Service struct {
 	log      *eventlog.Log
 	recorder *ingest.Recorder
 	roller   *rollup.Roller
-	servers  []*http.Server
+	servers  []server
 	failed   chan error
 	unlisten context.CancelFunc // stops hearing of changed pages
 }
@@ -60,9 +60,9 @@ func Start(ctx context.Context, set settings.Settings, s *store.Store, profiles 
 	if err != nil {
 		return nil, errors.Join(err, service.Stop())
 	}
-	handlers, err := service.handlers(hearing, ownKey, profiles)
+	parts, err := service.parts(hearing, ownKey, profiles)
 	if err == nil {
-		err = service.listen(handlers)
+		err = service.listen(parts)
 	}
 	if err != nil {
 		return nil, errors.Join(err, service.Stop())
@@ -70,13 +70,13 @@ func Start(ctx context.Context, set settings.Settings, s *store.Store, profiles 
 	return service, nil
 }
 
-// listener is a handler and where it listens.
+// listener is a server and where it listens.
 type listener struct {
 	name, address, setting string
-	handler                http.Handler
+	server                 server
 }
 
-func (s *Service) handlers(ctx context.Context, ownKey []byte, profiles map[string]string) ([]listener, error) {
+func (s *Service) parts(ctx context.Context, ownKey []byte, profiles map[string]string) ([]listener, error) {
 	proxies, err := s.settings.Proxies()
 	if err != nil {
 		return nil, err
@@ -119,11 +119,11 @@ func (s *Service) handlers(ctx context.Context, ownKey []byte, profiles map[stri
 		return nil, err
 	}
 	listeners := []listener{
-		{"studio", s.settings.StudioListen, "JUNDLE_STUDIO_LISTEN", s.withHealth(creators)},
-		{"public", s.settings.PublicListen, "JUNDLE_PUBLIC_LISTEN", s.withHealth(pages)},
+		{"studio", s.settings.StudioListen, "JUNDLE_STUDIO_LISTEN", newServer("studio", s.withHealth(creators))},
+		{"public", s.settings.PublicListen, "JUNDLE_PUBLIC_LISTEN", newVisitorServer(pages.Front(s.withHealth(pages.Rest())))},
 	}
 	if s.settings.StandinListen != "" {
-		listeners = append(listeners, listener{"stand-ins", s.settings.StandinListen, "JUNDLE_STANDIN_LISTEN", standin.New(profiles)})
+		listeners = append(listeners, listener{"stand-ins", s.settings.StandinListen, "JUNDLE_STANDIN_LISTEN", newServer("stand-ins", standin.New(profiles))})
 	}
 	return listeners, nil
 }
@@ -142,10 +142,9 @@ func (s *Service) listen(listeners []listener) error {
 		opened[i] = socket
 	}
 	for i, one := range listeners {
-		server := &http.Server{Handler: logged(one.name, one.handler), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
-		s.servers = append(s.servers, server)
+		s.servers = append(s.servers, one.server)
 		go func() {
-			if err := server.Serve(opened[i]); !errors.Is(err, http.ErrServerClosed) {
+			if err := one.server.Serve(opened[i]); err != nil && !errors.Is(err, http.ErrServerClosed) {
 				s.failed <- fmt.Errorf("%s: %w", one.name, err)
 			}
 		}()
