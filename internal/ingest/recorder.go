@@ -31,9 +31,12 @@ const (
 	queue = 8192
 	// together is how many are written to the log in one entry.
 	together = 512
+	// gather is for how long events that nobody waits for are gathered, so that an
+	// entry costs little for each of them.
+	gather = time.Millisecond
 	// held is how many are kept in memory while neither log nor spool takes them.
 	held = 20_000
-	// patience is how long a visitor waits for their event to be kept.
+	// patience is how long a visitor waits for room in the queue.
 	patience = 3 * time.Second
 )
 
@@ -67,13 +70,15 @@ type Recorder struct {
 	refused atomic.Int64
 	kept    sync.Pool // of channels that say that an event is kept
 
+	ended   atomic.Bool
 	ending  chan struct{} // closed when nothing more is taken
 	written chan struct{} // closed when everything taken is written
 	stop    context.CancelFunc
 	moving  sync.WaitGroup // what moves events to the table
 }
 
-// waiting is an event on its way into the log, as JSON, and who waits for it.
+// waiting is an event on its way into the log, as JSON, and who waits for it, if
+// anybody.
 type waiting struct {
 	line []byte
 	kept chan struct{}
@@ -114,32 +119,52 @@ func (r *Recorder) Decide(hit Hit) store.Event {
 // Record keeps an event and returns once it is kept. It reports false when it is
 // not: because the recorder is ending, or because nothing took it in time.
 func (r *Recorder) Record(event store.Event) bool {
-	select {
-	case <-r.ending:
-		r.shed.Add(1)
+	one := waiting{kept: r.kept.Get().(chan struct{})}
+	if !r.take(one, event) {
 		return false
-	default:
 	}
-	line, err := sonic.ConfigStd.Marshal(event)
-	if err != nil {
+	// Whatever is taken is kept within a bound: an append to the log has its own,
+	// and a log that failed is not asked again at once.
+	select {
+	case <-one.kept:
+		r.kept.Put(one.kept)
+		return true
+	case <-r.written: // it came in while the last were being written
+		return len(one.kept) > 0
+	}
+}
+
+// Note is Record for whom the answer need not wait: it returns once the event is
+// on its way to the log. A process that is killed loses what is on its way.
+func (r *Recorder) Note(event store.Event) bool { return r.take(waiting{}, event) }
+
+// take writes an event down and puts it on its way to the log; what cannot be is
+// shed.
+func (r *Recorder) take(one waiting, event store.Event) bool {
+	var err error
+	if one.line, err = sonic.ConfigStd.Marshal(event); err != nil {
 		slog.Error("an event could not be written down", "error", err)
+	}
+	if err != nil || r.ended.Load() || !r.enqueue(one) {
 		r.shed.Add(1)
 		return false
+	}
+	return true
+}
+
+// enqueue reports false when there was no room in time.
+func (r *Recorder) enqueue(one waiting) bool {
+	select {
+	case r.queue <- one:
+		return true
+	default:
 	}
 	timer := time.NewTimer(patience)
 	defer timer.Stop()
-	one := waiting{line: line, kept: r.kept.Get().(chan struct{})}
 	select {
 	case r.queue <- one:
-		select {
-		case <-one.kept:
-			r.kept.Put(one.kept)
-			return true
-		case <-timer.C: // it is still being written; it counts when that succeeds
-			return false
-		}
+		return true
 	case <-timer.C:
-		r.shed.Add(1)
 		return false
 	}
 }
@@ -158,12 +183,17 @@ func (r *Recorder) write() {
 			}
 			continue
 		}
+		if one := batch[0]; one.kept == nil {
+			time.Sleep(gather) // nobody waits for it
+		}
 		for len(batch) < together && len(r.queue) > 0 {
 			batch = append(batch, <-r.queue)
 		}
 		r.keep(batch)
 		for _, one := range batch {
-			one.kept <- struct{}{}
+			if one.kept != nil {
+				one.kept <- struct{}{}
+			}
 		}
 	}
 }
@@ -221,6 +251,7 @@ func (r *Recorder) Health() Health {
 // can be moved before ctx ends. The rest stays in the log and in the spool; only
 // what is held in memory is lost, and the error says how much.
 func (r *Recorder) Close(ctx context.Context) error {
+	r.ended.Store(true)
 	close(r.ending)
 	<-r.written
 	r.drain(ctx)

@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -256,4 +257,31 @@ func (t *saltTable) Salt(_ context.Context, day time.Time) ([]byte, error) {
 func (t *saltTable) DestroySalts(_ context.Context, before time.Time) error {
 	t.before = before
 	return nil
+}
+
+func TestWhatNobodyWaitsForArrivesToo(t *testing.T) {
+	p := begin(t, t.TempDir())
+	for range 500 {
+		require.True(t, p.recorder.Note(p.recorder.Decide(hit())))
+	}
+	require.NoError(t, p.recorder.Close(t.Context()))
+	assert.Equal(t, 500, p.table.count())
+	assert.False(t, p.recorder.Note(p.recorder.Decide(hit())), "after the end nothing is taken")
+	assert.Equal(t, int64(1), p.recorder.Health().Shed)
+}
+
+func TestNobodyWaitsForeverForARecorderThatEnds(t *testing.T) {
+	p := begin(t, t.TempDir())
+	var kept atomic.Int64
+	var all sync.WaitGroup
+	for range 200 {
+		all.Go(func() {
+			if p.recorder.Record(p.recorder.Decide(hit())) {
+				kept.Add(1)
+			}
+		})
+	}
+	require.NoError(t, p.recorder.Close(t.Context()))
+	all.Wait()
+	assert.Equal(t, int(kept.Load()), p.table.count(), "who was told that their event is kept finds it in the table")
 }

@@ -15,8 +15,8 @@ import (
 )
 
 const (
-	// atOnce is how many entries of the log go to the table in one batch.
-	atOnce = 32
+	// atOnce is how many entries of the log go to the table in one batch at most.
+	atOnce = 64
 	// again is when something that failed is tried again.
 	again = time.Second
 )

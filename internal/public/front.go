@@ -33,16 +33,27 @@ func (s *Server) Front(rest http.Handler) fasthttp.RequestHandler {
 			others(ctx)
 			return
 		}
-		for name, values := range everyAnswer {
-			ctx.Response.Header.Set(name, values[0])
-		}
 		told := ctx.IsPost() && len(parts) > 2
 		if !ctx.IsGet() && !ctx.IsHead() && !told {
 			ctx.Response.Header.Set("Allow", "GET, HEAD")
 			ctx.SetStatusCode(http.StatusMethodNotAllowed)
-			return
+		} else {
+			s.answer(ctx, parts)
 		}
-		s.answer(ctx, parts)
+		complete(&ctx.Response.Header)
+	}
+}
+
+// complete adds what every answer says, unless it is there: pages come with all
+// of it.
+func complete(header *fasthttp.ResponseHeader) {
+	if len(header.Peek("Permissions-Policy")) > 0 {
+		return
+	}
+	for name, values := range everyAnswer {
+		if len(header.Peek(name)) == 0 {
+			header.Set(name, values[0])
+		}
 	}
 }
 

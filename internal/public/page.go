@@ -29,24 +29,18 @@ func (s *Server) page(ctx *fasthttp.RequestCtx, live *livePage, asked, given str
 		s.failed(ctx, err)
 		return
 	}
-	s.Recorder.Record(event)
+	s.Recorder.Note(event)
 
-	header := &ctx.Response.Header
-	// Asking again each time keeps the page fresh and the count whole.
-	header.Set("Cache-Control", "private, no-cache")
-	header.Set("ETag", drawn.etag)
-	header.Set("Vary", "Accept-Encoding")
+	body, header := drawn.plain, &drawn.header
+	if bytes.Contains(ctx.Request.Header.Peek("Accept-Encoding"), []byte("gzip")) {
+		body, header = drawn.packed, &drawn.packedHeader
+	}
+	header.CopyTo(&ctx.Response.Header)
 	if string(ctx.Request.Header.Peek("If-None-Match")) == drawn.etag {
-		header.Set("Content-Security-Policy", drawn.policy)
 		ctx.SetStatusCode(http.StatusNotModified)
 		return
 	}
-	body := drawn.plain
-	if bytes.Contains(ctx.Request.Header.Peek("Accept-Encoding"), []byte("gzip")) {
-		body = drawn.packed
-		header.Set("Content-Encoding", "gzip")
-	}
-	s.html(ctx, http.StatusOK, body, drawn.policy)
+	ctx.Response.SetBodyRaw(body)
 }
 
 // moved sends a past address, or one in capitals, to the present one for good

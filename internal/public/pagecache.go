@@ -13,6 +13,7 @@ import (
 
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
+	"github.com/valyala/fasthttp"
 
 	"jundle/internal/core/source"
 	"jundle/internal/render"
@@ -41,7 +42,22 @@ type livePage struct {
 type drawing struct {
 	plain, packed []byte
 	etag          string
-	policy        string
+	// header and packedHeader are those of the page, and of its packed form, whole.
+	header, packedHeader fasthttp.ResponseHeader
+}
+
+// fill sets what is said of a page in every answer with it.
+func (d *drawing) fill(header *fasthttp.ResponseHeader, policy string, packed bool) {
+	// Asking again each time keeps the page fresh and the count whole.
+	header.Set("Cache-Control", "private, no-cache")
+	header.Set("ETag", d.etag)
+	header.Set("Vary", "Accept-Encoding")
+	header.Set("Content-Security-Policy", policy)
+	header.SetContentType("text/html; charset=utf-8")
+	if packed {
+		header.SetContentEncoding("gzip")
+	}
+	complete(header)
 }
 
 // draw returns the page for a tag. A tag that is none of the page's is drawn as
@@ -72,8 +88,11 @@ func (p *livePage) draw(origin, tag string) (*drawing, error) {
 	}
 	sum := sha256.Sum256(plain)
 	etag := `"` + hex.EncodeToString(sum[:12]) + `"`
-	p.drawn[tag] = &drawing{plain: plain, packed: packed.Bytes(), etag: etag, policy: policy}
-	return p.drawn[tag], nil
+	ready := &drawing{plain: plain, packed: packed.Bytes(), etag: etag}
+	ready.fill(&ready.header, policy, false)
+	ready.fill(&ready.packedHeader, policy, true)
+	p.drawn[tag] = ready
+	return ready, nil
 }
 
 // editionKey names one edition of one page.
