@@ -102,6 +102,14 @@ func TestClicksOnShortLinksAreFoundExactlyAsTheyWereMade(t *testing.T) {
 	require.NoError(t, err)
 	read, err := rollup.ReadAll(t.Context(), s, loaded.Member.WorkspaceID, ids, span)
 	require.NoError(t, err)
+	_, err = rollup.All(t.Context(), s, nil)
+	require.NoError(t, err)
+	summed, err := rollup.ReadAll(t.Context(), s, loaded.Member.WorkspaceID, ids, span)
+	require.NoError(t, err)
+	assert.Equal(t, read, summed, "it makes no difference whether days are summed up")
+	recounted, err := rollup.Recount(t.Context(), s, list, nil, nil, func(int, int) {})
+	require.NoError(t, err)
+	assert.Zero(t, recounted.Changed)
 	require.Len(t, made, len(rows))
 	for _, row := range rows {
 		want, got := made[row.Address()], read[row.ID]

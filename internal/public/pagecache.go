@@ -15,6 +15,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/valyala/fasthttp"
 
+	"jundle/internal/core/address"
 	"jundle/internal/core/source"
 	"jundle/internal/render"
 	"jundle/internal/store"
@@ -145,9 +146,12 @@ func newPageCache(options Options, host string) *pageCache {
 
 // find finds the page or the short link an address leads to; store.ErrNotFound
 // when it leads to neither, or to a page that was never published.
-func (c *pageCache) find(address string) (led, error) {
-	if found, ok := c.byAddress.Get(address); ok {
+func (c *pageCache) find(name string) (led, error) {
+	if found, ok := c.byAddress.Get(name); ok {
 		return found, nil
+	}
+	if !address.IsName(name) {
+		return led{}, store.ErrNotFound // whatever it is, the database need not be asked
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), readWithin)
 	defer cancel()
@@ -156,9 +160,9 @@ func (c *pageCache) find(address string) (led, error) {
 	c.mu.Unlock()
 	var found led
 	var err error
-	if found.page, err = c.readPage(ctx, address); notFound(err) {
+	if found.page, err = c.readPage(ctx, name); notFound(err) {
 		found.page = nil
-		found.link, err = c.readLink(ctx, address)
+		found.link, err = c.readLink(ctx, name)
 	}
 	if err != nil {
 		return led{}, err
@@ -167,18 +171,18 @@ func (c *pageCache) find(address string) (led, error) {
 	defer c.mu.Unlock()
 	// What was read before a change was announced must not be kept after it.
 	if version == c.version {
-		c.byAddress.Add(address, found)
+		c.byAddress.Add(name, found)
 	}
 	return found, nil
 }
 
-func (c *pageCache) readLink(ctx context.Context, address string) (*liveLink, error) {
-	row, err := c.store.LiveLink(ctx, address)
+func (c *pageCache) readLink(ctx context.Context, name string) (*liveLink, error) {
+	row, err := c.store.LiveLink(ctx, name)
 	return &liveLink{row, source.NewBook(nil, c.networks, c.ours...)}, err
 }
 
-func (c *pageCache) readPage(ctx context.Context, address string) (*livePage, error) {
-	row, err := c.store.LivePage(ctx, address)
+func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error) {
+	row, err := c.store.LivePage(ctx, name)
 	if err != nil {
 		return nil, err
 	}

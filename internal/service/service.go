@@ -114,6 +114,7 @@ func (s *Service) parts(ctx context.Context, ownKey []byte, profiles map[string]
 	creators, err := studio.New(studio.Options{
 		Store: s.store, Outbound: outbound.New(outbound.Options{Reroute: reroute}), Origin: s.settings.StudioURL, PublicOrigin: s.settings.PublicURL,
 		OwnKey: ownKey, TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
+		Shed: func() int64 { return s.recorder.Health().Shed },
 	})
 	if err != nil {
 		return nil, err

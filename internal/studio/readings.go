@@ -20,6 +20,7 @@ type ReadingsView struct {
 	From    string         `json:"from" doc:"First day, YYYY-MM-DD."`
 	To      string         `json:"to" doc:"Last day, YYYY-MM-DD."`
 	Titles  []BlockTitle   `json:"titles" nullable:"false" doc:"The page's blocks in its present order, then those that are no longer on it."`
+	Shed    int64          `json:"shed" doc:"Events of all workspaces that could not be kept since the process was started."`
 	Sources []SourceColumn `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
 }
 
@@ -76,6 +77,9 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	}
 	view := ReadingsView{
 		Reading: reading, From: span.Date(0), To: span.Date(span.Len() - 1), Sources: make([]SourceColumn, len(sources)),
+	}
+	if s.Shed != nil {
+		view.Shed = s.Shed()
 	}
 	view.Titles = titles(owner.Draft, documents, view.Blocks)
 	for i, source := range sources {

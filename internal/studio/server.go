@@ -37,7 +37,10 @@ type Options struct {
 	TrustedProxies []netip.Prefix
 	// Application holds the built Vue application; nil serves the API alone.
 	Application fs.FS
-	Now         func() time.Time
+	// Shed is how many events could not be kept since the process was started; nil
+	// for none.
+	Shed func() int64
+	Now  func() time.Time
 }
 
 // Server is the studio listener.

@@ -56,6 +56,12 @@ func parseName(text, noun, example string) (string, error) {
 	return name, nil
 }
 
+// IsName tells whether something could be the address of a page or a short link,
+// reserved words included: one may have been taken before it was reserved.
+func IsName(name string) bool {
+	return len(name) >= MinPageAddress && len(name) <= MaxPageAddress && isCode(name)
+}
+
 // isCode tells whether text is of a-z, 0-9 and hyphens, with no hyphen at
 // either end or doubled.
 func isCode(text string) bool {

@@ -128,6 +128,10 @@ const REASONS: Record<string, string> = {
 
       <section aria-labelledby="left-title">
         <h2 id="left-title">Kept, and not counted</h2>
+        <p v-if="view.shed" class="notice">
+          {{ counted(view.shed, 'event') }} could not be kept since the server was last started, of all pages
+          on it together: its log and its disk were full. Figures of that time are too low.
+        </p>
         <p v-if="leftOut.length === 0" class="soft">Nothing was left out.</p>
         <ul v-else class="left-out">
           <li v-for="out in leftOut" :key="out.reason">

@@ -1549,6 +1549,11 @@ export interface components {
              * @description How many more visits are needed before a rate says anything; 0 when there are enough.
              */
             missing: number;
+            /**
+             * Format: int64
+             * @description Events of all workspaces that could not be kept since the process was started.
+             */
+            shed: number;
             /** @description The page's sources in order; unlisted and untagged visits have no entry. */
             sources: components["schemas"]["SourceColumn"][];
             /** @description The page's blocks in its present order, then those that are no longer on it. */

@@ -1,0 +1,36 @@
+package public_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+func TestWhatIsNotAskedAsVisitorsAskIsRefused(t *testing.T) {
+	s := open(t)
+	s.publish(button("aaaa", "https://kiln.example/"))
+	by := func(method string) func(*http.Request) { return func(r *http.Request) { r.Method = method } }
+	for _, c := range []struct {
+		method, path string
+		status       int
+	}{
+		{"POST", "/quarrow-clay", 405},
+		{"DELETE", "/quarrow-clay/card", 405},
+		{"PUT", "/quarrow-clay/-/1/aaaa", 405},
+		{"POST", "/quarrow-clay/-/1/aaaa", 404},
+		{"GET", "/quarrow-clay/", 404},
+		{"GET", "/quarrow-clay/a/b/c/d/e", 404},
+		{"GET", "/quarrow-clay/-/one/aaaa", 404},
+		{"GET", "/quarrow-clay/x/1/aaaa", 404},
+		{"GET", "/%00", 404},
+		{"GET", "/-", 404},
+		{"GET", "/robots.txt", 200},
+	} {
+		answer := s.get(c.path, by(c.method))
+		assert.Equal(t, c.status, answer.Code, c.method+" "+c.path)
+		assert.Equal(t, "nosniff", answer.Header().Get("X-Content-Type-Options"), c.path)
+		assert.NotEmpty(t, answer.Header().Get("Content-Security-Policy"), c.path)
+	}
+	assert.Empty(t, s.events(), "and none of it is counted")
+}
