@@ -70,7 +70,14 @@ async function shots(name, options, views) {
     await page.getByLabel('Medium').fill('email')
     await page.getByLabel('Campaign utm_campaign').fill('winter_firing')
     await page.locator('output').waitFor()
+    await page.evaluate(() => window.scrollTo(0, document.body.scrollHeight))
     await shot('campaign')
+  }
+  if (views.includes('shelf')) {
+    await page.getByRole('link', { name: 'Shelf' }).click()
+    await page.getByRole('link', { name: 'seconds-sale' }).click()
+    await page.getByRole('complementary', { name: /^Short link/ }).waitFor()
+    await shot('shelf')
   }
   await page.getByRole('link', { name: 'Settings' }).click()
   await shot('settings')
@@ -89,6 +96,7 @@ await shots('', wide, [
   'source',
   'readings',
   'campaign',
+  'shelf',
 ])
 await shots('-phone', phone, ['arrange', 'arrange-editor', 'sources', 'readings'])
 await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange'])
@@ -100,11 +108,6 @@ for (const [name, options] of [
   const page = await context.newPage()
   await page.goto('http://127.0.0.1:8090/quarrow-clay/loft')
   await page.screenshot({ path: `${to}/${name}.png` })
-  if (options === wide) {
-    await page.goto('http://localhost:8080/sign-up')
-    await page.waitForTimeout(500)
-    await page.screenshot({ path: `${to}/sign-up.png` })
-  }
   await context.close()
 }
 /** A shop begun from a starter, and the choice it was begun from. */

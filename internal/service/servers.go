@@ -41,14 +41,12 @@ func newVisitorServer(handler fasthttp.RequestHandler) server {
 // Shutdown implements server.
 func (s visitorServer) Shutdown(ctx context.Context) error { return s.ShutdownWithContext(ctx) }
 
-// quiet writes what fasthttp has to say, mostly of connections that broke off, at
-// the level of a visit.
+// quiet leaves out what fasthttp has to say: it is of connections that broke off,
+// and names visitors' addresses.
 type quiet struct{}
 
 // Printf implements fasthttp.Logger.
-func (quiet) Printf(format string, args ...any) {
-	slog.Debug("a visitor's connection", "says", format, "args", args)
-}
+func (quiet) Printf(string, ...any) {}
 
 // loggedVisits is logged for visitors.
 func loggedVisits(next fasthttp.RequestHandler) fasthttp.RequestHandler {

@@ -22,6 +22,20 @@ func (s *Server) addCodes() {
 		OperationID: "draw-source-code", Method: http.MethodGet, Path: "/api/pages/{page}/sources/{source}/code", Summary: "Draw the QR code of a source's entry address",
 	}), s.drawSourceCode)
 	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "draw-short-link-code", Method: http.MethodGet, Path: "/api/short-links/{link}/code", Summary: "Draw the QR code of a short link; a mark is no choice here",
+	}), func(ctx context.Context, in *struct {
+		ShortLinkPath
+		CodeLook
+	},
+	) (*codeOutput, error) {
+		workspace := memberOf(ctx).WorkspaceID
+		row, err := s.Store.ShortLink(ctx, workspace, in.Link)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return s.drawCode(ctx, workspace, s.PublicOrigin+"/"+row.Address(), row.Address(), page.Document{}, in.CodeLook)
+	})
+	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "get-own-phone", Method: http.MethodGet, Path: "/api/own-phone", Summary: "Make an address that keeps the phone it is opened on out of the figures",
 	}), s.getOwnPhone)
 }

@@ -47,6 +47,7 @@ func TestAShortLinkIsMadeChangedAndGivenAnotherAddress(t *testing.T) {
 	assert.Contains(t, b.send("PUT", path+"/address", fields{"address": "quarrow-clay"}).detail(), "is taken")
 	assert.Len(t, b.send("GET", "/api/short-links", nil).list, 2)
 	assert.Equal(t, http.StatusOK, b.send("GET", path+"/readings?range=all", nil).status)
+	assert.Equal(t, "image/png", b.send("GET", path+"/code?format=png", nil).header.Get("Content-Type"))
 }
 
 func TestAShortLinkThatCannotBeIsRefusedWithTheReason(t *testing.T) {
@@ -83,6 +84,7 @@ func TestShortLinksOfOthersAreNotThere(t *testing.T) {
 		{"PUT", "/api/short-links/" + id, fields{"revision": 1, "link": words("https://sale.example/")}},
 		{"PUT", "/api/short-links/" + id + "/address", fields{"address": "mine-now"}},
 		{"GET", "/api/short-links/" + id + "/readings", nil},
+		{"GET", "/api/short-links/" + id + "/code", nil},
 		{"POST", "/api/shared-figures/" + id, fields{"name": "Me", "days": 7}},
 	} {
 		assert.Equal(t, http.StatusNotFound, other.send(call.method, call.path, call.body).status, call.path)

@@ -8,7 +8,10 @@ const { data: workspace } = useQuery({
   queryFn: () => take(api.GET('/api/workspace')),
 })
 const KEPT = [
-  { what: 'Which page was opened or which button pressed, when, and on which edition', why: 'the figures' },
+  {
+    what: 'Which page was opened, or which button or short link pressed, when, and on which edition',
+    why: 'the figures',
+  },
   {
     what: 'The tag and the campaign tags in the address, and the host it came from',
     why: 'where visits come from',

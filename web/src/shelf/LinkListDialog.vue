@@ -38,6 +38,10 @@ const {
 })
 const good = computed(() => rows.value?.filter((row) => !row.wrong).length ?? 0)
 
+/** The part of the short address behind the host, which is the same for all. */
+const short = (row: { shortAddress?: string; wrong?: string }) =>
+  row.shortAddress?.split('/').at(-1) ?? (row.wrong ? '–' : 'made for you')
+
 function leave() {
   shown.value = false
   text.value = ''
@@ -92,7 +96,7 @@ async function load(event: Event) {
         <tbody>
           <tr v-for="row in rows" :key="row.row" :class="{ bad: row.wrong }">
             <td>{{ row.row }}</td>
-            <td>{{ row.shortAddress ? bare(row.shortAddress) : 'made for you' }}</td>
+            <td>{{ short(row) }}</td>
             <td>
               {{ bare(row.destination) }}<span v-if="row.wrong" class="wrong">{{ row.wrong }}</span>
             </td>
@@ -134,6 +138,13 @@ th {
   border-bottom: 1px solid var(--line);
   vertical-align: top;
   overflow-wrap: anywhere;
+}
+td:first-child,
+th {
+  white-space: nowrap;
+}
+td:nth-child(2) {
+  min-width: 9rem;
 }
 td .wrong {
   display: block;

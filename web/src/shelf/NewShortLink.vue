@@ -97,18 +97,19 @@ defineExpose({
   border-left: 3px solid var(--accent);
 }
 .to {
-  flex: 2 1 18rem;
+  flex: 2 1 11rem;
 }
 .name {
-  flex: 1 1 15rem;
+  flex: 1 1 13.5rem;
+}
+/* An input is as wide as its letters would be unless it is told otherwise. */
+.make .p-inputtext {
+  width: 100%;
+  min-width: 0;
 }
 .whole {
   display: flex;
   align-items: center;
-}
-.whole .p-inputtext {
-  flex: 1;
-  min-width: 7rem;
 }
 .host {
   padding-right: 4px;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Copy, X } from '@lucide/vue'
+import { Copy, Download, X } from '@lucide/vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
@@ -31,6 +31,10 @@ async function editAddress() {
 async function keepAddress() {
   if (address.value !== undefined && (await readdress(address.value))) address.value = undefined
 }
+
+/** The code changes with the address, so the address is part of where it is drawn at. */
+const codeAddress = (format: 'svg' | 'png') =>
+  `/api/short-links/${state.value?.id}/code?format=${format}&of=${state.value?.address}`
 
 const preview = computed(() => words.value?.preview ?? {})
 const setPreview = (change: Partial<NonNullable<Words['preview']>>) =>
@@ -89,6 +93,20 @@ async function leave() {
         {{ state.pastAddresses.length === 1 ? 'leads' : 'lead' }} here too.
       </p>
     </div>
+    <figure class="code">
+      <img :src="codeAddress('svg')" width="84" height="84" :alt="`QR code of ${bare(state.shortAddress)}`" />
+      <figcaption>
+        <span class="soft">To print: it stays right wherever the link leads.</span>
+        <a
+          v-for="format in ['svg', 'png'] as const"
+          :key="format"
+          class="save"
+          :href="codeAddress(format)"
+          :download="`${state.address}.${format}`"
+          ><Download aria-hidden="true" /> {{ format.toUpperCase() }}</a
+        >
+      </figcaption>
+    </figure>
     <p v-if="elsewhere" class="notice" role="alert">{{ elsewhere }}</p>
 
     <ShortLinkFigures :link="state.id" />
@@ -247,6 +265,34 @@ code {
   font: inherit;
   font-weight: 600;
   overflow-wrap: anywhere;
+}
+.code {
+  margin: 0;
+  display: flex;
+  align-items: center;
+  gap: 14px;
+}
+.code img {
+  border: 1px solid var(--line);
+  background: #fff;
+}
+figcaption {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 14px;
+}
+figcaption .soft {
+  width: 100%;
+}
+.save {
+  display: inline-flex;
+  align-items: center;
+  gap: 5px;
+  font-weight: 600;
+}
+.save svg {
+  width: 14px;
+  height: 14px;
 }
 .label {
   font-weight: 600;

@@ -504,6 +504,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/short-links/{link}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Draw the QR code of a short link; a mark is no choice here */
+        get: operations["draw-short-link-code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/short-links/{link}/readings": {
         parameters: {
             query?: never;
@@ -3014,6 +3031,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShortLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-short-link-code": {
+        parameters: {
+            query?: {
+                format?: "svg" | "png";
+                /** @description Error correction, from about 7 % to about 30 % (ISO/IEC 18004). */
+                level?: "L" | "M" | "Q" | "H";
+                ink?: string;
+                ground?: string;
+                /** @description Put the page's picture in the middle. The level is then the highest the address allows. */
+                mark?: boolean;
+                /** @description Of a PNG, in pixels; it is made as wide as whole pixels for each module allow. */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
