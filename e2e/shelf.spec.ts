@@ -14,7 +14,7 @@ async function shorten(page: Page, destination: string, address = '') {
   await page.getByLabel('Leads to', { exact: true }).fill(destination)
   await page.getByLabel('Short address').fill(address)
   await page.getByRole('button', { name: 'Make a short link' }).click()
-  await expect(page.getByRole('complementary', { name: /^Short link/ })).toBeVisible()
+  await expect(sheet(page)).toBeVisible()
 }
 
 const sheet = (page: Page) => page.getByRole('complementary', { name: /^Short link/ })

@@ -345,6 +345,9 @@ func TestOnlyATrustedProxyMaySayWhoTheVisitorIs(t *testing.T) {
 	s.get("/quarrow-clay/x1", from("203.0.113.9", "198.51.100.2"))
 	s.get("/quarrow-clay/x2", from("10.1.2.3", "198.51.100.1"))
 	s.get("/quarrow-clay/x3", from("10.1.2.3", "198.51.100.2"))
+	// The last that is no proxy counts: what stands before it is the visitor's word.
+	s.get("/quarrow-clay/x4", from("10.1.2.3", "192.0.2.99, 198.51.100.2, 10.9.9.9"))
+	s.get("/quarrow-clay/x5", from("10.1.2.3", "192.0.2.98,198.51.100.2"))
 	visitors := map[traffic.VisitorKey]int{}
 	for _, event := range s.events() {
 		visitors[event.Visitor]++

@@ -32,7 +32,7 @@ func (l ShortLink) Address() string {
 	return ""
 }
 
-// NewShortLink is a short link to be made.
+// NewShortLink is what a short link is made from.
 type NewShortLink struct {
 	Address string
 	Link    shortlink.Link

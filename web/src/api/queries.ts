@@ -35,10 +35,12 @@ export const shortLinksQuery = () =>
     refetchInterval: FRESH_EVERY,
   })
 
-export const linkReadingsQuery = (link: MaybeRefOrGetter<string>) =>
+export const linkReadingsQuery = (id: MaybeRefOrGetter<string>) =>
   queryOptions({
-    queryKey: ['link-readings', link],
-    queryFn: () =>
-      take(api.GET('/api/short-links/{link}/readings', { params: { path: { link: toValue(link) } } })),
+    queryKey: ['link-readings', id],
+    queryFn: () => {
+      const link = toValue(id)
+      return take(api.GET('/api/short-links/{link}/readings', { params: { path: { link } } }))
+    },
     refetchInterval: FRESH_EVERY,
   })

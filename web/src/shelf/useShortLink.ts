@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, onScopeDispose, ref, watch } from 'vue'
 import { api, ApiError, take, type ListedLink, type ShortLink } from '@/api/client'
 import type { Words } from './shortLinks'
 
@@ -23,6 +23,7 @@ export function useShortLink(listed: () => ListedLink | undefined) {
       // What comes in by itself never overwrites what is being typed.
       if (!now || (!other && (unsaved || saving.value || now.revision <= (state.value?.revision ?? 0))))
         return
+      if (other) void save()
       begin(now)
     },
     { immediate: true },
@@ -52,19 +53,21 @@ export function useShortLink(listed: () => ListedLink | undefined) {
       wrong.value = undefined
       await client.invalidateQueries({ queryKey: ['short-links'] })
     } catch (error) {
-      refused(error)
+      refused(error, link.id)
     } finally {
       saving.value = false
     }
     if (unsaved) await save()
   }
 
-  function refused(error: unknown) {
+  function refused(error: unknown, id: string) {
     if (!(error instanceof ApiError)) throw error
+    if (state.value?.id !== id) return // another link is open by now
     if (error.status === 409) begin((error.body as { current: ShortLink }).current)
     wrong.value = { field: error.field ?? '', says: error.message }
   }
   const later = useDebounceFn(save, 400)
+  onScopeDispose(() => void save())
 
   /** Changes the link. */
   function set(change: Partial<Words>) {
@@ -88,7 +91,7 @@ export function useShortLink(listed: () => ListedLink | undefined) {
       await client.invalidateQueries({ queryKey: ['short-links'] })
       return true
     } catch (error) {
-      refused(error)
+      refused(error, link.id)
       return false
     }
   }
