@@ -39,8 +39,8 @@ export const linkReadingsQuery = (id: MaybeRefOrGetter<string>) =>
   queryOptions({
     queryKey: ['link-readings', id],
     queryFn: () => {
-      const link = toValue(id)
-      return take(api.GET('/api/short-links/{link}/readings', { params: { path: { link } } }))
+      const asked = toValue(id)
+      return take(api.GET('/api/short-links/{link}/readings', { params: { path: { link: asked } } }))
     },
     refetchInterval: FRESH_EVERY,
   })
