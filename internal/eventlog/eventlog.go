@@ -228,8 +228,8 @@ func (e Entry) Done() error { return e.message.Ack() }
 func (e Entry) Again(after time.Duration) error { return e.message.NakWithDelay(after) }
 
 // Read returns up to most entries, waiting up to wait for the first. It returns
-// none when there is nothing.
-func (l *Log) Read(most int, wait time.Duration) ([]Entry, error) {
+// none when there is nothing, or when ctx ends.
+func (l *Log) Read(ctx context.Context, most int, wait time.Duration) ([]Entry, error) {
 	link, err := l.open()
 	if err != nil {
 		return nil, err
@@ -237,8 +237,13 @@ func (l *Log) Read(most int, wait time.Duration) ([]Entry, error) {
 	batch, err := link.reading.FetchNoWait(most)
 	entries, err := gather(batch, err)
 	if err == nil && len(entries) == 0 {
-		batch, err = link.reading.Fetch(1, jetstream.FetchMaxWait(wait))
+		waiting, cancel := context.WithTimeout(ctx, wait)
+		defer cancel()
+		batch, err = link.reading.Fetch(1, jetstream.FetchContext(waiting))
 		entries, err = gather(batch, err)
+		if waiting.Err() != nil {
+			err = nil // nothing came, or nobody waits any more
+		}
 	}
 	if err != nil {
 		err = fmt.Errorf("read the log: %w", err)

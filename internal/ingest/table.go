@@ -24,7 +24,7 @@ const (
 // moveLog brings entries of the log to the table until ctx ends.
 func (r *Recorder) moveLog(ctx context.Context) {
 	for ctx.Err() == nil {
-		entries, err := r.log.Read(atOnce, again)
+		entries, err := r.log.Read(ctx, atOnce, again)
 		if err != nil {
 			wait(ctx, again)
 		}
