@@ -28,6 +28,7 @@ test('a short link is made, pressed on a phone, seen to arrive, and led elsewher
   const name = freshName('fire')
   await shorten(page, 'quarrow.example/stockists', name)
   await expect(sheet(page).getByText(`${host}/${name}`)).toBeVisible()
+  await expect(sheet(page).getByRole('heading', { level: 2 }).first()).toHaveText(/Where to find our pots/)
   await expect(sheet(page).getByText('Open the address once on your phone')).toBeVisible()
 
   const visitor = await phoneVisitor(browser)

@@ -15,7 +15,8 @@ import (
 
 // WorkspaceView is what all pages of a workspace share.
 type WorkspaceView struct {
-	KeepDays int `json:"keepDays" minimum:"1" maximum:"3650" doc:"For how many days raw events are kept. Daily figures stay."`
+	Zone     string `json:"zone,omitempty" readOnly:"true" doc:"IANA time zone: days are its days, and windows are entered in it."`
+	KeepDays int    `json:"keepDays" minimum:"1" maximum:"3650" doc:"For how many days raw events are kept. Daily figures stay."`
 }
 
 func (s *Server) addWorkspace() {
@@ -26,7 +27,7 @@ func (s *Server) addWorkspace() {
 		if err != nil {
 			return nil, problem(err)
 		}
-		return &struct{ Body WorkspaceView }{WorkspaceView{KeepDays: workspace.KeepDays}}, nil
+		return &struct{ Body WorkspaceView }{WorkspaceView{Zone: workspace.Zone, KeepDays: workspace.KeepDays}}, nil
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "change-workspace", Method: http.MethodPut, Path: "/api/workspace", Summary: "Set for how long raw events are kept",

@@ -44,3 +44,6 @@ export const linkReadingsQuery = (id: MaybeRefOrGetter<string>) =>
     },
     refetchInterval: FRESH_EVERY,
   })
+
+export const workspaceQuery = () =>
+  queryOptions({ queryKey: ['workspace'], queryFn: () => take(api.GET('/api/workspace')) })

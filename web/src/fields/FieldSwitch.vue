@@ -26,6 +26,10 @@ const id = useId()
   gap: 10px;
   align-items: center;
 }
+/* However much is said beside it. */
+.switch :deep(.p-toggleswitch) {
+  flex: none;
+}
 label {
   font-size: 0.93rem;
 }

@@ -1,12 +1,9 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { api, take } from '@/api/client'
+import { workspaceQuery } from '@/api/queries'
 
 /** What is stored of visitors, for how long, and what never: the same as docs/privacy.md. */
-const { data: workspace } = useQuery({
-  queryKey: ['workspace'],
-  queryFn: () => take(api.GET('/api/workspace')),
-})
+const { data: workspace } = useQuery(workspaceQuery())
 const KEPT = [
   {
     what: 'Which page was opened, or which button or short link pressed, when, and on which edition',

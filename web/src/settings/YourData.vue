@@ -7,6 +7,7 @@ import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
+import { workspaceQuery } from '@/api/queries'
 import { useSession } from '@/session'
 
 /** How long raw events are kept, and all data to take along or to erase. */
@@ -14,10 +15,7 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const client = useQueryClient()
-const { data: workspace } = useQuery({
-  queryKey: ['workspace'],
-  queryFn: () => take(api.GET('/api/workspace')),
-})
+const { data: workspace } = useQuery(workspaceQuery())
 const TIMES = [
   { value: 30, label: '30 days' },
   { value: 90, label: '90 days' },

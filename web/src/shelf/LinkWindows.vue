@@ -6,7 +6,7 @@ import type { Words } from './shortLinks'
 
 /** The times in which a short link is in force, in the workspace's zone. */
 type Windows = Words['windows']
-const props = defineProps<{ modelValue: Windows; wrong?: string }>()
+const props = defineProps<{ modelValue: Windows; zone?: string; wrong?: string }>()
 const emit = defineEmits<{ 'update:modelValue': [windows: Windows] }>()
 const id = useId()
 
@@ -51,6 +51,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value || unde
         </button>
       </li>
     </ul>
+    <p v-if="modelValue.length && zone" class="soft small">By the clocks of {{ zone.replace('_', ' ') }}.</p>
     <Button size="small" severity="secondary" @click="emit('update:modelValue', [...modelValue, {}])">
       <Plus aria-hidden="true" /> Window
     </Button>

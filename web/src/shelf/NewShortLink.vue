@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { promiseTimeout } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
@@ -12,18 +13,26 @@ const client = useQueryClient()
 const destination = ref('')
 const address = ref('')
 
+/** What the site calls itself, if it says so soon: a name to begin with. */
+async function titleOf(address: string) {
+  const described = take(api.POST('/api/describe', { body: { address } }))
+  const found = await Promise.race([described.catch(() => undefined), promiseTimeout(PATIENCE)])
+  return found?.title.slice(0, 80) ?? ''
+}
+const PATIENCE = 2500
+
 const {
   mutate: make,
   error: wrong,
   isPending,
 } = useMutation({
-  mutationFn: () =>
+  mutationFn: async () =>
     take(
       api.POST('/api/short-links', {
         body: {
           address: address.value.trim() || undefined,
           link: {
-            name: '',
+            name: await titleOf(destination.value),
             destination: destination.value,
             on: true,
             redirect: 302,

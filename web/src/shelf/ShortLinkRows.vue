@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { Copy } from '@lucide/vue'
+import { useQuery } from '@tanstack/vue-query'
 import type { ListedLink } from '@/api/client'
+import { workspaceQuery } from '@/api/queries'
 import { count, counted } from '@/figures'
 import { useCopy } from '@/shell/useCopy'
 import DailyClicks from './DailyClicks.vue'
@@ -9,6 +11,7 @@ import { bare, stateWords } from './shortLinks'
 /** The short links of the workspace, one a row: its address, where it leads, and how much it is used. */
 defineProps<{ page: string; links: ListedLink[]; opened: string | undefined }>()
 const copy = useCopy()
+const { data: workspace } = useQuery(workspaceQuery())
 </script>
 
 <template>
@@ -40,7 +43,7 @@ const copy = useCopy()
         <span class="soft target">{{ bare(each.link.destination) }}</span>
       </p>
       <p class="about">
-        <span class="state">{{ stateWords(each) }}</span>
+        <span class="state">{{ stateWords(each, workspace?.zone) }}</span>
         <span v-for="label in each.link.labels" :key="label" class="label">{{ label }}</span>
       </p>
       <div class="days" :title="`${counted(each.clicks, 'click')} in 28 days`">

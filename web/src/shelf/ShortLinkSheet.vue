@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { Copy, Download, X } from '@lucide/vue'
+import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { ListedLink } from '@/api/client'
+import { workspaceQuery } from '@/api/queries'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
 import FieldPicture from '@/pictures/FieldPicture.vue'
@@ -19,6 +21,7 @@ import { useShortLink } from './useShortLink'
 const props = defineProps<{ link: ListedLink }>()
 const emit = defineEmits<{ close: [] }>()
 const copy = useCopy()
+const { data: workspace } = useQuery(workspaceQuery())
 const { state, words, saving, set, save, readdress, about, elsewhere } = useShortLink(() => props.link)
 
 const address = ref<string>()
@@ -53,7 +56,7 @@ async function leave() {
     <header>
       <div>
         <h2>{{ words.name || state.address }}</h2>
-        <p class="soft" role="status">{{ saving ? 'saving' : stateWords(state) }}</p>
+        <p class="soft" role="status">{{ saving ? 'saving' : stateWords(state, workspace?.zone) }}</p>
       </div>
       <button class="tool" type="button" aria-label="Close the short link" @click="leave">
         <X aria-hidden="true" />
@@ -142,6 +145,7 @@ async function leave() {
       <h3 id="when-title">When</h3>
       <FieldSwitch label="Switched on" :model-value="words.on" @update:model-value="set({ on: $event })" />
       <LinkWindows
+        :zone="workspace?.zone"
         :model-value="words.windows"
         :wrong="about('windows')"
         @update:model-value="set({ windows: $event })"

@@ -29,8 +29,10 @@ describe('finding a link on the Shelf', () => {
 it('says in which state a link is, and until when', () => {
   expect(stateWords({ state: 'in force' })).toBe('in force')
   expect(stateWords({ state: 'over' })).toBe('over')
-  expect(stateWords({ state: 'before', changesAt: '2026-12-01T09:00:00' })).toBe('from 1 Dec, 09:00')
-  expect(stateWords({ state: 'in force', changesAt: '2026-12-01T09:00:00' })).toBe(
-    'in force until 1 Dec, 09:00',
+  expect(stateWords({ state: 'before', changesAt: '2026-12-01T09:00:00Z' }, 'Europe/Lisbon')).toBe(
+    'from 1 Dec, 09:00',
+  )
+  expect(stateWords({ state: 'in force', changesAt: '2026-12-01T09:00:00Z' }, 'Asia/Kolkata')).toBe(
+    'in force until 1 Dec, 14:30',
   )
 })

@@ -5,16 +5,18 @@ export type Words = ShortLink['link']
 /** Addresses of this kind stand in the studio without their scheme. */
 export const bare = (address: string) => address.replace(/^https?:\/\//, '')
 
-const moment = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-})
+const moment = (at: string, timeZone: string | undefined) =>
+  new Intl.DateTimeFormat('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+    timeZone,
+  }).format(new Date(at))
 
-/** What state a link is in, and until when. */
-export function stateWords(link: Pick<ShortLink, 'state' | 'changesAt'>) {
-  const at = link.changesAt ? moment.format(new Date(link.changesAt)) : ''
+/** What state a link is in, and until when by the clocks of a zone. */
+export function stateWords(link: Pick<ShortLink, 'state' | 'changesAt'>, zone?: string) {
+  const at = link.changesAt ? moment(link.changesAt, zone) : ''
   switch (link.state) {
     case 'off':
       return 'switched off'

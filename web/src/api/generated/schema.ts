@@ -1855,6 +1855,8 @@ export interface components {
              * @description For how many days raw events are kept. Daily figures stay.
              */
             keepDays: number;
+            /** @description IANA time zone: days are its days, and windows are entered in it. */
+            readonly zone?: string;
         };
     };
     responses: never;
