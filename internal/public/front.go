@@ -90,13 +90,17 @@ func part(parts []string, i int) string {
 	return ""
 }
 
-// others are first parts of paths that lead to no page and no short link. None can
-// be the address of one: they are reserved, or not made of what addresses are.
-var others = []string{"", "-", "media", "files", "fonts", "favicon.ico", "robots.txt", "healthz", "readyz", "metrics"}
+// others are first parts of paths that lead to no page and no short link, and how
+// many parts such a path has; 0 for any number. None can be the address of one:
+// they are reserved, or not made of what addresses are.
+var others = map[string]int{"": 0, "-": 0, "favicon.ico": 0, "robots.txt": 0, "healthz": 0, "readyz": 0, "metrics": 0, "media": 2, "fonts": 2, "files": 3}
 
 // countedPath tells whether a path may be that of something that is counted.
 func countedPath(parts []string) bool {
-	return len(parts) <= 5 && !slices.Contains(others, parts[0]) && (len(parts) == 1 || parts[len(parts)-1] != "")
+	if of, other := others[parts[0]]; other && (of == 0 || of == len(parts)) {
+		return false
+	}
+	return len(parts) <= 5 && (len(parts) == 1 || parts[len(parts)-1] != "")
 }
 
 // recovered keeps a fault in answering one visitor from ending the program.

@@ -5,6 +5,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"jundle/internal/core/shortlink"
 )
 
 func TestWhatIsNotAskedAsVisitorsAskIsRefused(t *testing.T) {
@@ -32,5 +34,9 @@ func TestWhatIsNotAskedAsVisitorsAskIsRefused(t *testing.T) {
 		assert.Equal(t, "nosniff", answer.Header().Get("X-Content-Type-Options"), c.path)
 		assert.NotEmpty(t, answer.Header().Get("Content-Security-Policy"), c.path)
 	}
+	// An address of a page may have been taken before such a word was reserved.
+	s.shorten("fonts", shortlink.New("https://kiln.example/"))
+	assert.Equal(t, http.StatusFound, s.get("/fonts").Code)
+	assert.Equal(t, http.StatusNotFound, s.get("/fonts/none.woff2").Code)
 	assert.Empty(t, s.events(), "and none of it is counted")
 }

@@ -18,7 +18,7 @@ var reserved = map[string]bool{}
 func init() {
 	for _, word := range strings.Fields(`
 		about abuse account admin administrator api app assets billing blog contact
-		dashboard demo dev docs download feed go healthz help home imprint
+		dashboard demo dev docs download feed files fonts go healthz help home imprint
 		index jundle legal login logout mail media metrics new oauth own page pages
 		postmaster press privacy public readyz register robots root search
 		security settings shop sign-in sign-out sign-up signin signup sitemap source
