@@ -35,7 +35,7 @@ func (s *Server) addShortLinkLists() {
 
 func (s *Server) readLinkList(ctx context.Context, in *struct {
 	Body struct {
-		Text string `json:"text" maxLength:"600000" doc:"Comma-separated values, or with tabs: destination, short address, name, labels, note; a first row may name the columns. Only the destination is needed."`
+		Text string `json:"text" maxLength:"600000" doc:"Comma-separated values, or with tabs: destination, short address, name, labels, note, fallback, redirect, on, windows, preview title, preview text; a first row may name the columns. Only the destination is needed."`
 		Keep bool   `json:"keep,omitempty" doc:"Make a link of each row that has nothing wrong with it."`
 	}
 },

@@ -5,10 +5,12 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"strconv"
 	"strings"
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/invalid"
+	"jundle/internal/core/window"
 )
 
 // MaxListed is how many links can be made from one list.
@@ -16,8 +18,12 @@ const MaxListed = 500
 
 // Columns of a list. A list with a first row of these names may have them in any
 // order; without one they come in this order, and those at the end may be left
-// out.
-var Columns = []string{"destination", "short address", "name", "labels", "note"}
+// out. A link that is written and read again is the same but for the picture of
+// its preview.
+var Columns = []string{"destination", "short address", "name", "labels", "note", "fallback", "redirect", "on", "windows", "preview title", "preview text"}
+
+// several separates what there may be several of in one cell.
+const several = "; "
 
 // Entry is one row of a list. Wrong says what is wrong with it, and is empty when
 // nothing is.
@@ -98,7 +104,8 @@ func readEntry(row int, order, cells []string) Entry {
 		}
 	}
 	entry := Entry{Row: row, Link: New(values["destination"])}
-	entry.Link.Name, entry.Link.Note = values["name"], values["note"]
+	entry.Link.Name, entry.Link.Note, entry.Link.Fallback = values["name"], values["note"], values["fallback"]
+	entry.Link.Preview.Title, entry.Link.Preview.Text = values["preview title"], values["preview text"]
 	if labels := values["labels"]; labels != "" {
 		entry.Link.Labels = strings.FieldsFunc(labels, func(r rune) bool { return r == ';' || r == ',' })
 	}
@@ -111,6 +118,7 @@ func readEntry(row int, order, cells []string) Entry {
 			wrong.Add("address", "%s", err)
 		}
 	}
+	readFurther(values, &entry.Link, &wrong)
 	link, err := entry.Link.Tidy()
 	entry.Link = link
 	if err != nil {
@@ -120,6 +128,34 @@ func readEntry(row int, order, cells []string) Entry {
 		entry.Wrong = err.Error()
 	}
 	return entry
+}
+
+// readFurther reads the columns that are more than words.
+func readFurther(values map[string]string, link *Link, wrong *invalid.List) {
+	if code := values["redirect"]; code != "" {
+		link.Redirect, _ = strconv.Atoi(code)
+		if link.Redirect == 0 {
+			link.Redirect = -1 // refused with the others that are none
+		}
+	}
+	switch on := strings.ToLower(values["on"]); on {
+	case "", "yes":
+	case "no":
+		link.On = false
+	default:
+		wrong.Add("on", "“%s” is neither yes nor no.", invalid.OneLine(on))
+	}
+	for text := range strings.SplitSeq(values["windows"], strings.TrimSpace(several)) {
+		if strings.TrimSpace(text) == "" {
+			continue
+		}
+		w, err := window.ParseInterval(text)
+		if err != nil {
+			wrong.Add("windows", "%s.", err)
+			continue
+		}
+		link.Windows = append(link.Windows, w)
+	}
 }
 
 // undefused takes off what keeps a spreadsheet from running a text, as it is put
@@ -134,5 +170,16 @@ func undefused(text string) string {
 // WriteRow writes a link as a row of a list under Columns. Texts that a
 // spreadsheet would run are to be defused by whoever writes the file.
 func WriteRow(short string, link Link) []string {
-	return []string{link.Destination, short, link.Name, strings.Join(link.Labels, "; "), link.Note}
+	on := "yes"
+	if !link.On {
+		on = "no"
+	}
+	var windows []string
+	for _, w := range link.Windows {
+		windows = append(windows, w.Interval())
+	}
+	return []string{
+		link.Destination, short, link.Name, strings.Join(link.Labels, several), link.Note, link.Fallback,
+		strconv.Itoa(link.Redirect), on, strings.Join(windows, several), link.Preview.Title, link.Preview.Text,
+	}
 }

@@ -127,6 +127,14 @@ func TestARowThatIsWrongLeavesTheOthersAlone(t *testing.T) {
 	assert.Equal(t, []string{"1 true", "3 false", "4 false", "5 true", "6 false"}, rows)
 	assert.Equal(t, "Row 5 has this short address already.", entries[4].Wrong)
 
+	entries, err = shortlink.ReadList("destination,on,redirect,windows\nkiln.example/a,perhaps,,\nkiln.example/b,,303,\nkiln.example/c,no,301,2026-12-01/..\nkiln.example/d,no,301,../2026-12-01T00:00:00Z\n")
+	require.NoError(t, err)
+	var wrong []bool
+	for _, entry := range entries {
+		wrong = append(wrong, entry.Wrong != "")
+	}
+	assert.Equal(t, []bool{true, true, true, false}, wrong)
+
 	_, err = shortlink.ReadList(strings.Repeat("kiln.example\n", shortlink.MaxListed+1))
 	assert.ErrorIs(t, err, shortlink.ErrTooLong)
 }
@@ -136,6 +144,16 @@ func TestWhatIsWrittenAsAListIsReadAgain(t *testing.T) {
 		link := shortlink.New("https://kiln.example/" + rapid.StringMatching(`[a-z]{0,8}`).Draw(t, "path"))
 		link.Name = rapid.StringMatching(`[A-Za-z ,"]{1,20}`).Draw(t, "name")
 		link.Note = rapid.StringMatching(`[a-z ,"]{0,20}`).Draw(t, "note")
+		link.On = rapid.Bool().Draw(t, "on")
+		link.Redirect = rapid.SampledFrom(shortlink.Redirects).Draw(t, "redirect")
+		link.Fallback = rapid.SampledFrom([]string{"", "https://kiln.example/next"}).Draw(t, "fallback")
+		if link.Preview.Title = rapid.StringMatching(`[a-z ]{0,9}`).Draw(t, "title"); strings.TrimSpace(link.Preview.Title) != "" {
+			link.Preview.Text = rapid.StringMatching(`[a-z, ]{0,9}`).Draw(t, "text")
+		}
+		for range rapid.IntRange(0, 3).Draw(t, "windows") {
+			from := noon.Add(time.Duration(rapid.IntRange(0, 9999).Draw(t, "from")) * time.Minute)
+			link.Windows = append(link.Windows, rapid.SampledFrom([]window.Window{{From: from}, {To: from}, {From: from, To: from.Add(time.Hour)}}).Draw(t, "window"))
+		}
 		link.Labels = rapid.SliceOfN(rapid.StringMatching(`[a-z]{1,8}`), 0, 4).Draw(t, "labels")
 		link, err := link.Tidy()
 		require.NoError(t, err)

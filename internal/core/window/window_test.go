@@ -79,6 +79,18 @@ func TestAWindowHasItsStartAndNotItsEnd(t *testing.T) {
 	assert.Equal(t, window.Over, window.StateAt([]window.Window{{To: to}}, to))
 }
 
+func TestAnIntervalIsReadAsItIsWritten(t *testing.T) {
+	for _, text := range []string{"2026-12-01T09:00:00Z/2026-12-02T00:00:00Z", "../2026-12-02T00:00:00Z", "2026-12-01T09:00:00Z/.."} {
+		w, err := window.ParseInterval(text)
+		require.NoError(t, err)
+		assert.Equal(t, text, w.Interval())
+	}
+	for _, text := range []string{"", "..", "2026-12-01T09:00:00Z", "2026-12-02T00:00:00Z/2026-12-01T09:00:00Z", "soon/later"} {
+		_, err := window.ParseInterval(text)
+		assert.Error(t, err, text)
+	}
+}
+
 func TestWindowsAreEnteredAndShownInTheirZone(t *testing.T) {
 	var wrong invalid.List
 	zone := in(t, "Europe/London")

@@ -1507,7 +1507,7 @@ export interface components {
         "Read-link-listRequest": {
             /** @description Make a link of each row that has nothing wrong with it. */
             keep?: boolean;
-            /** @description Comma-separated values, or with tabs: destination, short address, name, labels, note; a first row may name the columns. Only the destination is needed. */
+            /** @description Comma-separated values, or with tabs: destination, short address, name, labels, note, fallback, redirect, on, windows, preview title, preview text; a first row may name the columns. Only the destination is needed. */
             text: string;
         };
         "Read-pasteRequest": {
