@@ -36,7 +36,8 @@ const (
 	gather = time.Millisecond
 	// held is how many are kept in memory while neither log nor spool takes them.
 	held = 20_000
-	// patience is how long a visitor waits for room in the queue.
+	// patience is how long a visitor waits for room in the queue, and for their event
+	// to be kept.
 	patience = 3 * time.Second
 )
 
@@ -123,12 +124,14 @@ func (r *Recorder) Record(event store.Event) bool {
 	if !r.take(one, event) {
 		return false
 	}
-	// Whatever is taken is kept within a bound: an append to the log has its own,
-	// and a log that failed is not asked again at once.
+	timer := time.NewTimer(patience)
+	defer timer.Stop()
 	select {
 	case <-one.kept:
 		r.kept.Put(one.kept)
 		return true
+	case <-timer.C: // it is still being written; it counts when that succeeds
+		return false
 	case <-r.written: // it came in while the last were being written
 		return len(one.kept) > 0
 	}

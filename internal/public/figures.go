@@ -18,13 +18,14 @@ import (
 // figuresRanges are the ranges shared figures can be read in.
 var figuresRanges = []struct{ text, label string }{{"7d", "Last 7 days"}, {"28d", "Last 28 days"}, {"90d", "Last 90 days"}}
 
-// drawnFigures are shared figures as they were drawn a moment ago: whoever has an
-// address cannot make the database work harder than once in that time.
-type drawnFigures struct {
+// drawnHTML is a page that was drawn, with the policy to serve it with.
+type drawnHTML struct {
 	html   []byte
 	policy string
 }
 
+// figuresFreshFor is how long shared figures are not drawn anew: whoever has an
+// address cannot make the database work harder than once in that time.
 const figuresFreshFor = 20 * time.Second
 
 // figures answers /-/figures/{token}: figures of a page or a short link, read-only, for whom they
@@ -56,14 +57,14 @@ func (s *Server) figures(c *gin.Context) {
 	c.Data(http.StatusOK, "text/html; charset=utf-8", drawn.html)
 }
 
-func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, workspace uuid.UUID, text, path string) (drawnFigures, error) {
+func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, workspace uuid.UUID, text, path string) (drawnHTML, error) {
 	about, err := s.Store.Workspace(ctx, workspace)
 	if err != nil {
-		return drawnFigures{}, err
+		return drawnHTML{}, err
 	}
 	zone, err := time.LoadLocation(about.Zone)
 	if err != nil {
-		return drawnFigures{}, err
+		return drawnHTML{}, err
 	}
 	shown := render.FiguresPage{For: shared.Name, Until: shared.Until.In(zone).Format("2 January 2006")}
 	chosen := "28d"
@@ -77,21 +78,21 @@ func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, wo
 	}
 	span, err := readings.ParseSpan(chosen, s.Now(), s.Now(), zone)
 	if err != nil {
-		return drawnFigures{}, err
+		return drawnHTML{}, err
 	}
 	shown.From, shown.To = span.Date(0), span.Date(span.Len()-1)
 	if shown.Reading, err = rollup.Read(ctx, s.Store, workspace, shared.PageID, span); err != nil {
-		return drawnFigures{}, err
+		return drawnHTML{}, err
 	}
 	err = s.figuresOfPage(ctx, workspace, shared.PageID, &shown)
 	if notFound(err) {
 		err = s.figuresOfLink(ctx, workspace, shared.PageID, &shown)
 	}
 	if err != nil {
-		return drawnFigures{}, err
+		return drawnHTML{}, err
 	}
 	html, policy, err := render.Figures(shown)
-	return drawnFigures{html, policy}, err
+	return drawnHTML{html, policy}, err
 }
 
 func (s *Server) figuresOfPage(ctx context.Context, workspace, id uuid.UUID, shown *render.FiguresPage) error {

@@ -198,13 +198,26 @@ func (s *Server) failed(ctx *fasthttp.RequestCtx, err error) {
 var notRightNow = render.Notice{Title: "Not right now", Says: "The page could not be loaded. Please try again in a minute."}
 
 func (s *Server) message(ctx *fasthttp.RequestCtx, status int, notice render.Notice) {
-	body, policy, err := render.Message(notice)
+	drawn, err := s.drawNotice(notice)
 	if err != nil {
 		ctx.SetStatusCode(http.StatusInternalServerError)
 		return
 	}
 	ctx.Response.Header.Set("Cache-Control", "no-store")
-	s.html(ctx, status, body, policy)
+	s.html(ctx, status, drawn.html, drawn.policy)
+}
+
+// drawNotice draws a notice once: whoever tries out addresses is not to be more
+// work than whoever opens a page.
+func (s *Server) drawNotice(notice render.Notice) (drawnHTML, error) {
+	if drawn, ok := s.notices.Get(notice); ok {
+		return drawn, nil
+	}
+	html, policy, err := render.Message(notice)
+	if err == nil {
+		s.notices.Add(notice, drawnHTML{html, policy})
+	}
+	return drawnHTML{html, policy}, err
 }
 
 func (s *Server) html(ctx *fasthttp.RequestCtx, status int, body []byte, policy string) {

@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/hashicorp/golang-lru/v2/expirable"
 
 	"jundle/internal/core/source"
@@ -48,7 +49,9 @@ type Server struct {
 	pages *pageCache
 	rest  *gin.Engine
 	// drawnFigures are shared figures that were drawn a moment ago.
-	drawnFigures *expirable.LRU[string, drawnFigures]
+	drawnFigures *expirable.LRU[string, drawnHTML]
+	// notices are those that were drawn.
+	notices *lru.Cache[render.Notice, drawnHTML]
 }
 
 // New makes the listener. What changes a page is told to it through
@@ -58,7 +61,8 @@ func New(options Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{Options: options, host: origin.Host, pages: newPageCache(options, origin.Hostname()), rest: gin.New(), drawnFigures: expirable.NewLRU[string, drawnFigures](1000, nil, figuresFreshFor)}
+	s := &Server{Options: options, host: origin.Host, pages: newPageCache(options, origin.Hostname()), rest: gin.New(), drawnFigures: expirable.NewLRU[string, drawnHTML](1000, nil, figuresFreshFor)}
+	s.notices, _ = lru.New[render.Notice, drawnHTML](1000)
 	// gin takes an empty list as nobody and nil as everybody.
 	proxies := []string{}
 	for _, prefix := range options.TrustedProxies {
@@ -104,12 +108,12 @@ func (s *Server) sayFailed(c *gin.Context, err error) {
 
 // say answers with a notice.
 func (s *Server) say(c *gin.Context, status int, notice render.Notice) {
-	body, policy, err := render.Message(notice)
+	drawn, err := s.drawNotice(notice)
 	if err != nil {
 		c.Status(http.StatusInternalServerError)
 		return
 	}
-	c.Header("Content-Security-Policy", policy)
+	c.Header("Content-Security-Policy", drawn.policy)
 	c.Header("Cache-Control", "no-store")
-	c.Data(status, "text/html; charset=utf-8", body)
+	c.Data(status, "text/html; charset=utf-8", drawn.html)
 }
