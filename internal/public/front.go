@@ -227,9 +227,16 @@ func (s *Server) html(ctx *fasthttp.RequestCtx, status int, body []byte, policy 
 	ctx.Response.SetBodyRaw(body)
 }
 
-// notStored tells whoever stands between that an answer is to be asked for each
-// time: a stored one would freeze the destination and stop the count.
-func notStored(ctx *fasthttp.RequestCtx) {
-	ctx.Response.Header.Set("Cache-Control", "no-store")
-	ctx.Response.Header.Set("X-Robots-Tag", "noindex, nofollow")
-}
+// notStored begins an answer that is to be asked for each time: a stored one would
+// freeze the destination and stop the count.
+func notStored(ctx *fasthttp.RequestCtx) { pressedHeader.CopyTo(&ctx.Response.Header) }
+
+// pressedHeader is what every answer to a press begins with, made beforehand.
+var pressedHeader = func() *fasthttp.ResponseHeader {
+	var header fasthttp.ResponseHeader
+	header.SetNoDefaultContentType(true)
+	header.Set("Cache-Control", "no-store")
+	header.Set("X-Robots-Tag", "noindex, nofollow")
+	complete(&header)
+	return &header
+}()
