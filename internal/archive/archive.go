@@ -13,12 +13,12 @@ import (
 	"fmt"
 	"io"
 	"strconv"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"jundle/internal/core/daily"
+	"jundle/internal/core/spreadsheet"
 	"jundle/internal/rollup"
 	"jundle/internal/store"
 )
@@ -162,19 +162,10 @@ func row(cells ...any) []string {
 		case int:
 			texts[i] = strconv.Itoa(cell)
 		case string:
-			texts[i] = defused(cell)
+			texts[i] = spreadsheet.Defuse(cell)
 		}
 	}
 	return texts
-}
-
-// defused keeps a spreadsheet from running a text as a formula. Source: OWASP,
-// CSV Injection.
-func defused(text string) string {
-	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
-		return "'" + text
-	}
-	return text
 }
 
 func (w *writer) create(name string) (io.Writer, error) {

@@ -13,11 +13,7 @@ import (
 func WriteLinks(to io.Writer, links []store.ShortLink) error {
 	rows := [][]string{shortlink.Columns}
 	for _, link := range links {
-		cells := shortlink.WriteRow(link.Address(), link.Link)
-		for i := range cells {
-			cells[i] = defused(cells[i])
-		}
-		rows = append(rows, cells)
+		rows = append(rows, shortlink.WriteRow(link.Address(), link.Link))
 	}
 	return writeCSV(to, rows)
 }

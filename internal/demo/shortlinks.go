@@ -2,7 +2,6 @@ package demo
 
 import (
 	"context"
-	"encoding/binary"
 	"fmt"
 	"math/rand/v2"
 	"time"
@@ -25,7 +24,9 @@ type linkTruth struct {
 	// the beginning; to 0 leaves the end open.
 	day, from, to int
 	off           bool
-	places        []placeTruth
+	// boom: it multiplies while the film takes off.
+	boom   float64
+	places []placeTruth
 }
 
 // placeTruth is where clicks come from, by what they bring, with the key under
@@ -43,7 +44,7 @@ var (
 
 var links = []linkTruth{
 	{
-		address: "wood-film", name: "Forty hours of fire", destination: "https://wavecastle.example/quarrowclay/forty-hours-of-fire", labels: []string{"film"},
+		address: "wood-film", name: "Forty hours of fire", destination: "https://wavecastle.example/quarrowclay/forty-hours-of-fire", labels: []string{"film"}, boom: 4,
 		places: []placeTruth{byHand, {key: fromClays.key, referrer: fromClays.referrer, perDay: 2.4}},
 	},
 	{
@@ -136,14 +137,12 @@ type pressing struct {
 }
 
 func (p *pressing) day(day int) {
-	for i := 0; i < len(p.salt); i += 8 {
-		binary.BigEndian.PutUint64(p.salt[i:], p.random.Uint64())
-	}
+	p.renewSalt()
 	noon := p.Begun.UTC().Truncate(24*time.Hour).AddDate(0, 0, day)
 	for _, from := range p.truth.places {
 		rate := from.perDay * weekday[noon.Weekday()]
-		if day < boomTo && day >= boomFrom && p.truth.address == "wood-film" {
-			rate *= 4
+		if day < boomTo && day >= boomFrom && p.truth.boom > 0 {
+			rate *= p.truth.boom
 		}
 		for range p.poisson(rate) {
 			p.press(noon, from, false)

@@ -122,9 +122,7 @@ func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
 // day makes the events of one day.
 func (v *visitors) day(day int) []store.Event {
 	v.events = nil
-	for i := 0; i < len(v.salt); i += 8 {
-		binary.BigEndian.PutUint64(v.salt[i:], v.random.Uint64())
-	}
+	v.renewSalt()
 	noon := v.Begun.UTC().Truncate(24*time.Hour).AddDate(0, 0, day)
 	rhythm := weekday[noon.Weekday()]
 	for _, from := range v.story.sources {
@@ -146,6 +144,13 @@ func (v *visitors) day(day int) []store.Event {
 	}
 	v.uncounted(noon)
 	return v.events
+}
+
+// renewSalt makes the salt of another day.
+func (v *visitors) renewSalt() {
+	for i := 0; i < len(v.salt); i += 8 {
+		binary.BigEndian.PutUint64(v.salt[i:], v.random.Uint64())
+	}
 }
 
 // arrival is what a visit brings of where it came from, and where that should

@@ -10,6 +10,7 @@ import (
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/invalid"
+	"jundle/internal/core/spreadsheet"
 	"jundle/internal/core/window"
 )
 
@@ -45,7 +46,8 @@ func ReadList(text string) ([]Entry, error) {
 	reader := csv.NewReader(strings.NewReader(strings.TrimPrefix(text, "\ufeff")))
 	reader.FieldsPerRecord, reader.TrimLeadingSpace = -1, true
 	if first, _, _ := strings.Cut(text, "\n"); strings.Contains(first, "\t") {
-		reader.Comma = '\t'
+		// A tab is white space, and an empty cell is not to be taken for it.
+		reader.Comma, reader.TrimLeadingSpace = '\t', false
 	}
 	var entries []Entry
 	order := Columns
@@ -100,7 +102,7 @@ func readEntry(row int, order, cells []string) Entry {
 	values := make(map[string]string)
 	for i, cell := range cells {
 		if i < len(order) {
-			values[order[i]] = undefused(strings.TrimSpace(cell))
+			values[order[i]] = strings.TrimSpace(spreadsheet.Undefuse(strings.TrimSpace(cell)))
 		}
 	}
 	entry := Entry{Row: row, Link: New(values["destination"])}
@@ -158,17 +160,8 @@ func readFurther(values map[string]string, link *Link, wrong *invalid.List) {
 	}
 }
 
-// undefused takes off what keeps a spreadsheet from running a text, as it is put
-// on when a list is written.
-func undefused(text string) string {
-	if len(text) > 1 && text[0] == '\'' && strings.ContainsRune("=+-@", rune(text[1])) {
-		return text[1:]
-	}
-	return text
-}
-
-// WriteRow writes a link as a row of a list under Columns. Texts that a
-// spreadsheet would run are to be defused by whoever writes the file.
+// WriteRow writes a link as a row of a list under Columns, with texts that a
+// spreadsheet would run defused.
 func WriteRow(short string, link Link) []string {
 	on := "yes"
 	if !link.On {
@@ -178,8 +171,12 @@ func WriteRow(short string, link Link) []string {
 	for _, w := range link.Windows {
 		windows = append(windows, w.Interval())
 	}
-	return []string{
+	row := []string{
 		link.Destination, short, link.Name, strings.Join(link.Labels, several), link.Note, link.Fallback,
 		strconv.Itoa(link.Redirect), on, strings.Join(windows, several), link.Preview.Title, link.Preview.Text,
 	}
+	for i := range row {
+		row[i] = spreadsheet.Defuse(row[i])
+	}
+	return row
 }

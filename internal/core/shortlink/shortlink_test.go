@@ -117,6 +117,15 @@ func TestAListIsReadHoweverItWasWritten(t *testing.T) {
 	}
 }
 
+func TestAnEmptyCellOfASheetStaysEmpty(t *testing.T) {
+	entries, err := shortlink.ReadList("https://kiln.example/a\t\tSpring firing\t\ta note")
+	require.NoError(t, err)
+	require.Len(t, entries, 1)
+	assert.Empty(t, entries[0].Wrong)
+	assert.Empty(t, entries[0].Address)
+	assert.Equal(t, []string{"Spring firing", "a note"}, []string{entries[0].Link.Name, entries[0].Link.Note})
+}
+
 func TestARowThatIsWrongLeavesTheOthersAlone(t *testing.T) {
 	entries, err := shortlink.ReadList("kiln.example/a\n\nfile:///etc\nkiln.example/b,ab\nkiln.example/c,dates\nkiln.example/d,DATES\n")
 	require.NoError(t, err)
@@ -142,7 +151,7 @@ func TestARowThatIsWrongLeavesTheOthersAlone(t *testing.T) {
 func TestWhatIsWrittenAsAListIsReadAgain(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		link := shortlink.New("https://kiln.example/" + rapid.StringMatching(`[a-z]{0,8}`).Draw(t, "path"))
-		link.Name = rapid.StringMatching(`[A-Za-z ,"]{1,20}`).Draw(t, "name")
+		link.Name = rapid.StringMatching(`[A-Za-z ,"'=+@-]{1,20}`).Draw(t, "name")
 		link.Note = rapid.StringMatching(`[a-z ,"]{0,20}`).Draw(t, "note")
 		link.On = rapid.Bool().Draw(t, "on")
 		link.Redirect = rapid.SampledFrom(shortlink.Redirects).Draw(t, "redirect")

@@ -77,6 +77,20 @@ describe('a short link that is open', () => {
     expect(link.words.value?.destination).toBe('nonsense')
   })
 
+  it('saves again what the server was not there to take', async () => {
+    vi.useFakeTimers()
+    put.mockRejectedValueOnce(new TypeError('Failed to fetch'))
+    const { link } = open(listed('spring'))
+    link.set({ note: 'mine' })
+    await link.save()
+    expect(link.elsewhere.value).toContain('cannot be reached')
+    await vi.advanceTimersByTimeAsync(2500)
+    vi.useRealTimers()
+    expect(put.mock.lastCall?.[1].body.link.note).toBe('mine')
+    expect(put).toHaveBeenCalledTimes(2)
+    expect(link.elsewhere.value).toBeUndefined()
+  })
+
   it('shows the link as it stands when somebody else changed it first', async () => {
     put.mockResolvedValue(
       refused(409, { detail: 'Changed elsewhere.', current: listed('spring', 7, 'theirs') }),

@@ -4,6 +4,9 @@ import { computed, onScopeDispose, ref, watch } from 'vue'
 import { api, ApiError, take, type ListedLink, type ShortLink } from '@/api/client'
 import type { Words } from './shortLinks'
 
+/** When a save that the server did not take is tried again, in milliseconds. */
+const AGAIN = 2000
+
 /**
  * One short link as it is being changed. What is typed shows at once and saves itself behind; what the
  * server refuses stays as it was typed, with the reason at its field.
@@ -54,6 +57,8 @@ export function useShortLink(listed: () => ListedLink | undefined) {
       await client.invalidateQueries({ queryKey: ['short-links'] })
     } catch (error) {
       refused(error, link.id)
+      stillUnsaved(error, link.id)
+      return
     } finally {
       saving.value = false
     }
@@ -65,6 +70,13 @@ export function useShortLink(listed: () => ListedLink | undefined) {
     if (state.value?.id !== id) return // another link is open by now
     if (error.status === 409) begin((error.body as { current: ShortLink }).current)
     wrong.value = { field: error.field ?? '', says: error.message }
+  }
+
+  /** What could not be saved stays to be saved: with the next change, and by itself when the server was away. */
+  function stillUnsaved(error: unknown, id: string) {
+    if (!(error instanceof ApiError) || error.status === 409 || state.value?.id !== id) return
+    unsaved = true
+    if (error.status === 0 || error.status >= 500) setTimeout(() => void save(), AGAIN)
   }
   const later = useDebounceFn(save, 400)
   onScopeDispose(() => void save())
