@@ -11,7 +11,20 @@ import (
 	"time"
 )
 
-const nginx = "http://127.0.0.1:18190"
+var nginxListen, nginx = func() (string, string) {
+	address := free()
+	return address, "http://" + address
+}()
+
+// free is an address on loopback that nobody listens on.
+func free() string {
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		panic(err) // there is no loopback to measure on
+	}
+	defer listener.Close()
+	return listener.Addr().String()
+}
 
 // startNginx serves a bare redirect and a static file of that many bytes.
 func startNginx(dir string, bytes int) (stop func(), err error) {
@@ -35,8 +48,8 @@ func startNginx(dir string, bytes int) (stop func(), err error) {
 	config := fmt.Sprintf(`worker_processes auto; daemon off; pid %[1]s/nginx.pid; error_log %[1]s/nginx.log;
 events { worker_connections 1024; }
 http { access_log off; sendfile on; tcp_nopush on; keepalive_requests 100000000; types { text/html html; } %[2]s
-  server { listen 127.0.0.1:18190; root %[3]s; location = /redirect { return 302 https://kiln.example/; } } }
-`, dir, temp, root)
+  server { listen %[4]s; root %[3]s; location = /redirect { return 302 https://kiln.example/; } } }
+`, dir, temp, root, nginxListen)
 	if err := os.WriteFile(file, []byte(config), 0o644); err != nil {
 		return nil, err
 	}
@@ -49,7 +62,7 @@ http { access_log off; sendfile on; tcp_nopush on; keepalive_requests 100000000;
 		_ = server.Process.Signal(syscall.SIGTERM) // killed, it would leave its workers behind
 		_ = server.Wait()
 	}
-	return stop, listens("127.0.0.1:18190")
+	return stop, listens(nginxListen)
 }
 
 // listens waits until something does.

@@ -1,4 +1,21 @@
-/** Where the program under test listens; the demo's ports stay free. */
-export const STUDIO = 'http://localhost:18080'
-export const PUBLIC = 'http://127.0.0.1:18090'
-export const STANDINS = 'http://127.0.0.1:18099'
+import { execFileSync } from 'node:child_process'
+
+/** Finds ports that nobody listens on, all at once so that none is found twice. */
+const findPorts = (n: number) =>
+  execFileSync(process.execPath, [
+    '-e',
+    `const net = require('node:net')
+     const servers = Array.from({ length: ${n} }, () => net.createServer().listen(0, '127.0.0.1'))
+     setTimeout(() => { console.log(servers.map((s) => s.address().port).join(' ')); process.exit() }, 100)`,
+  ])
+    .toString()
+    .trim()
+
+// Found once, by the process that starts the others.
+process.env.JUNDLE_E2E_PORTS ??= findPorts(3)
+const [studio, pages, standins] = process.env.JUNDLE_E2E_PORTS.split(' ')
+
+/** Where the program under test listens. */
+export const STUDIO = `http://localhost:${studio}`
+export const PUBLIC = `http://127.0.0.1:${pages}`
+export const STANDINS = `http://127.0.0.1:${standins}`
