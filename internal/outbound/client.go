@@ -25,12 +25,16 @@ var ErrTooLarge = errors.New("the answer is too large")
 const (
 	timeout      = 6 * time.Second
 	maxRedirects = 4
+	// atOnce is how many answers are read at one time in the process; the others
+	// wait as long as they may.
+	atOnce = 8
 )
 
 // Client fetches from the public web. It is safe for concurrent use.
 type Client struct {
 	http    *http.Client
 	reroute func(*url.URL) *url.URL
+	turns   chan struct{}
 }
 
 // Options say what a client may reach.
@@ -47,6 +51,7 @@ func New(options Options) *Client {
 	web := &http.Transport{DialContext: dialer.DialContext, TLSHandshakeTimeout: timeout, ResponseHeaderTimeout: timeout, MaxResponseHeaderBytes: 64 << 10}
 	return &Client{
 		reroute: options.Reroute,
+		turns:   make(chan struct{}, atOnce),
 		http: &http.Client{
 			Timeout:   timeout,
 			Transport: &split{web: web, standin: &http.Transport{}, reroute: options.Reroute},
@@ -89,6 +94,12 @@ func (s *split) RoundTrip(request *http.Request) (*http.Response, error) {
 // declared to be. The address read from in the end, after redirects, is
 // returned too.
 func (c *Client) Get(ctx context.Context, address, accept string, limit int64) (body []byte, contentType string, from *url.URL, err error) {
+	select {
+	case c.turns <- struct{}{}:
+		defer func() { <-c.turns }()
+	case <-ctx.Done():
+		return nil, "", nil, ctx.Err()
+	}
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
 		return nil, "", nil, err

@@ -1,12 +1,15 @@
 package outbound
 
 import (
+	"context"
 	"net/http"
 	"net/http/httptest"
 	"net/netip"
 	"net/url"
+	"runtime"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -15,7 +18,7 @@ import (
 func TestTargetsThatAreNotOnThePublicInternetAreRefused(t *testing.T) {
 	for _, inside := range []string{
 		"127.0.0.1", "127.8.8.8", "10.0.0.1", "172.16.0.1", "192.168.1.1", "169.254.169.254", "100.64.0.1", "0.0.0.0", "224.0.0.1", "255.255.255.255",
-		"198.18.0.1", "192.0.2.1", "::", "::1", "fe80::1", "fc00::1", "fd12::1", "ff02::1", "::ffff:127.0.0.1", "::ffff:10.0.0.1", "64:ff9b::7f00:1", "2002:7f00:1::", "2001:db8::1",
+		"198.18.0.1", "192.0.2.1", "::", "::1", "fe80::1", "fc00::1", "fd12::1", "ff02::1", "::ffff:127.0.0.1", "::ffff:10.0.0.1", "fec0::1", "::7f00:1", "::0808:0808", "4000::1", "e000::1", "64:ff9b:1::1", "100::1", "5f00::1", "3fff::1", "64:ff9b::7f00:1", "2002:7f00:1::", "2001:db8::1",
 	} {
 		assert.False(t, isPublic(netip.MustParseAddr(inside)), inside)
 	}
@@ -84,12 +87,41 @@ func TestTheTitleIsWhatThePageSaysOfItself(t *testing.T) {
 	assert.ErrorContains(t, err, "too many redirects")
 }
 
+// Each of these took a parser that builds a tree seconds and a gigabyte.
+func TestMarkupThatExplodesIsReadInBoundedTime(t *testing.T) {
+	from, err := url.Parse("https://kiln.example/")
+	require.NoError(t, err)
+	for name, markup := range map[string]string{
+		"formats in paragraphs": "<title>Kiln</title><body>" + strings.Repeat("<b><p>", 23_000),
+		"tables":                "<title>Kiln</title>" + strings.Repeat("<table><tr><td>", 60_000),
+		"attributes":            "<title>Kiln</title><meta " + strings.Repeat("a=b ", 200_000) + ">",
+		"one long text":         "<title>Kiln</title>" + strings.Repeat("x", maxPage),
+		"a title without end":   "<meta property=og:title content=Kiln><title>" + strings.Repeat("y ", 400_000),
+	} {
+		begun := time.Now()
+		var before, after runtime.MemStats
+		runtime.ReadMemStats(&before)
+		title, _ := readHead(t.Context(), strings.NewReader(markup), from)
+		runtime.ReadMemStats(&after)
+		assert.Equal(t, "Kiln", title, name)
+		assert.Less(t, time.Since(begun), time.Second, name)
+		assert.Less(t, after.TotalAlloc-before.TotalAlloc, uint64(48<<20), name)
+	}
+}
+
+func TestReadingEndsWhenNobodyWaits(t *testing.T) {
+	ctx, cancel := context.WithCancel(t.Context())
+	cancel()
+	title, _ := readHead(ctx, strings.NewReader("<title>Kiln</title>"), &url.URL{})
+	assert.Empty(t, title)
+}
+
 func FuzzReadHead(f *testing.F) {
 	f.Add(`<title>x</title><meta property="og:image" content="//[::1]:x/">`)
 	from, _ := url.Parse("https://kiln.example/")
 	f.Fuzz(func(t *testing.T, text string) {
-		title, _, err := readHead(strings.NewReader(text), from)
-		if err == nil && strings.ContainsAny(title, "\n\t") {
+		title, _ := readHead(t.Context(), strings.NewReader(text), from)
+		if strings.ContainsAny(title, "\n\t") {
 			t.Fatalf("%q", title)
 		}
 	})

@@ -51,9 +51,9 @@ func (t *Text) name() string {
 	return string(plain)
 }
 
-// Parsed is the text as it was understood.
+// Parsed is the text as it was understood; empty for one that could not be stored.
 func (t *Text) Parsed() richtext.Text {
-	parsed, _ := richtext.Parse(t.HTML)
+	parsed, _, _ := richtext.Parse(t.HTML)
 	return parsed
 }
 

@@ -5,6 +5,7 @@
 package richtext
 
 import (
+	"fmt"
 	"html"
 	"strings"
 	"unicode"
@@ -30,78 +31,192 @@ type Span struct {
 	Address string
 }
 
-// maxDepth bounds how deep elements may be nested.
-const maxDepth = 60
+// Limits on the HTML of one text.
+const (
+	// MaxBytes is the longest, in bytes.
+	MaxBytes = 64 << 10
+	// maxTokens is how many tags and stretches of text it may have.
+	maxTokens = 4000
+	// maxDepth is how deep formats may be nested.
+	maxDepth = 60
+)
 
-// Parse reads HTML. It never fails: what it does not know is left out, and
-// links that may not be linked lose their address and are named in refused.
-func Parse(text string) (parsed Text, refused []string) {
-	root, err := xhtml.Parse(strings.NewReader(strings.ToValidUTF8(text, "")))
-	if err != nil {
-		return nil, nil
+// TooMuchError is answered for a text with more in it than anybody writes.
+type TooMuchError struct{ Bytes, Tokens int }
+
+func (e *TooMuchError) Error() string {
+	if e.Tokens > 0 {
+		return "there is more formatting in this text than can be kept. Paste it without its formatting, and format it anew"
 	}
+	return fmt.Sprintf("this text with its formatting takes %d kB, and %d kB are the most. Paste it without its formatting, or in parts", e.Bytes>>10, MaxBytes>>10)
+}
+
+// Parse reads HTML, token by token, in time and memory that grow with its length
+// and no faster. What it does not know is left out, and links that may not be
+// linked lose their address and are named in refused. It answers a *TooMuchError
+// for a text beyond its limits.
+func Parse(text string) (parsed Text, refused []string, err error) {
+	if len(text) > MaxBytes {
+		return nil, nil, &TooMuchError{Bytes: len(text)}
+	}
+	tokens := xhtml.NewTokenizer(strings.NewReader(strings.ToValidUTF8(text, "")))
 	r := &reader{}
-	r.walk(root, Span{}, 0)
+	for count := 1; ; count++ {
+		kind := tokens.Next()
+		if kind == xhtml.ErrorToken {
+			break // its end: a reader of a string has no other error
+		}
+		if count > maxTokens {
+			return nil, nil, &TooMuchError{Bytes: len(text), Tokens: count}
+		}
+		r.token(kind, tokens)
+	}
 	r.endParagraph()
-	return r.text, r.refused
+	return r.text, r.refused, nil
 }
 
 type reader struct {
 	text    Text
 	now     Paragraph
 	refused []string
+	// open are the elements that change the format and are not closed yet, with the
+	// format before each.
+	open []opened
+	// format is that of text that comes next.
+	format Span
+	// skipping is the element whose content is left out, skipped how often it was
+	// opened within itself.
+	skipping string
+	skipped  int
 }
 
-func (r *reader) walk(node *xhtml.Node, format Span, depth int) {
-	if depth > maxDepth {
+type opened struct {
+	name   string
+	before Span
+}
+
+// withoutContent are elements of which nothing is carried over.
+var withoutContent = map[string]bool{
+	"script": true, "style": true, "title": true, "template": true, "noscript": true, "iframe": true, "object": true, "textarea": true, "select": true, "svg": true, "math": true,
+}
+
+// paragraphs are elements that begin and end one.
+var paragraphs = map[string]bool{
+	"p": true, "div": true, "li": true, "h1": true, "h2": true, "h3": true, "h4": true, "h5": true, "h6": true, "blockquote": true, "tr": true, "pre": true,
+}
+
+func (r *reader) token(kind xhtml.TokenType, tokens *xhtml.Tokenizer) {
+	if kind == xhtml.TextToken {
+		if r.skipping == "" {
+			r.add(string(tokens.Text()), r.format)
+		}
 		return
 	}
-	if node.Type == xhtml.TextNode {
-		r.add(node.Data, format)
+	if kind != xhtml.StartTagToken && kind != xhtml.EndTagToken && kind != xhtml.SelfClosingTagToken {
 		return
 	}
-	breaks := false
-	if node.Type == xhtml.ElementNode {
-		switch node.Data {
-		case "script", "style", "head", "title", "template", "noscript", "iframe", "object", "textarea", "select", "svg", "math":
-			return
-		case "strong", "b":
-			format.Bold = true
-		case "em", "i":
-			format.Italic = true
-		case "a":
-			format.Address = r.address(node)
-		case "br":
-			r.now = append(r.now, Span{Text: "\n"})
-		case "p", "div", "li", "h1", "h2", "h3", "h4", "h5", "h6", "blockquote", "tr", "pre":
-			breaks = true
+	tag, more := tokens.TagName()
+	name := string(tag)
+	switch {
+	case r.skipping != "":
+		r.skip(name, kind)
+	case withoutContent[name]:
+		if kind == xhtml.StartTagToken {
+			r.skipping, r.skipped = name, 1
+		}
+	case name == "br":
+		r.now = append(r.now, Span{Text: "\n"})
+	case paragraphs[name]:
+		r.endParagraph()
+	case kind == xhtml.EndTagToken:
+		r.close(name)
+	case kind == xhtml.StartTagToken:
+		r.start(name, tokens, more)
+	}
+}
+
+// skip goes past what is left out, up to where its element is closed.
+func (r *reader) skip(name string, kind xhtml.TokenType) {
+	if name != r.skipping {
+		return
+	}
+	switch kind {
+	case xhtml.StartTagToken:
+		r.skipped++
+	case xhtml.EndTagToken:
+		if r.skipped--; r.skipped == 0 {
+			r.skipping = ""
 		}
 	}
-	if breaks {
-		r.endParagraph()
+}
+
+// start opens an element that changes the format.
+func (r *reader) start(name string, tokens *xhtml.Tokenizer, more bool) {
+	next := r.format
+	switch name {
+	case "strong", "b":
+		next.Bold = true
+	case "em", "i":
+		next.Italic = true
+	case "a":
+		r.close("a") // a link in a link ends the outer one
+		next = r.format
+		next.Address = r.address(tokens, more)
+	default:
+		return
 	}
-	for child := node.FirstChild; child != nil; child = child.NextSibling {
-		r.walk(child, format, depth+1)
-	}
-	if breaks {
-		r.endParagraph()
+	if len(r.open) < maxDepth {
+		r.open = append(r.open, opened{name, r.format})
+		r.format = next
 	}
 }
 
-func (r *reader) address(link *xhtml.Node) string {
-	for _, attribute := range link.Attr {
-		if attribute.Key != "href" || attribute.Namespace != "" || strings.TrimSpace(attribute.Val) == "" {
+// close closes the latest element of that name; formats begun in it go on.
+func (r *reader) close(name string) {
+	for i := len(r.open) - 1; i >= 0; i-- {
+		if r.open[i].name != name {
 			continue
 		}
-		parsed, err := address.ParseLink(attribute.Val)
+		within := append([]opened(nil), r.open[i+1:]...)
+		r.format, r.open = r.open[i].before, r.open[:i]
+		for _, each := range within {
+			r.open = append(r.open, opened{each.name, r.format})
+			r.format = r.format.with(each.name)
+		}
+		return
+	}
+}
+
+// with is a format with that of an element added. A link does not go on beyond
+// what it stood in.
+func (s Span) with(name string) Span {
+	s.Bold = s.Bold || name == "strong" || name == "b"
+	s.Italic = s.Italic || name == "em" || name == "i"
+	return s
+}
+
+func (r *reader) address(tokens *xhtml.Tokenizer, more bool) string {
+	for more {
+		var key, value []byte
+		key, value, more = tokens.TagAttr()
+		text := string(value)
+		if string(key) != "href" || strings.TrimSpace(text) == "" {
+			continue
+		}
+		parsed, err := address.ParseLink(text)
 		if err != nil {
-			r.refused = append(r.refused, err.Error())
+			if len(r.refused) < maxRefused {
+				r.refused = append(r.refused, err.Error())
+			}
 			return ""
 		}
 		return parsed.URL
 	}
 	return ""
 }
+
+// maxRefused is how many links that may not be linked are named.
+const maxRefused = 20
 
 func (r *reader) add(data string, format Span) {
 	var text strings.Builder
@@ -218,13 +333,22 @@ func (t Text) Addresses() []string {
 	return addresses
 }
 
-// Tidy returns a text as it is stored, and notes links that may not be linked
-// and a text longer than limit characters.
+// Tidy returns a text as it is stored, and notes links that may not be linked, a
+// text longer than limit characters, and one beyond the limits of Parse.
 func Tidy(problems *invalid.List, where, what, text string, limit int) string {
-	parsed, refused := Parse(text)
+	parsed, refused, err := Parse(text)
+	stored := parsed.HTML()
+	if err == nil {
+		// Written anew it may be longer, and it is read again with every save.
+		_, _, err = Parse(stored)
+	}
+	if err != nil {
+		problems.Add(where, "%s%s.", strings.ToUpper(err.Error()[:1]), err.Error()[1:])
+		return text
+	}
 	for _, says := range refused {
 		problems.Add(where, "A link in the text: %s", says)
 	}
 	problems.Lines(where, what, parsed.Plain(), limit)
-	return parsed.HTML()
+	return stored
 }

@@ -2,10 +2,13 @@ package richtext_test
 
 import (
 	"fmt"
+	"runtime"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 	xhtml "golang.org/x/net/html"
 
 	"jundle/internal/core/invalid"
@@ -30,7 +33,8 @@ func TestOnlyBoldItalicLinksAndParagraphsAreKept(t *testing.T) {
 		"headings":               {"<h1>One</h1>Two", "<p>One</p><p>Two</p>"},
 		"empty":                  {"<p></p><br>", ""},
 	} {
-		parsed, _ := richtext.Parse(c.given)
+		parsed, _, err := richtext.Parse(c.given)
+		require.NoError(t, err)
 		assert.Equal(t, c.want, parsed.HTML(), name)
 	}
 }
@@ -47,8 +51,49 @@ func TestALinkThatMayNotBeLinkedIsRefusedWithItsReason(t *testing.T) {
 	assert.Len(t, problems, 1)
 }
 
+func TestFormatsEndWhereTheyEndHoweverTheyAreNested(t *testing.T) {
+	for given, want := range map[string]string{
+		"<b>one <i>two</b> three</i> four":                         "<p><strong>one </strong><strong><em>two</em></strong><em> three</em> four</p>",
+		`<a href="kiln.example">one<a href="clay.example">two</a>`: `<p><a href="https://kiln.example/">one</a><a href="https://clay.example/">two</a></p>`,
+		`<a href="kiln.example"><b>one</a> two</b>`:                `<p><a href="https://kiln.example/"><strong>one</strong></a><strong> two</strong></p>`,
+		"<b>one<p>two</p></b>three":                                "<p><strong>one</strong></p><p><strong>two</strong></p><p>three</p>",
+		"</b></p>one</i>":                                          "<p>one</p>",
+		"<svg><svg></svg>one</svg>two":                             "<p>two</p>",
+	} {
+		parsed, _, err := richtext.Parse(given)
+		require.NoError(t, err)
+		assert.Equal(t, want, parsed.HTML(), given)
+	}
+}
+
+// Each of these took a parser that builds a tree seconds and gigabytes.
+func TestMarkupThatExplodesIsReadOrRefusedInBoundedTime(t *testing.T) {
+	for name, given := range map[string]string{
+		"formats in formats":   strings.Repeat("<b><i><a href=x.example>", 2600) + "text",
+		"tables in tables":     strings.Repeat("<table><tr><td>", 4000),
+		"formats and blocks":   strings.Repeat("<b>", 60) + strings.Repeat("<p>x", 2500),
+		"the longest there is": strings.Repeat("<b>x<p>", richtext.MaxBytes/7),
+		"far too long":         strings.Repeat("<b><p>", 46_000),
+		"one attribute":        "<a " + strings.Repeat("x=y ", 16_000) + ">",
+	} {
+		begun := time.Now()
+		var before, after runtime.MemStats
+		runtime.ReadMemStats(&before)
+		var problems invalid.List
+		stored := richtext.Tidy(&problems, "x", "The text", given, 3000)
+		runtime.ReadMemStats(&after)
+		assert.Less(t, time.Since(begun), time.Second, name)
+		assert.Less(t, after.TotalAlloc-before.TotalAlloc, uint64(64<<20), name)
+		if len(problems) == 0 {
+			again := richtext.Tidy(&problems, "x", "The text", stored, 3000)
+			assert.Equal(t, stored, again, name)
+			assert.Empty(t, problems, name)
+		}
+	}
+}
+
 func ExampleParse() {
-	text, _ := richtext.Parse(`Fired for <b>forty hours</b>, <a href="https://kiln.example/film">on film</a>.`)
+	text, _, _ := richtext.Parse(`Fired for <b>forty hours</b>, <a href="https://kiln.example/film">on film</a>.`)
 	fmt.Println(text.Plain())
 	fmt.Println(text.Addresses())
 	// Output:
@@ -61,9 +106,15 @@ func FuzzParse(f *testing.F) {
 	f.Add(`<svg><style><img src=x onerror=alert(1)></style></svg>`)
 	f.Add(`<math><mtext><table><mglyph><style><!--</style><img title="--&gt;&lt;img src=1 onerror=alert(1)&gt;">`)
 	f.Fuzz(func(t *testing.T, given string) {
-		parsed, _ := richtext.Parse(given)
+		parsed, _, err := richtext.Parse(given)
+		if err != nil {
+			return
+		}
 		stored := parsed.HTML()
-		again, refused := richtext.Parse(stored)
+		again, refused, err := richtext.Parse(stored)
+		if err != nil {
+			return // Tidy refuses it
+		}
 		if again.HTML() != stored || len(refused) > 0 {
 			t.Fatalf("%q is stored as %q and comes back as %q", given, stored, again.HTML())
 		}
