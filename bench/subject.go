@@ -16,10 +16,11 @@ import (
 
 	"jundle/internal/core/page"
 	"jundle/internal/demo"
+	"jundle/internal/files"
 	"jundle/internal/store"
 )
 
-const ours = "127.0.0.1:18191"
+var ours = free()
 
 // subject is the program being measured, with the demo's page on it.
 type subject struct {
@@ -35,7 +36,12 @@ func prepare(ctx context.Context, dir string) (*subject, error) {
 	if err != nil {
 		return nil, err
 	}
-	loaded, _, err := demo.Load(ctx, s, time.Now(), 90)
+	media := filepath.Join(dir, "media")
+	kept, err := files.Open(ctx, media, s, time.Now)
+	if err != nil {
+		return nil, err
+	}
+	loaded, _, err := demo.Load(ctx, s, kept, time.Now(), 90)
 	if err != nil {
 		return nil, err
 	}
@@ -50,7 +56,7 @@ func prepare(ctx context.Context, dir string) (*subject, error) {
 		return nil, err
 	}
 	subject.process = exec.Command("bin/jundle", "serve")
-	subject.process.Env = append(os.Environ(), "JUNDLE_PUBLIC_LISTEN="+ours, "JUNDLE_STUDIO_LISTEN=127.0.0.1:18192", "JUNDLE_DATA_DIR="+filepath.Join(dir, "events"))
+	subject.process.Env = append(os.Environ(), "JUNDLE_PUBLIC_LISTEN="+ours, "JUNDLE_STUDIO_LISTEN="+free(), "JUNDLE_FLOOD_BUDGET=1000000000", "JUNDLE_DATA_DIR="+filepath.Join(dir, "events"), "JUNDLE_MEDIA="+media)
 	subject.process.Stderr = os.Stderr
 	if err := subject.process.Start(); err != nil {
 		return nil, err

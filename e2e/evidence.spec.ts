@@ -38,7 +38,7 @@ test('the browser inside each app lands in the source on its network', async ({ 
       },
     })
     expect(made.status(), await made.text()).toBe(201)
-    ids.push(((await made.json()) as { id: string }[])[i]!.id)
+    ids.push(((await made.json()) as { id: string }).id)
     await putIntoProfile(profiles, `app-${i}`, address, `${PUBLIC}/${address}`)
   }
   await profiles.close()

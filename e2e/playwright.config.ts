@@ -1,7 +1,13 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { defineConfig, devices } from '@playwright/test'
 import { PUBLIC, STANDINS, STUDIO } from './support/places'
 
 const port = (origin: string) => `127.0.0.1:${new URL(origin).port}`
+
+process.env.JUNDLE_E2E_SCRATCH ??= mkdtempSync(join(tmpdir(), 'jundle-e2e-'))
+const scratch = process.env.JUNDLE_E2E_SCRATCH
 
 /** Drives the real program: its own ports, an empty database with the demo loaded into it. */
 export default defineConfig({
@@ -45,6 +51,11 @@ export default defineConfig({
       JUNDLE_STANDIN_LISTEN: port(STANDINS),
       JUNDLE_STUDIO_URL: STUDIO,
       JUNDLE_PUBLIC_URL: PUBLIC,
+      // A folder of its own, gone with the machine's temporary files.
+      JUNDLE_DATA_DIR: join(scratch, 'events'),
+      JUNDLE_MEDIA: join(scratch, 'media'),
+      // All visitors of all tests come from one address.
+      JUNDLE_FLOOD_BUDGET: '100000',
     },
   },
 })

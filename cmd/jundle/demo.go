@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"path/filepath"
 	"time"
 
 	"github.com/schollz/progressbar/v3"
@@ -14,8 +15,8 @@ import (
 	"jundle/internal/agents"
 	"jundle/internal/cluster"
 	"jundle/internal/demo"
+	"jundle/internal/service"
 	"jundle/internal/settings"
-	"jundle/internal/store"
 )
 
 const (
@@ -39,25 +40,27 @@ func demoCommand() *cobra.Command {
 		if err := server.CreateDatabase(ctx, "jundle"); err != nil {
 			return err
 		}
-		set, s, err := openDemo(ctx, server.URL("jundle"))
+		parts, err := openDemo(ctx, server.URL("jundle"), dir)
 		if err != nil {
 			return err
 		}
-		defer s.Close()
-		if err := fill(ctx, s, false); err != nil {
+		defer func() { err = errors.Join(err, closeParts(parts)) }()
+		if err := fill(ctx, parts, false); err != nil {
 			return err
 		}
-		return run(ctx, set, s, demo.ProfileLinks(set.PublicURL), func() { announce(set) })
+		return run(ctx, parts, demo.ProfileLinks(parts.Settings.PublicURL), func() { announce(parts.Settings) })
 	}
 	return command
 }
 
-// openDemo is open with the demo's database and the stand-ins on.
-func openDemo(ctx context.Context, databaseURL string) (settings.Settings, *store.Store, error) {
-	for name, value := range map[string]string{"JUNDLE_DATABASE_URL": databaseURL, "JUNDLE_STANDIN_LISTEN": "127.0.0.1:8099"} {
+// openDemo is open with the demo's database and files, and the stand-ins on.
+func openDemo(ctx context.Context, databaseURL, dir string) (service.Parts, error) {
+	for name, value := range map[string]string{
+		"JUNDLE_DATABASE_URL": databaseURL, "JUNDLE_STANDIN_LISTEN": "127.0.0.1:8099", "JUNDLE_MEDIA": filepath.Join(dir, "media"), "JUNDLE_DATA_DIR": filepath.Join(dir, "events"),
+	} {
 		if _, set := os.LookupEnv(name); !set || name == "JUNDLE_DATABASE_URL" {
 			if err := os.Setenv(name, value); err != nil {
-				return settings.Settings{}, nil, err
+				return service.Parts{}, err
 			}
 		}
 	}
@@ -81,20 +84,19 @@ func simulateCommand() *cobra.Command {
 		Long: "Loads the demo scenario unless it is there, and makes its ninety days of visits from a fixed seed.\n" +
 			"Run again, it adds nothing. Ctrl-C stops it; what was made so far stays.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			_, s, err := open(cmd.Context())
+			parts, err := open(cmd.Context())
 			if err != nil {
 				return err
 			}
-			defer s.Close()
-			return fill(cmd.Context(), s, true)
+			return errors.Join(fill(cmd.Context(), parts, true), closeParts(parts))
 		},
 	}
 }
 
 // fill loads the scenario and, when it is new, its visits.
-func fill(ctx context.Context, s *store.Store, report bool) error {
-	now := time.Now()
-	loaded, fresh, err := demo.Load(ctx, s, now, demoDays)
+func fill(ctx context.Context, parts service.Parts, report bool) error {
+	now, s := time.Now(), parts.Stores.Background
+	loaded, fresh, err := demo.Load(ctx, s, parts.Files, now, demoDays)
 	if err != nil {
 		return err
 	}

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"errors"
 	"net/url"
 
 	"github.com/spf13/cobra"
@@ -15,12 +16,12 @@ func recountCommand() *cobra.Command {
 		Use: "recount", Short: "Put stored events through the rules of today and make every figure anew", Args: cobra.NoArgs,
 		Long: "Decides every stored event again, by the rules and lists this program carries, and makes every\n" +
 			"figure anew. Pages are served meanwhile. Ctrl-C stops it; run again, it begins anew.",
-		RunE: func(cmd *cobra.Command, _ []string) error {
-			set, s, err := open(cmd.Context())
+		RunE: func(cmd *cobra.Command, _ []string) (err error) {
+			parts, err := open(cmd.Context())
 			if err != nil {
 				return err
 			}
-			defer s.Close()
+			defer func() { err = errors.Join(err, closeParts(parts)) }()
 			list, err := agents.Load()
 			if err != nil {
 				return err
@@ -29,7 +30,7 @@ func recountCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			did, err := rollup.Recount(cmd.Context(), s, list, known, hosts(set.PublicURL, set.StudioURL), showProgress("Recounting"))
+			did, err := rollup.Recount(cmd.Context(), parts.Stores.Background, list, known, hosts(parts.Settings.PublicURL, parts.Settings.StudioURL), showProgress("Recounting"))
 			if err == nil {
 				say("%d days of pages recounted; %d events are decided anew.", did.Days, did.Changed)
 			}

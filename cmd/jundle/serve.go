@@ -3,11 +3,14 @@ package main
 import (
 	"context"
 	"errors"
+	"fmt"
 	"log/slog"
 	"os"
+	"time"
 
 	"github.com/spf13/cobra"
 
+	"jundle/internal/files"
 	"jundle/internal/service"
 	"jundle/internal/settings"
 	"jundle/internal/store"
@@ -16,13 +19,13 @@ import (
 func serveCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "serve", Short: "Serve the studio and the pages on the database in JUNDLE_DATABASE_URL", Args: cobra.NoArgs,
-		RunE: func(cmd *cobra.Command, _ []string) error {
-			set, s, err := open(cmd.Context())
+		RunE: func(cmd *cobra.Command, _ []string) (err error) {
+			parts, err := open(cmd.Context())
 			if err != nil {
 				return err
 			}
-			defer s.Close()
-			return run(cmd.Context(), set, s, nil, func() {})
+			defer func() { err = errors.Join(err, closeParts(parts)) }()
+			return run(cmd.Context(), parts, nil, func() {})
 		},
 	}
 }
@@ -31,24 +34,40 @@ func migrateCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "migrate", Short: "Bring the database in JUNDLE_DATABASE_URL up to date and end", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			_, s, err := open(cmd.Context())
-			if err == nil {
-				s.Close()
+			parts, err := open(cmd.Context())
+			if err != nil {
+				return err
 			}
-			return err
+			return closeParts(parts)
 		},
 	}
 }
 
-// open reads the settings and opens the database, migrated.
-func open(ctx context.Context) (settings.Settings, *store.Store, error) {
-	set, err := settings.Read()
-	if err != nil {
-		return set, nil, err
+// open reads the settings, opens the database, migrated, and the store of files.
+// Files whose bytes are still in the database are moved; that can be interrupted,
+// and goes on when it is opened again.
+func open(ctx context.Context) (parts service.Parts, err error) {
+	if parts.Settings, err = settings.Read(); err != nil {
+		return parts, err
 	}
-	startLog(set)
-	s, err := store.Open(ctx, set.DatabaseURL)
-	return set, s, err
+	startLog(parts.Settings)
+	if parts.Stores, err = store.OpenAll(ctx, parts.Settings.DatabaseURL, parts.Settings.Pools(), parts.Settings.Quotas()); err != nil {
+		return parts, err
+	}
+	if parts.Files, err = files.Open(ctx, parts.Settings.Media, parts.Stores.Background, time.Now); err != nil {
+		parts.Stores.Close()
+		return parts, err
+	}
+	if err = parts.Files.MoveOutOfRows(ctx, showProgress("Moving files out of the database")); err != nil {
+		err = errors.Join(fmt.Errorf("move files out of the database: %w", err), closeParts(parts))
+	}
+	return parts, err
+}
+
+func closeParts(parts service.Parts) error {
+	err := parts.Files.Close()
+	parts.Stores.Close()
+	return err
 }
 
 func startLog(set settings.Settings) {
@@ -62,8 +81,8 @@ func startLog(set settings.Settings) {
 
 // run serves until ctx ends and then stops in good order. It calls ready once
 // everything listens.
-func run(ctx context.Context, set settings.Settings, s *store.Store, profiles map[string]string, ready func()) error {
-	running, err := service.Start(ctx, set, s, profiles)
+func run(ctx context.Context, parts service.Parts, profiles map[string]string, ready func()) error {
+	running, err := service.Start(ctx, parts, profiles)
 	if err != nil {
 		return err
 	}

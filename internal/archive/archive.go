@@ -10,6 +10,7 @@ import (
 	"context"
 	"encoding/csv"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"strconv"
@@ -19,6 +20,7 @@ import (
 
 	"jundle/internal/core/daily"
 	"jundle/internal/core/spreadsheet"
+	"jundle/internal/files"
 	"jundle/internal/rollup"
 	"jundle/internal/store"
 )
@@ -31,7 +33,7 @@ pages/ADDRESS/editions.json    every published edition
 pages/ADDRESS/sources.json     sources with their tags, present and past
 pages/ADDRESS/events.ndjson    raw events, one a line: kept for the time that is
                                set, flagged with why they do not count (bits: 1
-                               crawler, 2 preview, 4 prefetch, 8 own)
+                               crawler, 2 preview, 4 prefetch, 8 own, 32 flood)
 pages/ADDRESS/figures.csv      views, visits, visitors and clicks by day, source,
                                evidence and device
 pages/ADDRESS/buttons.csv      clicks, takers and reach by day, button, source
@@ -46,9 +48,13 @@ No address of a visitor is in here, because none is stored.
 `
 
 // Write writes the zip. A reader of what it wrote before an error sees a broken
-// zip and no half of one.
-func Write(ctx context.Context, s *store.Store, workspace uuid.UUID, to io.Writer) error {
-	w := &writer{ctx: ctx, store: s, workspace: workspace, zip: zip.NewWriter(to)}
+// zip and no half of one. Progress, unless nil, hears how many of its parts are
+// written, and may end it.
+func Write(ctx context.Context, s *store.Store, kept *files.Files, workspace uuid.UUID, to io.Writer, progress func(done, of int) error) error {
+	if progress == nil {
+		progress = func(int, int) error { return nil }
+	}
+	w := &writer{ctx: ctx, store: s, files: kept, workspace: workspace, zip: zip.NewWriter(to), progress: progress}
 	if err := w.all(); err != nil {
 		return fmt.Errorf("export the workspace: %w", err)
 	}
@@ -58,8 +64,17 @@ func Write(ctx context.Context, s *store.Store, workspace uuid.UUID, to io.Write
 type writer struct {
 	ctx       context.Context
 	store     *store.Store
+	files     *files.Files
 	workspace uuid.UUID
 	zip       *zip.Writer
+	progress  func(done, of int) error
+	done, of  int
+}
+
+// step says that one more part is written.
+func (w *writer) step() error {
+	w.done++
+	return w.progress(w.done, w.of)
 }
 
 func (w *writer) all() error {
@@ -85,28 +100,88 @@ func (w *writer) all() error {
 	if err != nil {
 		return err
 	}
+	links, err := w.store.ShortLinks(w.ctx, w.workspace)
+	if err != nil {
+		return err
+	}
+	names, err := w.store.MediaNames(w.ctx, w.workspace)
+	if err != nil {
+		return err
+	}
+	w.of = len(pages) + len(links) + len(names)
 	for _, page := range pages {
-		if err := w.page(page); err != nil {
+		if err := errors.Join(w.page(page), w.step()); err != nil {
 			return err
 		}
 	}
-	if err := w.links(); err != nil {
+	if err := w.links(links); err != nil {
 		return err
 	}
-	return w.store.MediaOf(w.ctx, w.workspace, func(name string, data []byte) error { return w.file("media/"+name, data) })
+	for _, name := range names {
+		if err := errors.Join(w.media(name), w.step()); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// media copies a file as it is.
+func (w *writer) media(name string) error {
+	file, err := w.files.Find(w.ctx, name)
+	if errors.Is(err, store.ErrGone) || errors.Is(err, store.ErrNotFound) {
+		return nil // it was deleted a moment ago
+	}
+	if err != nil {
+		return err
+	}
+	from, err := file.Open(w.ctx, 0, -1)
+	if err != nil {
+		return err
+	}
+	defer from.Close()
+	to, err := w.create("media/" + name)
+	if err != nil {
+		return err
+	}
+	_, err = io.Copy(to, from)
+	return err
+}
+
+// editions writes every edition of a page as one JSON object, by number, one at a
+// time.
+func (w *writer) editions(name string, pageID uuid.UUID) error {
+	to, err := w.create(name)
+	if err != nil {
+		return err
+	}
+	before := "{"
+	err = w.store.EachEdition(w.ctx, w.workspace, pageID, 0, func(edition store.Edition) error {
+		text, err := json.MarshalIndent(edition, "  ", "  ")
+		if err == nil {
+			_, err = fmt.Fprintf(to, "%s\n  \"%d\": %s", before, edition.Number, text)
+		}
+		before = ","
+		return err
+	})
+	if err == nil && before == "{" {
+		_, err = io.WriteString(to, "{")
+	}
+	if err == nil {
+		_, err = io.WriteString(to, "\n}\n")
+	}
+	return err
 }
 
 func (w *writer) page(page store.Page) error {
 	below := "pages/" + page.Address + "/"
-	editions, err := w.store.Editions(w.ctx, w.workspace, page.ID)
-	if err != nil {
+	if err := w.editions(below+"editions.json", page.ID); err != nil {
 		return err
 	}
 	sources, err := w.store.Sources(w.ctx, w.workspace, page.ID)
 	if err != nil {
 		return err
 	}
-	for name, value := range map[string]any{"page.json": page.Draft, "editions.json": editions, "sources.json": sources} {
+	for name, value := range map[string]any{"page.json": page.Draft, "sources.json": sources} {
 		if err := w.json(below+name, value); err != nil {
 			return err
 		}

@@ -3,8 +3,10 @@ package archive_test
 import (
 	"archive/zip"
 	"bytes"
+	"crypto/sha256"
 	"encoding/csv"
 	"encoding/json"
+	"fmt"
 	"io"
 	"strings"
 	"testing"
@@ -19,6 +21,9 @@ import (
 	"jundle/internal/core/shortlink"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
+	"jundle/internal/files"
+	"jundle/internal/files/filestest"
+	"jundle/internal/media"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
 )
@@ -26,13 +31,13 @@ import (
 var now = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 
 // filled is a workspace with something of everything.
-func filled(t *testing.T, s *store.Store, email, address string) (store.Member, store.Page) {
+func filled(t *testing.T, s *store.Store, kept *files.Files, email, address string) (store.Member, store.Page) {
 	t.Helper()
 	member, err := s.CreateAccount(t.Context(), store.NewAccount{Email: email, PasswordHash: "secret-hash", PageAddress: address, Zone: "UTC", Document: page.New()}, now)
 	require.NoError(t, err)
 	pages, err := s.Pages(t.Context(), member.WorkspaceID)
 	require.NoError(t, err)
-	published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, pages[0].ID, pages[0].Revision, now)
+	published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, pages[0].ID, store.Publishing{Revision: pages[0].Revision}, now)
 	require.NoError(t, err)
 	card, err := s.AddSource(t.Context(), member.WorkspaceID, published.ID, store.NewSource{Name: "=1+1", Tag: "card", Place: source.Place{Kind: source.Print}}, now)
 	require.NoError(t, err)
@@ -41,17 +46,25 @@ func filled(t *testing.T, s *store.Store, email, address string) (store.Member, 
 	short, err := s.AddShortLink(t.Context(), member.WorkspaceID, store.NewShortLink{Address: address + "-sale", Link: link}, now)
 	require.NoError(t, err)
 	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{{ID: uuid.New(), At: now, PageID: short.ID, Kind: traffic.Click, Block: string(shortlink.Destination), UserAgent: "Mobile"}}))
-	require.NoError(t, s.KeepMedia(t.Context(), store.Media{Name: address + ".png", WorkspaceID: member.WorkspaceID, Bytes: []byte("picture"), CreatedAt: now}))
+	require.NoError(t, kept.Keep(t.Context(), member.WorkspaceID, media.File{Name: pictureOf(address), Bytes: []byte("picture")}))
 	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{{
 		ID: uuid.New(), At: now, PageID: published.ID, Edition: 1, Kind: traffic.View, Attribution: source.Attribution{Source: card.ID.String(), By: source.ByTag}, Tag: "card", UserAgent: "Mobile",
 	}}))
 	return member, published
 }
 
-func unzip(t *testing.T, s *store.Store, workspace uuid.UUID) map[string]string {
+// pictureOf is the name of a picture that belongs to an address.
+func pictureOf(address string) string { return fmt.Sprintf("%x.png", sha256.Sum256([]byte(address))) }
+
+func open(t *testing.T) (*store.Store, *files.Files) {
+	s := storetest.New(t)
+	return s, filestest.New(t, s, func() time.Time { return now })
+}
+
+func unzip(t *testing.T, s *store.Store, kept *files.Files, workspace uuid.UUID) map[string]string {
 	t.Helper()
 	var packed bytes.Buffer
-	require.NoError(t, archive.Write(t.Context(), s, workspace, &packed))
+	require.NoError(t, archive.Write(t.Context(), s, kept, workspace, &packed, nil))
 	files, err := zip.NewReader(bytes.NewReader(packed.Bytes()), int64(packed.Len()))
 	require.NoError(t, err)
 	texts := map[string]string{}
@@ -66,43 +79,43 @@ func unzip(t *testing.T, s *store.Store, workspace uuid.UUID) map[string]string 
 }
 
 func TestTheExportHoldsEverythingOfTheWorkspaceAndNothingElse(t *testing.T) {
-	s := storetest.New(t)
-	member, _ := filled(t, s, "ilse@quarrow.example", "quarrow-clay")
-	filled(t, s, "rolf@elsewhere.example", "elsewhere")
-	files := unzip(t, s, member.WorkspaceID)
-	for _, name := range []string{"README.txt", "workspace.json", "media/quarrow-clay.png"} {
-		assert.NotEmpty(t, files[name], name)
+	s, files := open(t)
+	member, _ := filled(t, s, files, "ilse@quarrow.example", "quarrow-clay")
+	filled(t, s, files, "rolf@elsewhere.example", "elsewhere")
+	zipped := unzip(t, s, files, member.WorkspaceID)
+	for _, name := range []string{"README.txt", "workspace.json", "media/" + pictureOf("quarrow-clay")} {
+		assert.NotEmpty(t, zipped[name], name)
 	}
 	for _, name := range []string{"page.json", "editions.json", "sources.json", "events.ndjson", "figures.csv", "buttons.csv"} {
-		assert.NotEmpty(t, files["pages/quarrow-clay/"+name], name)
+		assert.NotEmpty(t, zipped["pages/quarrow-clay/"+name], name)
 	}
 	for _, name := range []string{"link.json", "events.ndjson", "figures.csv", "buttons.csv"} {
-		assert.NotEmpty(t, files["short-links/quarrow-clay-sale/"+name], name)
+		assert.NotEmpty(t, zipped["short-links/quarrow-clay-sale/"+name], name)
 	}
-	again, err := shortlink.ReadList(files["short-links.csv"])
+	again, err := shortlink.ReadList(zipped["short-links.csv"])
 	require.NoError(t, err)
 	require.Len(t, again, 1, "the list can be read again")
 	assert.Equal(t, []string{"quarrow-clay-sale", "@sale"}, []string{again[0].Address, again[0].Link.Name})
-	assert.Contains(t, files["short-links.csv"], ",'@sale,")
+	assert.Contains(t, zipped["short-links.csv"], ",'@sale,")
 	var event store.Event
-	require.NoError(t, json.Unmarshal([]byte(strings.TrimSpace(files["pages/quarrow-clay/events.ndjson"])), &event))
+	require.NoError(t, json.Unmarshal([]byte(strings.TrimSpace(zipped["pages/quarrow-clay/events.ndjson"])), &event))
 	assert.Equal(t, "card", event.Tag)
-	rows, err := csv.NewReader(strings.NewReader(files["pages/quarrow-clay/figures.csv"])).ReadAll()
+	rows, err := csv.NewReader(strings.NewReader(zipped["pages/quarrow-clay/figures.csv"])).ReadAll()
 	require.NoError(t, err)
 	assert.Equal(t, []string{"2026-06-01", "'=1+1", "tag", "phone", "1", "1", "1", "0", "0"}, rows[1], "a text that a spreadsheet would run is defused")
-	for name, text := range files {
+	for name, text := range zipped {
 		assert.NotContains(t, name+text, "elsewhere", name)
 		assert.NotContains(t, text, "secret-hash", name)
 	}
 }
 
 func TestAnErasedWorkspaceIsGoneAndLeavesOthersAlone(t *testing.T) {
-	s := storetest.New(t)
-	member, erased := filled(t, s, "ilse@quarrow.example", "quarrow-clay")
-	other, kept := filled(t, s, "rolf@elsewhere.example", "elsewhere")
-	before := unzip(t, s, other.WorkspaceID)
-	require.NoError(t, s.EraseWorkspace(t.Context(), member.WorkspaceID))
-	require.ErrorIs(t, s.EraseWorkspace(t.Context(), member.WorkspaceID), store.ErrNotFound)
+	s, files := open(t)
+	member, erased := filled(t, s, files, "ilse@quarrow.example", "quarrow-clay")
+	other, kept := filled(t, s, files, "rolf@elsewhere.example", "elsewhere")
+	before := unzip(t, s, files, other.WorkspaceID)
+	require.NoError(t, s.EraseWorkspace(t.Context(), member.WorkspaceID, now))
+	require.ErrorIs(t, s.EraseWorkspace(t.Context(), member.WorkspaceID, now), store.ErrNotFound)
 	_, err := s.LivePage(t.Context(), "quarrow-clay")
 	require.ErrorIs(t, err, store.ErrNotFound)
 	_, err = s.MemberByEmail(t.Context(), "ilse@quarrow.example")
@@ -112,6 +125,12 @@ func TestAnErasedWorkspaceIsGoneAndLeavesOthersAlone(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, events, n)
 	}
-	assert.Equal(t, before, unzip(t, s, other.WorkspaceID))
-	filled(t, s, "ilse@quarrow.example", "quarrow-clay") // both can be had again
+	assert.Equal(t, before, unzip(t, s, files, other.WorkspaceID))
+	filled(t, s, files, "ilse@quarrow.example", "another-name") // the e-mail address can be had again
+	taken := func(at time.Time) error {
+		_, err := s.CreatePage(t.Context(), other.WorkspaceID, "quarrow-clay", page.New(), at)
+		return err
+	}
+	require.ErrorIs(t, taken(now.AddDate(0, 0, 89)), store.ErrAddressTaken, "a published address rests first")
+	require.NoError(t, taken(now.AddDate(0, 0, 91)))
 }

@@ -1,6 +1,7 @@
 package archive
 
 import (
+	"errors"
 	"io"
 
 	"jundle/internal/core/shortlink"
@@ -20,11 +21,7 @@ func WriteLinks(to io.Writer, links []store.ShortLink) error {
 
 // links writes every short link as it is kept, and each with its events and
 // figures.
-func (w *writer) links() error {
-	links, err := w.store.ShortLinks(w.ctx, w.workspace)
-	if err != nil {
-		return err
-	}
+func (w *writer) links(links []store.ShortLink) error {
 	out, err := w.create("short-links.csv")
 	if err != nil {
 		return err
@@ -33,20 +30,24 @@ func (w *writer) links() error {
 		return err
 	}
 	for _, link := range links {
-		below := "short-links/" + link.Address() + "/"
-		if err := w.json(below+"link.json", link); err != nil {
-			return err
-		}
-		if err := w.events(below+"events.ndjson", link.ID); err != nil {
-			return err
-		}
-		sheet, err := rollup.Sheet(w.ctx, w.store, w.workspace, link.ID)
-		if err != nil {
-			return err
-		}
-		if err := w.figures(below, sheet, map[string]string{"": "untagged"}); err != nil {
+		if err := errors.Join(w.link(link), w.step()); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+func (w *writer) link(link store.ShortLink) error {
+	below := "short-links/" + link.Address() + "/"
+	if err := w.json(below+"link.json", link); err != nil {
+		return err
+	}
+	if err := w.events(below+"events.ndjson", link.ID); err != nil {
+		return err
+	}
+	sheet, err := rollup.Sheet(w.ctx, w.store, w.workspace, link.ID)
+	if err != nil {
+		return err
+	}
+	return w.figures(below, sheet, map[string]string{"": "untagged"})
 }

@@ -1,17 +1,23 @@
 package demo_test
 
 import (
+	"math/rand/v2"
+	"slices"
 	"testing"
 	"time"
 
+	"github.com/caarlos0/env/v11"
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/agents"
 	"jundle/internal/core/readings"
+	"jundle/internal/core/traffic"
 	"jundle/internal/demo"
+	"jundle/internal/files/filestest"
 	"jundle/internal/rollup"
+	"jundle/internal/settings"
 	"jundle/internal/store/storetest"
 )
 
@@ -21,7 +27,7 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 	s := storetest.New(t)
 	list, err := agents.Load()
 	require.NoError(t, err)
-	loaded, fresh, err := demo.Load(t.Context(), s, now, 90)
+	loaded, fresh, err := demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, 90)
 	require.NoError(t, err)
 	require.True(t, fresh)
 	made, err := demo.Simulation{
@@ -61,7 +67,7 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 	for _, out := range got.LeftOut {
 		left[out.Reason] = out.Views + out.Clicks
 	}
-	assert.Equal(t, map[string]int{"crawler": made.Crawlers, "preview": made.Previews, "prefetch": 0, "own": made.Own, "repeat": made.Repeats}, left)
+	assert.Equal(t, map[string]int{"crawler": made.Crawlers, "preview": made.Previews, "prefetch": 0, "own": made.Own, "flood": 0, "repeat": made.Repeats}, left)
 
 	sources, err := s.Sources(t.Context(), workspace, pageID)
 	require.NoError(t, err)
@@ -88,7 +94,7 @@ func TestClicksOnShortLinksAreFoundExactlyAsTheyWereMade(t *testing.T) {
 	s := storetest.New(t)
 	list, err := agents.Load()
 	require.NoError(t, err)
-	loaded, _, err := demo.Load(t.Context(), s, now, 90)
+	loaded, _, err := demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, 90)
 	require.NoError(t, err)
 	made, err := demo.Simulation{Store: s, Agents: list, Loaded: loaded, Begun: now.AddDate(0, 0, -90), Days: 90, Seed: 7}.RunLinks(t.Context())
 	require.NoError(t, err)
@@ -131,11 +137,55 @@ func TestClicksOnShortLinksAreFoundExactlyAsTheyWereMade(t *testing.T) {
 
 func TestTheScenarioIsLoadedOnce(t *testing.T) {
 	s := storetest.New(t)
-	_, fresh, err := demo.Load(t.Context(), s, now, 90)
+	_, fresh, err := demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, 90)
 	require.NoError(t, err)
 	assert.True(t, fresh)
-	loaded, fresh, err := demo.Load(t.Context(), s, now, 90)
+	loaded, fresh, err := demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, 90)
 	require.NoError(t, err)
 	assert.False(t, fresh)
 	assert.Len(t, loaded.Pages, 2)
+}
+
+// A festival, a school or an office: everybody behind one router. The demo's busiest
+// hour, twenty times over, comes from one address.
+func TestTwentyTimesTheBusiestHourFromOneAddressIsNoFlood(t *testing.T) {
+	s := storetest.New(t)
+	list, err := agents.Load()
+	require.NoError(t, err)
+	loaded, _, err := demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, 90)
+	require.NoError(t, err)
+	_, err = demo.Simulation{Store: s, Agents: list, Loaded: loaded, Address: demo.ClayPage, Begun: now.AddDate(0, 0, -90), Days: 90, Seed: 7}.Run(t.Context())
+	require.NoError(t, err)
+	events, err := s.Events(t.Context(), loaded.Member.WorkspaceID, loaded.Pages[demo.ClayPage].ID, now.AddDate(0, 0, -91), now.AddDate(0, 0, 1))
+	require.NoError(t, err)
+	hours := map[time.Time][]time.Time{}
+	for _, event := range events {
+		if event.Flags == 0 {
+			hours[event.At.Truncate(time.Hour)] = append(hours[event.At.Truncate(time.Hour)], event.At)
+		}
+	}
+	var busiest []time.Time
+	for _, hour := range hours {
+		if len(hour) > len(busiest) {
+			busiest = hour
+		}
+	}
+	var twenty []time.Time
+	random := rand.New(rand.NewPCG(20, 20))
+	for _, at := range busiest {
+		for range 20 { // people, who come when they come within ten minutes of each other
+			twenty = append(twenty, at.Add(time.Duration(random.Int64N(int64(10*time.Minute)))))
+		}
+	}
+	slices.SortFunc(twenty, time.Time.Compare)
+	set, err := env.ParseAs[settings.Settings]()
+	require.NoError(t, err)
+	budget := traffic.NewFloodBudget(set.FloodBudget)
+	var whole time.Time
+	for i, at := range twenty {
+		var within bool
+		whole, within = budget.Take(whole, at)
+		require.True(t, within, "event %d of %d", i, len(twenty))
+	}
+	t.Logf("the busiest hour has %d events; %d from one address are within the budget of %d", len(busiest), len(twenty), set.FloodBudget)
 }

@@ -17,6 +17,7 @@ import (
 	"jundle/internal/core/page"
 	"jundle/internal/core/picture"
 	place "jundle/internal/core/source"
+	"jundle/internal/files"
 	"jundle/internal/media"
 	"jundle/internal/passwords"
 	"jundle/internal/standin"
@@ -45,11 +46,11 @@ type Loaded struct {
 // Load puts the scenario into a database, without visits, as if it had been
 // begun so many days before now. It does nothing when it is there already and
 // says so with fresh.
-func Load(ctx context.Context, s *store.Store, now time.Time, days int) (loaded Loaded, fresh bool, err error) {
+func Load(ctx context.Context, s *store.Store, kept *files.Files, now time.Time, days int) (loaded Loaded, fresh bool, err error) {
 	loaded.Member, err = s.MemberByEmail(ctx, Email)
 	if errors.Is(err, store.ErrNotFound) {
 		fresh = true
-		loaded.Member, err = create(ctx, s, now.AddDate(0, 0, -days))
+		loaded.Member, err = create(ctx, s, kept, now.AddDate(0, 0, -days))
 	}
 	if err != nil {
 		return loaded, false, fmt.Errorf("load the demo: %w", err)
@@ -62,9 +63,13 @@ func Load(ctx context.Context, s *store.Store, now time.Time, days int) (loaded 
 	return loaded, fresh, err
 }
 
-func create(ctx context.Context, s *store.Store, begun time.Time) (store.Member, error) {
+func create(ctx context.Context, s *store.Store, kept *files.Files, begun time.Time) (store.Member, error) {
+	hash, err := passwords.Hash(Password)
+	if err != nil {
+		return store.Member{}, err
+	}
 	member, err := s.CreateAccount(ctx, store.NewAccount{
-		Email: Email, PasswordHash: passwords.Hash(Password), PageAddress: ClayPage, Zone: Zone, Document: page.New(),
+		Email: Email, PasswordHash: hash, PageAddress: ClayPage, Zone: Zone, Document: page.New(),
 	}, begun)
 	if err != nil {
 		return member, err
@@ -77,7 +82,7 @@ func create(ctx context.Context, s *store.Store, begun time.Time) (store.Member,
 	if err != nil {
 		return member, err
 	}
-	t := teller{store: s, member: member, begun: begun, pots: map[string]picture.Picture{}}
+	t := teller{store: s, files: kept, member: member, begun: begun, pots: map[string]picture.Picture{}}
 	if err := t.tell(ctx, pages[0].ID, clay); err != nil {
 		return member, err
 	}
@@ -114,6 +119,7 @@ type editionStory struct {
 // teller plays stories into the database.
 type teller struct {
 	store  *store.Store
+	files  *files.Files
 	member store.Member
 	begun  time.Time
 	pots   map[string]picture.Picture // drawn already, by name
@@ -166,7 +172,7 @@ func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) er
 		if err := save(edition.keys, ""); err != nil {
 			return err
 		}
-		if _, err := t.store.Publish(ctx, t.member.WorkspaceID, t.member.ID, target, revision, t.begun.AddDate(0, 0, edition.day)); err != nil {
+		if _, err := t.store.Publish(ctx, t.member.WorkspaceID, t.member.ID, target, store.Publishing{Revision: revision}, t.begun.AddDate(0, 0, edition.day)); err != nil {
 			return err
 		}
 	}
@@ -230,20 +236,21 @@ func (t *teller) keep(ctx context.Context, name string, drawn []byte, use media.
 	if kept, ok := t.pots[name]; ok {
 		return kept, nil
 	}
-	original, err := media.Original(drawn)
+	turn, err := media.TakeTurn(ctx)
 	if err != nil {
 		return picture.Picture{}, err
 	}
-	made, files, err := media.Cut(original, media.Whole(original), use)
+	defer turn.Done()
+	original, err := turn.Original(drawn)
+	if err != nil {
+		return picture.Picture{}, err
+	}
+	made, cut, err := turn.Cut(ctx, original, media.Whole(original), use)
 	if err != nil {
 		return picture.Picture{}, err
 	}
 	t.pots[name] = made
-	rows := make([]store.Media, 0, len(files)+1)
-	for _, file := range append(files, original) {
-		rows = append(rows, store.Media{Name: file.Name, WorkspaceID: t.member.WorkspaceID, Bytes: file.Bytes, Width: file.Width, Height: file.Height, CreatedAt: t.begun})
-	}
-	return made, t.store.KeepMedia(ctx, rows...)
+	return made, t.files.Keep(ctx, t.member.WorkspaceID, append(cut, original)...)
 }
 
 // ProfileLinks are the links in the made-up profiles of the scenario, keyed as

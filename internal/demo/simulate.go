@@ -97,10 +97,6 @@ func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
 	if err != nil {
 		return nil, fmt.Errorf("simulate visits to %s: %w", s.Address, err)
 	}
-	byNumber, err := s.Store.Editions(ctx, s.Loaded.Member.WorkspaceID, live.PageID)
-	if err != nil {
-		return nil, err
-	}
 	v := &visitors{
 		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, book: place.NewBook(live.Sources, nil),
 		random: rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))), salt: make([]byte, 32),
@@ -109,9 +105,15 @@ func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
 	if s.Address == WorkshopsPage {
 		v.story = workshop
 	}
-	for number := 1; number <= len(byNumber); number++ {
-		v.editions = append(v.editions, byNumber[number])
-		doc := byNumber[number].Document
+	err = s.Store.EachEdition(ctx, s.Loaded.Member.WorkspaceID, live.PageID, 0, func(edition store.Edition) error {
+		v.editions = append(v.editions, edition)
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	for i, edition := range v.editions {
+		number, doc := i+1, edition.Document
 		for _, row := range doc.Rows() {
 			v.pressable[number] = append(v.pressable[number], placed(doc, row.Key))
 		}

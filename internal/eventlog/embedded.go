@@ -5,25 +5,25 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
-	"os"
-	"path/filepath"
-	"syscall"
 	"time"
 
 	"github.com/nats-io/nats-server/v2/server"
+
+	"jundle/internal/folder"
 )
 
 // embedded is a JetStream server inside this process. Nothing outside can reach
 // it.
 type embedded struct {
 	server *server.Server
-	lock   *os.File
+	lock   *folder.Lock
 }
 
 func startEmbedded(options Options) (*embedded, error) {
-	lock, err := lockFolder(options.Dir)
+	// Two servers in one folder would spoil each other's files.
+	lock, err := folder.Take(options.Dir)
 	if err != nil {
-		return nil, err
+		return nil, fmt.Errorf("give each process a JUNDLE_DATA_DIR of its own, or use a cluster: %w", err)
 	}
 	srv, err := server.NewServer(&server.Options{
 		ServerName: "jundle", DontListen: true, JetStream: true, StoreDir: options.Dir, NoSigs: true,
@@ -35,7 +35,7 @@ func startEmbedded(options Options) (*embedded, error) {
 		MaxPayload: maxEntry,
 	})
 	if err != nil {
-		_ = lock.Close()
+		_ = lock.Release()
 		return nil, fmt.Errorf("make the log's server: %w", err)
 	}
 	srv.SetLoggerV2(quiet{}, false, false, false)
@@ -63,25 +63,7 @@ func (e *embedded) InProcessConn() (net.Conn, error) { return e.server.InProcess
 func (e *embedded) stop() {
 	e.server.Shutdown()
 	e.server.WaitForShutdown()
-	_ = e.lock.Close()
-}
-
-// lockFolder keeps a second process out of the folder: two servers in one would
-// spoil each other's files. The system lets go of the lock when a process ends,
-// however it ends.
-func lockFolder(dir string) (*os.File, error) {
-	if err := os.MkdirAll(dir, 0o700); err != nil {
-		return nil, err
-	}
-	lock, err := os.OpenFile(filepath.Join(dir, "lock"), os.O_CREATE|os.O_RDWR, 0o600)
-	if err != nil {
-		return nil, err
-	}
-	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
-		_ = lock.Close()
-		return nil, fmt.Errorf("another process keeps its log in %s: give each a JUNDLE_DATA_DIR of its own, or use a cluster: %w", dir, err)
-	}
-	return lock, nil
+	_ = e.lock.Release()
 }
 
 // quiet passes on what the server warns of.

@@ -78,7 +78,7 @@ func newProgram(t *testing.T, database string, env ...string) *program {
 	public := free(t)
 	p := &program{t: t, database: database, public: "http://" + public, said: &output{}}
 	p.env = append(os.Environ(), append([]string{
-		"JUNDLE_DATABASE_URL=" + database, "JUNDLE_PUBLIC_LISTEN=" + public, "JUNDLE_STUDIO_LISTEN=" + free(t), "JUNDLE_DATA_DIR=" + t.TempDir(),
+		"JUNDLE_DATABASE_URL=" + database, "JUNDLE_PUBLIC_LISTEN=" + public, "JUNDLE_STUDIO_LISTEN=" + free(t), "JUNDLE_DATA_DIR=" + t.TempDir(), "JUNDLE_MEDIA=" + t.TempDir(),
 	}, env...)...)
 	s, err := store.Open(t.Context(), database)
 	require.NoError(t, err)
@@ -92,7 +92,7 @@ func newProgram(t *testing.T, database string, env ...string) *program {
 	doc.Blocks = []page.Block{{Key: "kiln", Kind: "button", Shown: true, Button: &page.Button{Title: "Kiln", Address: "https://kiln.example/"}}}
 	saved, err := s.SaveDraft(t.Context(), member.WorkspaceID, pages[0].ID, pages[0].Revision, doc)
 	require.NoError(t, err)
-	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, saved.ID, saved.Revision, now)
+	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, saved.ID, store.Publishing{Revision: saved.Revision}, now)
 	require.NoError(t, err)
 	_, err = s.AddSource(t.Context(), member.WorkspaceID, saved.ID, store.NewSource{Name: "Photoloft", Tag: "loft", Place: source.Place{Kind: source.Profile}}, now)
 	require.NoError(t, err)

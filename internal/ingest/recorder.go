@@ -22,6 +22,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/agents"
+	"jundle/internal/core/traffic"
 	"jundle/internal/eventlog"
 	"jundle/internal/store"
 )
@@ -55,6 +56,9 @@ type Options struct {
 	Log    *eventlog.Log
 	// SpoolDir is where events go while the log is away.
 	SpoolDir string
+	// FloodBudget is how many events of one page are counted from one client address
+	// in an hour; no bound when 0.
+	FloodBudget int
 }
 
 // Recorder takes hits and brings them to the table as events.
@@ -64,6 +68,7 @@ type Recorder struct {
 	log    *eventlog.Log
 	spool  *spool
 	salts  *saltBook
+	flood  *floodGate // nil for no bound
 
 	queue   chan waiting
 	held    chan []byte
@@ -105,6 +110,9 @@ func NewRecorder(ctx context.Context, options Options) (*Recorder, error) {
 		queue: make(chan waiting, queue), held: make(chan []byte, held), kept: sync.Pool{New: func() any { return make(chan struct{}, 1) }},
 		ending: make(chan struct{}), written: make(chan struct{}), stop: stop,
 	}
+	if options.FloodBudget > 0 {
+		r.flood = newFloodGate(options.FloodBudget)
+	}
 	go r.write()
 	for _, move := range []func(context.Context){r.moveLog, r.moveSpool, salts.renew} {
 		r.moving.Go(func() { move(moving) })
@@ -114,7 +122,12 @@ func NewRecorder(ctx context.Context, options Options) (*Recorder, error) {
 
 // Decide makes an event of a hit, by the rules and lists there are.
 func (r *Recorder) Decide(hit Hit) store.Event {
-	return NewEvent(uuid.Must(uuid.NewV7()), hit, r.salts.of(hit.At), r.agents)
+	event := NewEvent(uuid.Must(uuid.NewV7()), hit, r.salts.of(hit.At), r.agents)
+	// What is left out anyway uses up nobody's budget.
+	if r.flood != nil && event.Flags == 0 && !r.flood.within(hit.Client, hit.PageID, hit.At) {
+		event.Flags |= traffic.Flood
+	}
+	return event
 }
 
 // Record keeps an event and returns once it is kept. It reports false when it is
@@ -252,10 +265,11 @@ func (r *Recorder) Health() Health {
 
 // Close takes no more hits, writes those that wait, and moves to the table what
 // can be moved before ctx ends. The rest stays in the log and in the spool; only
-// what is held in memory is lost, and the error says how much.
+// what is held in memory is lost, and the error says how much. Closing again is fine.
 func (r *Recorder) Close(ctx context.Context) error {
-	r.ended.Store(true)
-	close(r.ending)
+	if !r.ended.Swap(true) {
+		close(r.ending)
+	}
 	<-r.written
 	r.drain(ctx)
 	r.stop()

@@ -3,8 +3,9 @@ package media
 import (
 	"bytes"
 	"errors"
-	"image"
 	"path"
+
+	"jundle/internal/core/picture"
 )
 
 // MaxFilm is the largest film for a background, in bytes: it plays on phones,
@@ -20,31 +21,27 @@ var ErrNoFilm = errors.New("this file is not a film we can take. MP4 and WebM wo
 // ErrEmptyFile is answered for a file with nothing in it.
 var ErrEmptyFile = errors.New("this file is empty")
 
-// Film takes a film as it is: nothing here can decode one. It is handed out
-// only as what its first bytes say it is, and never as a document.
-func Film(upload []byte) (File, error) {
-	ending := ""
+// HeadBytes is how much of a film tells what it is.
+const HeadBytes = 64
+
+// FilmEnding says what kind of film a file is by its first HeadBytes. A film is
+// kept as it is: nothing here can decode one. It is handed out only as what its
+// first bytes say it is, and never as a document.
+func FilmEnding(head []byte) (string, error) {
 	switch {
 	// ISO/IEC 14496-12: a file type box comes first, four bytes in.
-	case len(upload) > 12 && bytes.Equal(upload[4:8], []byte("ftyp")):
-		ending = ".mp4"
+	case len(head) > 12 && bytes.Equal(head[4:8], []byte("ftyp")):
+		return ".mp4", nil
 	// RFC 8794, EBML: the header's ID, with the document type close by.
-	case len(upload) > 64 && bytes.Equal(upload[:4], []byte{0x1a, 0x45, 0xdf, 0xa3}) && bytes.Contains(upload[:64], []byte("webm")):
-		ending = ".webm"
-	default:
-		return File{}, ErrNoFilm
+	case len(head) >= HeadBytes && bytes.Equal(head[:4], []byte{0x1a, 0x45, 0xdf, 0xa3}) && bytes.Contains(head, []byte("webm")):
+		return ".webm", nil
 	}
-	return newFile(upload, ending, image.Point{}), nil
+	return "", ErrNoFilm
 }
 
-// Download takes any file to be handed out as an attachment, which no browser
-// opens as a document of ours.
-func Download(upload []byte) (File, error) {
-	if len(upload) == 0 {
-		return File{}, ErrEmptyFile
-	}
-	return newFile(upload, ".bin", image.Point{}), nil
-}
+// DownloadEnding is that of any file to be handed out as an attachment, which no
+// browser opens as a document of ours.
+const DownloadEnding = ".bin"
 
 // ContentType is what a file of ours is handed out as, by its name.
 func ContentType(name string) string {
@@ -62,3 +59,6 @@ func ContentType(name string) string {
 	}
 	return "application/octet-stream"
 }
+
+// IsName tells whether a name could be that of a file of ours.
+func IsName(name string) bool { return picture.IsFileName(name) }

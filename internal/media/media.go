@@ -7,32 +7,21 @@ package media
 
 import (
 	"bytes"
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
 	"fmt"
 	"image"
-	_ "image/gif" // decoders are found by the first bytes
 	"image/jpeg"
 	"image/png"
-
-	"github.com/disintegration/imaging"
-	_ "golang.org/x/image/webp"
 
 	"jundle/internal/core/colour"
 	"jundle/internal/core/picture"
 )
 
-// Limits on what is decoded.
-const (
-	// MaxBytes is the largest upload, in bytes.
-	MaxBytes = 8 << 20
-	// MaxPixels is the largest picture, in pixels. A small file can unpack into
-	// gigabytes, so this is read from its head before anything is unpacked.
-	MaxPixels = 40_000_000
-	// maxOriginal is the longer side an original is kept at, in pixels.
-	maxOriginal = 2400
-)
+// maxOriginal is the longer side an original is kept at, in pixels.
+const maxOriginal = 2400
 
 // widths are those a cut is kept at, as far as it has the pixels: from a small
 // picture beside a title to a wide one on a dense screen.
@@ -50,14 +39,6 @@ var ErrNoPicture = errors.New("this file is not a picture we can read. PNG, JPEG
 // ErrNoCut is answered for a cut that lies outside its picture.
 var ErrNoCut = errors.New("this cut lies outside the picture")
 
-// TooManyPixelsError is answered for a picture larger than MaxPixels.
-type TooManyPixelsError struct{ Width, Height int }
-
-func (e *TooManyPixelsError) Error() string {
-	return fmt.Sprintf("this picture has %d megapixels and the limit is %d. Save it smaller, 2,000 pixels wide is plenty",
-		e.Width*e.Height/1_000_000, MaxPixels/1_000_000)
-}
-
 // File is a file of ours.
 type File struct {
 	// Name is the SHA-256 of the bytes in hex, with their ending.
@@ -74,30 +55,12 @@ func newFile(data []byte, ending string, size image.Point) File {
 
 // Original makes the picture that is kept whole out of what was uploaded. It
 // answers ErrNoPicture or a *TooManyPixelsError.
-func Original(upload []byte) (File, error) {
-	decoded, err := decode(upload)
+func (t Turn) Original(upload []byte) (File, error) {
+	decoded, err := t.Decode(upload)
 	if err != nil {
 		return File{}, err
 	}
-	if size := decoded.Bounds().Size(); size.X > maxOriginal || size.Y > maxOriginal {
-		decoded = imaging.Fit(decoded, maxOriginal, maxOriginal, imaging.Lanczos)
-	}
-	return encode(imaging.Clone(decoded))
-}
-
-func decode(data []byte) (image.Image, error) {
-	config, _, err := image.DecodeConfig(bytes.NewReader(data))
-	if err != nil || config.Width < 1 || config.Height < 1 {
-		return nil, ErrNoPicture
-	}
-	if config.Width > MaxPixels/config.Height {
-		return nil, &TooManyPixelsError{config.Width, config.Height}
-	}
-	decoded, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
-	if err != nil {
-		return nil, ErrNoPicture
-	}
-	return decoded, nil
+	return encode(upright(fit(decoded, maxOriginal, scale), orientation(upload)))
 }
 
 // Whole is the cut that shows all of an original.
@@ -111,26 +74,29 @@ func Middle(original File) picture.Cut {
 	return picture.Cut{X: (original.Width - side) / 2, Y: (original.Height - side) / 2, Width: side, Height: side}
 }
 
-// Cut cuts an original and scales the cut to every size its use wants. It
-// returns the picture as pages know it and the files it is made of.
-func Cut(original File, cut picture.Cut, use Use) (picture.Picture, []File, error) {
+// Cut cuts an original and scales the cut to every size its use wants. It returns
+// the picture as pages know it and the files it is made of. It ends with ctx.
+func (t Turn) Cut(ctx context.Context, original File, cut picture.Cut, use Use) (picture.Picture, []File, error) {
 	widest, known := uses[use]
 	if !known {
 		return picture.Picture{}, nil, fmt.Errorf("%q is no use of pictures", use)
 	}
-	decoded, err := decode(original.Bytes)
+	decoded, err := t.Decode(original.Bytes)
 	if err != nil {
 		return picture.Picture{}, nil, err
 	}
-	turned := turn(decoded, cut)
-	area := image.Rect(cut.X, cut.Y, cut.X+cut.Width, cut.Y+cut.Height)
-	if cut.Width < 1 || cut.Height < 1 || !area.In(image.Rectangle{Max: turned.Bounds().Size()}) {
+	turned := turn(fit(decoded, maxOriginal, scale), cut)
+	size := turned.Bounds().Size()
+	if cut.X < 0 || cut.Y < 0 || cut.Width < 1 || cut.Height < 1 || cut.Width > size.X-cut.X || cut.Height > size.Y-cut.Y {
 		return picture.Picture{}, nil, ErrNoCut
 	}
-	shown := imaging.Crop(turned, area)
+	shown := crop(turned, image.Rect(cut.X, cut.Y, cut.X+cut.Width, cut.Y+cut.Height))
 	var files []File
 	for _, width := range ladder(cut.Width, widest) {
-		file, err := encode(imaging.Resize(shown, width, 0, imaging.Lanczos))
+		if err := ctx.Err(); err != nil {
+			return picture.Picture{}, nil, err
+		}
+		file, err := encode(scale(shown, width, (cut.Height*width+cut.Width/2)/cut.Width))
 		if err != nil {
 			return picture.Picture{}, nil, err
 		}
@@ -143,25 +109,6 @@ func Cut(original File, cut picture.Cut, use Use) (picture.Picture, []File, erro
 	}
 	describe(&made, shown)
 	return made, files, nil
-}
-
-func turn(decoded image.Image, cut picture.Cut) *image.NRGBA {
-	turned := imaging.Clone(decoded)
-	if cut.FlipX {
-		turned = imaging.FlipH(turned)
-	}
-	if cut.FlipY {
-		turned = imaging.FlipV(turned)
-	}
-	switch cut.Turn {
-	case 90: // the library turns the other way round
-		turned = imaging.Rotate270(turned)
-	case 180:
-		turned = imaging.Rotate180(turned)
-	case 270:
-		turned = imaging.Rotate90(turned)
-	}
-	return turned
 }
 
 // ladder is the widths a cut of that width is kept at.
@@ -178,7 +125,7 @@ func ladder(width, widest int) []int {
 // describe notes the colours of a picture. It looks at it small: a lone pixel
 // is no point that a letter could lie on.
 func describe(made *picture.Picture, shown *image.NRGBA) {
-	small := imaging.Fit(shown, 96, 96, imaging.Box)
+	small := fit(shown, 96, average)
 	var pixels []colour.RGB
 	for y := range small.Bounds().Dy() {
 		for x := range small.Bounds().Dx() {
@@ -214,7 +161,7 @@ func encode(picture *image.NRGBA) (File, error) {
 		err = jpeg.Encode(&out, picture, &jpeg.Options{Quality: 84})
 	} else {
 		ending = ".png"
-		err = (&png.Encoder{CompressionLevel: png.BestCompression}).Encode(&out, picture)
+		err = png.Encode(&out, picture)
 	}
 	if err != nil {
 		return File{}, fmt.Errorf("encode picture: %w", err)

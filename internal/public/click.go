@@ -6,6 +6,7 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/valyala/fasthttp"
 
@@ -25,12 +26,12 @@ type press struct{ edition, block, tag string }
 // A post is what a browser tells of a click on a plain address, by ping (HTML,
 // hyperlink auditing) or beacon (W3C): it is counted, and there is nothing to say.
 func (s *Server) click(ctx *fasthttp.RequestCtx, live *livePage, pressed press) {
-	number, err := strconv.Atoi(pressed.edition)
+	number, err := strconv.ParseInt(pressed.edition, 10, 32)
 	if err != nil {
 		s.nothingHere(ctx)
 		return
 	}
-	edition, err := s.pages.edition(live, number)
+	targets, err := s.pages.targetsOf(live, int(number))
 	switch {
 	case notFound(err):
 		s.nothingHere(ctx)
@@ -40,29 +41,52 @@ func (s *Server) click(ctx *fasthttp.RequestCtx, live *livePage, pressed press) 
 		return
 	}
 	key, item, _ := strings.Cut(pressed.block, ".")
-	target, place, found := edition.Document.Target(key, item)
+	target, place, found := targets.Find(key, item)
 	if !found || ctx.IsPost() && !target.Plain {
 		s.nothingHere(ctx)
 		return
 	}
+	// A tab opened before the last publishing shows an older edition. Where its
+	// block is still on the page, it leads to where the block leads now.
+	if now, _, ok := live.targets.Find(key, item); ok {
+		target = now
+	} else if !s.leadsOn(ctx, live, key, item) {
+		return
+	}
 	hit := s.hit(ctx, live.PageID, live.WorkspaceID, live.book, pressed.tag)
-	hit.Kind, hit.Edition, hit.Block, hit.Item, hit.Place = traffic.Click, number, key, item, place
+	hit.Kind, hit.Edition, hit.Block, hit.Item, hit.Place = traffic.Click, int(number), key, item, place
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)
 	if ctx.IsPost() {
 		ctx.SetStatusCode(http.StatusNoContent)
 		return
 	}
-	// A tab opened before the last publishing shows an older edition. Where its
-	// block is still on the page, it leads to where the block leads now.
-	if now, _, ok := live.Document.Target(key, item); ok {
-		target = now
-	}
 	from, _ := live.book.Find(event.Source)
 	target.Address = live.Document.Tagging.Tag(target.Address, from.Tag, from.Medium, key)
 	notStored(ctx)
 	s.lead(ctx, target)
 }
+
+// leadsOnFor is how long what was taken off a page goes on leading for tabs that
+// still show it, unless the creator chose otherwise.
+const leadsOnFor = 24 * time.Hour
+
+// leadsOn tells whether something that is no longer on the page still leads to
+// where it led, and answers the visitor when not.
+func (s *Server) leadsOn(ctx *fasthttp.RequestCtx, live *livePage, key, item string) bool {
+	off, err := s.pages.takenOff(live, key, item)
+	switch {
+	case err != nil:
+		s.failed(ctx, err)
+	case off.AtOnce || !s.Now().Before(off.At.Add(leadsOnFor)):
+		s.message(ctx, http.StatusGone, takenOff)
+	default:
+		return true
+	}
+	return false
+}
+
+var takenOff = render.Notice{Title: "No longer on the page", Says: "This was taken off the page. Go back and open the page anew to see what is there now."}
 
 // lead takes the visitor to a target.
 func (s *Server) lead(ctx *fasthttp.RequestCtx, target page.Target) {

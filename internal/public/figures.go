@@ -3,6 +3,7 @@ package public
 import (
 	"context"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -16,7 +17,11 @@ import (
 )
 
 // figuresRanges are the ranges shared figures can be read in.
-var figuresRanges = []struct{ text, label string }{{"7d", "Last 7 days"}, {"28d", "Last 28 days"}, {"90d", "Last 90 days"}}
+var figuresRanges = []figuresRange{{"7d", "Last 7 days"}, {defaultRange, "Last 28 days"}, {"90d", "Last 90 days"}}
+
+type figuresRange struct{ text, label string }
+
+const defaultRange = "28d"
 
 // drawnHTML is a page that was drawn, with the policy to serve it with.
 type drawnHTML struct {
@@ -24,14 +29,28 @@ type drawnHTML struct {
 	policy string
 }
 
-// figuresFreshFor is how long shared figures are not drawn anew: whoever has an
-// address cannot make the database work harder than once in that time.
-const figuresFreshFor = 20 * time.Second
+const (
+	// figuresFreshFor is how long shared figures are not drawn anew: whoever has an
+	// address cannot make the database work harder than once in that time.
+	figuresFreshFor = 20 * time.Second
+	// cachedFigures is how much of them is held, in bytes.
+	cachedFigures = 8 << 20
+)
+
+// drawnFigures are figures as they were drawn at a time.
+type drawnFigures struct {
+	drawnHTML
+	at time.Time
+}
 
 // figures answers /-/figures/{token}: figures of a page or a short link, read-only, for whom they
 // are shared with. Looking at them is no visit.
 func (s *Server) figures(c *gin.Context) {
-	text := c.DefaultQuery("range", "28d")
+	span := c.DefaultQuery("range", defaultRange)
+	if !slices.ContainsFunc(figuresRanges, func(each figuresRange) bool { return each.text == span }) {
+		s.say(c, http.StatusBadRequest, render.Notice{Title: "No such range", Says: "These figures can be read for the last 7, 28 or 90 days."})
+		return
+	}
 	shared, workspace, err := s.Store.OpenShared(c.Request.Context(), c.Param("token"), s.Now())
 	switch {
 	case notFound(err):
@@ -41,14 +60,23 @@ func (s *Server) figures(c *gin.Context) {
 		s.sayFailed(c, err)
 		return
 	}
-	key := shared.ID.String() + text
-	drawn, fresh := s.drawnFigures.Get(key)
-	if !fresh {
-		if drawn, err = s.drawFigures(c.Request.Context(), shared, workspace, text, c.Request.URL.Path); err != nil {
+	key := shared.ID.String() + " " + span
+	drawn, known := s.drawnFigures.get(key)
+	if !known || s.Now().Sub(drawn.at) >= figuresFreshFor {
+		// Whoever asks meanwhile waits for the same; it does not end with who came first.
+		made, err, _ := s.figuresNow.Do(key, func() (any, error) {
+			html, err := s.drawFigures(context.WithoutCancel(c.Request.Context()), shared, workspace, span, c.Request.URL.Path)
+			made := drawnFigures{html, s.Now()}
+			if err == nil {
+				s.drawnFigures.add(key, made, weightOfEntry+len(html.html))
+			}
+			return made, err
+		})
+		if err != nil {
 			s.sayFailed(c, err)
 			return
 		}
-		s.drawnFigures.Add(key, drawn)
+		drawn = made.(drawnFigures)
 	}
 	c.Header("Content-Security-Policy", drawn.policy)
 	c.Header("Cache-Control", "private, no-store")
@@ -57,7 +85,7 @@ func (s *Server) figures(c *gin.Context) {
 	c.Data(http.StatusOK, "text/html; charset=utf-8", drawn.html)
 }
 
-func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, workspace uuid.UUID, text, path string) (drawnHTML, error) {
+func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, workspace uuid.UUID, chosen, path string) (drawnHTML, error) {
 	about, err := s.Store.Workspace(ctx, workspace)
 	if err != nil {
 		return drawnHTML{}, err
@@ -67,12 +95,6 @@ func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, wo
 		return drawnHTML{}, err
 	}
 	shown := render.FiguresPage{For: shared.Name, Until: shared.Until.In(zone).Format("2 January 2006")}
-	chosen := "28d"
-	for _, each := range figuresRanges {
-		if each.text == text {
-			chosen = text
-		}
-	}
 	for _, each := range figuresRanges {
 		shown.Ranges = append(shown.Ranges, render.FiguresRange{Label: each.label, Address: path + "?range=" + each.text, Chosen: each.text == chosen})
 	}

@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"net/netip"
 	"net/url"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"time"
@@ -28,7 +29,13 @@ func (s *Server) Front(rest http.Handler) fasthttp.RequestHandler {
 	others := fasthttpadaptor.NewFastHTTPHandler(rest)
 	return func(ctx *fasthttp.RequestCtx) {
 		defer s.recovered(ctx)
+		defer s.onlySecure(ctx)
 		parts := strings.Split(strings.TrimPrefix(string(ctx.Path()), "/"), "/")
+		if isFile(parts) && (ctx.IsGet() || ctx.IsHead()) {
+			s.file(ctx, parts[1], part(parts, 2))
+			complete(&ctx.Response.Header)
+			return
+		}
 		if !countedPath(parts) {
 			others(ctx)
 			return
@@ -41,6 +48,14 @@ func (s *Server) Front(rest http.Handler) fasthttp.RequestHandler {
 			s.answer(ctx, parts)
 		}
 		complete(&ctx.Response.Header)
+	}
+}
+
+// onlySecure tells browsers to come by https from now on, where pages are served so
+// (RFC 6797).
+func (s *Server) onlySecure(ctx *fasthttp.RequestCtx) {
+	if s.secure {
+		ctx.Response.Header.Set("Strict-Transport-Security", "max-age=31536000")
 	}
 }
 
@@ -95,6 +110,11 @@ func part(parts []string, i int) string {
 // they are reserved, or not made of what addresses are.
 var others = map[string]int{"": 0, "-": 0, "favicon.ico": 0, "robots.txt": 0, "healthz": 0, "readyz": 0, "metrics": 0, "media": 2, "fonts": 2, "files": 3}
 
+// isFile tells whether a path is that of a file.
+func isFile(parts []string) bool {
+	return parts[0] == "media" && len(parts) == 2 || parts[0] == "files" && len(parts) == 3 && parts[2] != ""
+}
+
 // countedPath tells whether a path may be that of something that is counted.
 func countedPath(parts []string) bool {
 	if of, other := others[parts[0]]; other && (of == 0 || of == len(parts)) {
@@ -106,7 +126,7 @@ func countedPath(parts []string) bool {
 // recovered keeps a fault in answering one visitor from ending the program.
 func (s *Server) recovered(ctx *fasthttp.RequestCtx) {
 	if fault := recover(); fault != nil {
-		slog.Error("answering a visitor failed", "path", string(ctx.Path()), "fault", fault)
+		slog.Error("answering a visitor failed", "fault", fault, "stack", string(debug.Stack()))
 		ctx.Response.Reset()
 		ctx.SetStatusCode(http.StatusInternalServerError)
 	}
@@ -179,7 +199,20 @@ func referrerHost(referrer string) string {
 	if err != nil || len(parsed.Host) > 255 {
 		return ""
 	}
-	return strings.ToLower(strings.ReplaceAll(strings.ToValidUTF8(parsed.Hostname(), ""), "\x00", ""))
+	host := strings.ToLower(strings.ReplaceAll(strings.ToValidUTF8(parsed.Hostname(), ""), "\x00", ""))
+	if parsed.Scheme == "android-app" {
+		return hostOfPackage(host)
+	}
+	return host
+}
+
+// hostOfPackage is the host that the name of an Android app stands for. Such names
+// are hosts of their makers from behind. Source: The Java Language Specification,
+// section 6.1, unique package names.
+func hostOfPackage(name string) string {
+	labels := strings.Split(name, ".")
+	slices.Reverse(labels)
+	return strings.Join(labels, ".")
 }
 
 // nothingHere answers an address that leads nowhere.
@@ -191,7 +224,7 @@ var nothingHere = render.Notice{Title: "Nothing here", Says: "This address leads
 
 // failed answers when we could not do what was asked.
 func (s *Server) failed(ctx *fasthttp.RequestCtx, err error) {
-	slog.Error("public request failed", "path", string(ctx.Path()), "error", err)
+	slog.Error("public request failed", "error", err)
 	s.message(ctx, http.StatusServiceUnavailable, notRightNow)
 }
 

@@ -1,73 +1,235 @@
 package public
 
 import (
-	"bytes"
+	"context"
+	"errors"
+	"io"
+	"log/slog"
+	"net"
 	"net/http"
+	"strconv"
 	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/valyala/fasthttp"
 
+	"jundle/internal/files"
 	"jundle/internal/fonts"
 	"jundle/internal/media"
-	"jundle/internal/starters"
 	"jundle/internal/store"
 )
 
-// AddFiles lets a listener answer with what pages are made of beside their
-// HTML: pictures and films, files to download, and fonts. Names are digests of
-// the bytes or fixed with the program, so what they stand for never changes.
-func AddFiles(engine *gin.Engine, kept *store.Store) {
+// AddFiles lets a listener on net/http answer with what pages are made of beside
+// their HTML: pictures and films, files to download, and fonts. Names are digests
+// of the bytes or fixed with the program, so what they stand for never changes.
+func AddFiles(engine *gin.Engine, kept *files.Files) {
 	methods := []string{http.MethodGet, http.MethodHead}
-	engine.Match(methods, "/media/:name", func(c *gin.Context) {
-		name := c.Param("name")
-		// What was uploaded to be downloaded is handed out in no other way.
-		if strings.HasSuffix(name, ".bin") {
-			c.String(http.StatusNotFound, "There is no such picture.")
-			return
-		}
-		if data, ok := mediaBytes(c, kept, name); ok {
-			serveUnchanging(c, media.ContentType(name), data)
-		}
-	})
-	engine.Match(methods, "/files/:name/:as", func(c *gin.Context) {
-		if data, ok := mediaBytes(c, kept, c.Param("name")); ok {
-			c.Header("Content-Disposition", attachment(c.Param("as")))
-			serveUnchanging(c, "application/octet-stream", data)
-		}
-	})
-	engine.Match(methods, "/fonts/:name", func(c *gin.Context) {
+	engine.Match(methods, "/media/:name", func(c *gin.Context) { serveFile(c, kept, c.Param("name"), "") })
+	engine.Match(methods, "/files/:name/:as", func(c *gin.Context) { serveFile(c, kept, c.Param("name"), c.Param("as")) })
+	addFonts(engine)
+}
+
+func addFonts(engine *gin.Engine) {
+	engine.Match([]string{http.MethodGet, http.MethodHead}, "/fonts/:name", func(c *gin.Context) {
 		data, err := fonts.Bytes(c.Param("name"))
 		if err != nil {
 			c.String(http.StatusNotFound, "There is no such font.")
 			return
 		}
-		serveUnchanging(c, "font/woff2", data)
+		for name, value := range unchanging("font/woff2") {
+			c.Header(name, value)
+		}
+		http.ServeContent(c.Writer, c.Request, "", time.Time{}, strings.NewReader(string(data)))
 	})
 }
 
-func mediaBytes(c *gin.Context, kept *store.Store, name string) ([]byte, bool) {
-	if file, ok := starters.File(name); ok {
-		return file.Bytes, true
+// unchanging are the headers of what may be kept for good. Nothing in it may run:
+// a drawing opened by itself is a document.
+func unchanging(kind string) map[string]string {
+	return map[string]string{
+		"Content-Type": kind, "Cache-Control": "public, max-age=31536000, immutable", "Cross-Origin-Resource-Policy": "cross-origin",
+		"Content-Security-Policy": "default-src 'none'; sandbox", "Accept-Ranges": "bytes",
 	}
-	data, err := kept.MediaBytes(c.Request.Context(), name)
-	switch {
-	case notFound(err):
-		c.String(http.StatusNotFound, "There is no such file.")
-	case err != nil:
-		c.String(http.StatusServiceUnavailable, "The file could not be loaded.")
-	}
-	return data, err == nil
 }
 
-// serveUnchanging answers with bytes that may be kept for good, in parts where
-// a part is asked for, as films are. Nothing in them may run: a drawing opened
-// by itself is a document.
-func serveUnchanging(c *gin.Context, kind string, data []byte) {
-	header := c.Writer.Header()
-	header.Set("Content-Type", kind)
-	header.Set("Cache-Control", "public, max-age=31536000, immutable")
-	header.Set("Cross-Origin-Resource-Policy", "cross-origin")
-	header.Set("Content-Security-Policy", "default-src 'none'; sandbox")
-	http.ServeContent(c.Writer, c.Request, "", time.Time{}, bytes.NewReader(data))
+// fileHeaders are those of a file under a name, handed out under another when as
+// is not empty.
+func fileHeaders(name, as string) map[string]string {
+	headers := unchanging(media.ContentType(name))
+	headers["ETag"] = `"` + name + `"`
+	if as != "" {
+		headers["Content-Type"], headers["Content-Disposition"] = "application/octet-stream", attachment(as)
+	}
+	return headers
+}
+
+// findFile finds what may be answered with under a name: what was uploaded to be
+// downloaded is handed out in no other way.
+func findFile(ctx context.Context, kept *files.Files, name, as string) (file files.File, status int, says string) {
+	err := store.ErrNotFound
+	if as != "" || !strings.HasSuffix(name, ".bin") {
+		file, err = kept.Find(ctx, name)
+	}
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		return file, http.StatusNotFound, "There is no such file."
+	case errors.Is(err, store.ErrGone):
+		return file, http.StatusGone, "This file was deleted by whoever had put it here."
+	case err != nil:
+		slog.Error("a file could not be found", "name", name, "error", err)
+		return file, http.StatusServiceUnavailable, "The file could not be loaded."
+	}
+	return file, http.StatusOK, ""
+}
+
+// slowest is what a reader must take of a file to be waited for, in bytes a
+// second: a phone far from everything.
+const slowest = 8 << 10
+
+// Deadline is until when a reader may take a file of that many bytes.
+func Deadline(size int64) time.Time {
+	return time.Now().Add(time.Minute + time.Duration(size/slowest)*time.Second)
+}
+
+// serveFile answers on net/http.
+func serveFile(c *gin.Context, kept *files.Files, name, as string) {
+	file, status, says := findFile(c.Request.Context(), kept, name, as)
+	if status != http.StatusOK {
+		c.String(status, says)
+		return
+	}
+	for header, value := range fileHeaders(name, as) {
+		c.Header(header, value)
+	}
+	ServeStream(c, file)
+}
+
+// ServeStream answers with a file, in parts where a part is asked for, and holds
+// no more of it than is on its way.
+func ServeStream(c *gin.Context, file files.File) {
+	_ = http.NewResponseController(c.Writer).SetWriteDeadline(Deadline(file.Size))
+	stream := &stream{open: func(from int64) (io.ReadCloser, error) { return file.Open(c.Request.Context(), from, -1) }, size: file.Size}
+	defer stream.close()
+	http.ServeContent(c.Writer, c.Request, "", time.Time{}, stream)
+}
+
+// stream is a file that is opened where it is read first, so that asking for its
+// size costs nothing.
+type stream struct {
+	open func(from int64) (io.ReadCloser, error)
+	size int64
+	at   int64
+	now  io.ReadCloser
+}
+
+// Seek implements io.Seeker.
+func (s *stream) Seek(offset int64, whence int) (int64, error) {
+	base := map[int]int64{io.SeekStart: 0, io.SeekCurrent: s.at, io.SeekEnd: s.size}[whence]
+	if base+offset < 0 {
+		return 0, errors.New("a place before the file")
+	}
+	if base+offset != s.at {
+		s.close()
+		s.at = base + offset
+	}
+	return s.at, nil
+}
+
+// Read implements io.Reader.
+func (s *stream) Read(into []byte) (n int, err error) {
+	if s.at >= s.size {
+		return 0, io.EOF
+	}
+	if s.now == nil {
+		if s.now, err = s.open(s.at); err != nil {
+			return 0, err
+		}
+	}
+	n, err = s.now.Read(into)
+	s.at += int64(n)
+	return n, err
+}
+
+func (s *stream) close() {
+	if s.now != nil {
+		_ = s.now.Close()
+		s.now = nil
+	}
+}
+
+// file answers visitors with a file.
+func (s *Server) file(ctx *fasthttp.RequestCtx, name, as string) {
+	file, status, says := findFile(ctx, s.Files, name, as)
+	if status != http.StatusOK {
+		ctx.SetStatusCode(status)
+		ctx.SetContentType("text/plain; charset=utf-8")
+		ctx.SetBodyString(says)
+		return
+	}
+	for header, value := range fileHeaders(name, as) {
+		ctx.Response.Header.Set(header, value)
+	}
+	if string(ctx.Request.Header.Peek("If-None-Match")) == `"`+name+`"` {
+		ctx.SetStatusCode(http.StatusNotModified)
+		return
+	}
+	from, length, ok := askedRange(ctx, name, file.Size)
+	if !ok {
+		ctx.Response.Header.Set("Content-Range", "bytes */"+strconv.FormatInt(file.Size, 10))
+		ctx.SetStatusCode(http.StatusRequestedRangeNotSatisfiable)
+		return
+	}
+	if length != file.Size {
+		ctx.Response.Header.Set("Content-Range", "bytes "+strconv.FormatInt(from, 10)+"-"+strconv.FormatInt(from+length-1, 10)+"/"+strconv.FormatInt(file.Size, 10))
+		ctx.SetStatusCode(http.StatusPartialContent)
+	}
+	if ctx.IsHead() {
+		ctx.Response.SkipBody = true
+		ctx.Response.Header.SetContentLength(int(length))
+		return
+	}
+	reader, err := file.Open(ctx, from, length)
+	if err != nil {
+		s.failed(ctx, err)
+		return
+	}
+	stream := &paced{ReadCloser: reader}
+	if conn, ok := ctx.Conn().(*net.TCPConn); ok { // a test has none
+		stream.begin = func() { _ = conn.SetWriteDeadline(Deadline(length)) }
+	}
+	ctx.SetBodyStream(stream, int(length))
+}
+
+// paced sets the deadline of an answer when it begins to be sent: the server's own
+// is meant for pages.
+type paced struct {
+	io.ReadCloser
+	begin func()
+}
+
+// Read implements io.Reader.
+func (p *paced) Read(into []byte) (int, error) {
+	if p.begin != nil {
+		p.begin()
+		p.begin = nil
+	}
+	return p.ReadCloser.Read(into)
+}
+
+// askedRange is the part of a file that is asked for: all of it where none is, or
+// several are (RFC 9110 s14.2), or the file is another by now (If-Range). It is
+// false for one that the file has not.
+func askedRange(ctx *fasthttp.RequestCtx, name string, size int64) (from, length int64, ok bool) {
+	asked := ctx.Request.Header.Peek("Range")
+	condition := ctx.Request.Header.Peek("If-Range")
+	if len(asked) == 0 || strings.Contains(string(asked), ",") || !strings.HasPrefix(string(asked), "bytes=") ||
+		len(condition) > 0 && string(condition) != `"`+name+`"` {
+		return 0, size, true
+	}
+	first, last, err := fasthttp.ParseByteRange(asked, int(size))
+	if err != nil {
+		return 0, 0, false
+	}
+	return int64(first), int64(last-first) + 1, true
 }

@@ -24,7 +24,7 @@ func (s *Server) page(ctx *fasthttp.RequestCtx, live *livePage, asked, given str
 		// page carries it on.
 		tag = from.Tag
 	}
-	drawn, err := live.draw(s.Origin, tag)
+	drawn, err := s.drawn(live, tag)
 	if err != nil {
 		s.failed(ctx, err)
 		return

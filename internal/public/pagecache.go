@@ -1,105 +1,47 @@
 package public
 
 import (
-	"bytes"
-	"compress/gzip"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"net/url"
+	"strconv"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
-	lru "github.com/hashicorp/golang-lru/v2"
-	"github.com/valyala/fasthttp"
+	"github.com/hashicorp/golang-lru/v2/expirable"
+	"golang.org/x/sync/singleflight"
 
 	"jundle/internal/core/address"
+	"jundle/internal/core/page"
 	"jundle/internal/core/source"
-	"jundle/internal/render"
 	"jundle/internal/store"
 )
 
+// How much is held in memory, in bytes.
 const (
-	// cachedPages bounds how many pages are held in memory.
-	cachedPages = 10_000
-	// readWithin is how long a visitor waits for a page that is not.
-	readWithin = 10 * time.Second
+	cachedPages    = 48 << 20
+	cachedEditions = 16 << 20
+	cachedDrawings = 64 << 20
 )
 
-// livePage is a published page as it is held in memory, with what it looks like
-// for each tag.
+const (
+	// readWithin is how long a visitor waits for a page that is not held.
+	readWithin = 10 * time.Second
+	// unknownFor is for how long an address that leads nowhere is not asked for
+	// again.
+	unknownFor = 5 * time.Second
+)
+
+// livePage is a published page as it is held in memory.
 type livePage struct {
 	store.LivePage
-	tags map[string]bool
-	book *source.Book
-
-	mu    sync.Mutex
-	drawn map[string]*drawing
-}
-
-// drawing is a page drawn for one tag, ready to be sent.
-type drawing struct {
-	plain, packed []byte
-	etag          string
-	// header and packedHeader are those of the page, and of its packed form, whole.
-	header, packedHeader fasthttp.ResponseHeader
-}
-
-// fill sets what is said of a page in every answer with it.
-func (d *drawing) fill(header *fasthttp.ResponseHeader, policy string, packed bool) {
-	// Asking again each time keeps the page fresh and the count whole.
-	header.Set("Cache-Control", "private, no-cache")
-	header.Set("ETag", d.etag)
-	header.Set("Vary", "Accept-Encoding")
-	header.Set("Content-Security-Policy", policy)
-	header.SetContentType("text/html; charset=utf-8")
-	if packed {
-		header.SetContentEncoding("gzip")
-	}
-	complete(header)
-}
-
-// draw returns the page for a tag. A tag that is none of the page's is drawn as
-// if there were none, so that nobody can fill the memory with made-up ones.
-func (p *livePage) draw(origin, tag string) (*drawing, error) {
-	if !p.tags[tag] {
-		tag = ""
-	}
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	if ready := p.drawn[tag]; ready != nil {
-		return ready, nil
-	}
-	plain, policy, err := render.Page(p.Document, render.Visit{Origin: origin, Address: p.Address, Edition: p.Edition, Tag: tag})
-	if err != nil {
-		return nil, err
-	}
-	var packed bytes.Buffer
-	writer, err := gzip.NewWriterLevel(&packed, gzip.BestCompression)
-	if err != nil {
-		return nil, err
-	}
-	if _, err := writer.Write(plain); err != nil {
-		return nil, err
-	}
-	if err := writer.Close(); err != nil {
-		return nil, err
-	}
-	sum := sha256.Sum256(plain)
-	etag := `"` + hex.EncodeToString(sum[:12]) + `"`
-	ready := &drawing{plain: plain, packed: packed.Bytes(), etag: etag}
-	ready.fill(&ready.header, policy, false)
-	ready.fill(&ready.packedHeader, policy, true)
-	p.drawn[tag] = ready
-	return ready, nil
-}
-
-// editionKey names one edition of one page.
-type editionKey struct {
-	page   uuid.UUID
-	number int
+	targets page.Targets
+	tags    map[string]bool
+	book    *source.Book
+	// serial tells it from the same page read again after a change.
+	serial uint64
 }
 
 // liveLink is a short link as it is held in memory.
@@ -121,14 +63,47 @@ func (l led) id() uuid.UUID {
 	return l.page.PageID
 }
 
+// Guesses at what things weigh beyond their texts, in bytes.
+const (
+	weightOfEntry  = 2 << 10
+	weightOfSource = 1 << 10
+	weightOfTarget = 400
+)
+
+func (l led) weight() int {
+	if l.link != nil {
+		return weightOfEntry + 4*len(l.link.Link.Destination)
+	}
+	// A document in memory is about three times its JSON.
+	return weightOfEntry + 3*l.page.Bytes + weightOfSource*len(l.page.Sources)
+}
+
+// editionKey names one edition of one page.
+type editionKey struct {
+	page   uuid.UUID
+	number int
+}
+
+// goneKey names something that was taken off a page, as its live edition stands.
+type goneKey struct {
+	editionKey
+	key, item string
+}
+
 // pageCache holds live pages and short links by every address they are asked for
-// under, and older editions that open browser tabs still show.
+// under, and what could be pressed on older editions that open browser tabs still
+// show. Who asks for the same at the same time waits for one reading of it.
 type pageCache struct {
 	store     *store.Store
 	networks  *source.Networks
 	ours      []string // hosts that a visit cannot come from
-	byAddress *lru.Cache[string, led]
-	editions  *lru.Cache[editionKey, store.Edition]
+	byAddress *weighed[string, led]
+	editions  *weighed[editionKey, page.Targets]
+	gone      *weighed[goneKey, store.TakenOff]
+	// unknown are addresses that led nowhere a moment ago, with the version then.
+	unknown *expirable.LRU[string, uint64]
+	reading singleflight.Group
+	serials atomic.Uint64
 
 	mu      sync.Mutex
 	version uint64
@@ -139,41 +114,63 @@ func newPageCache(options Options, host string) *pageCache {
 	if studio, err := url.Parse(options.StudioOrigin); err == nil {
 		ours = append(ours, studio.Hostname())
 	}
-	byAddress, _ := lru.New[string, led](cachedPages)
-	editions, _ := lru.New[editionKey, store.Edition](cachedPages)
-	return &pageCache{store: options.Store, networks: options.Networks, ours: ours, byAddress: byAddress, editions: editions}
+	return &pageCache{
+		store: options.Store, networks: options.Networks, ours: ours, byAddress: newWeighed[string, led](cachedPages),
+		editions: newWeighed[editionKey, page.Targets](cachedEditions), gone: newWeighed[goneKey, store.TakenOff](cachedEditions),
+		unknown: expirable.NewLRU[string, uint64](20_000, nil, unknownFor),
+	}
+}
+
+func (c *pageCache) versionNow() uint64 {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	return c.version
 }
 
 // find finds the page or the short link an address leads to; store.ErrNotFound
 // when it leads to neither, or to a page that was never published.
 func (c *pageCache) find(name string) (led, error) {
-	if found, ok := c.byAddress.Get(name); ok {
+	if found, ok := c.byAddress.get(name); ok {
 		return found, nil
 	}
 	if !address.IsName(name) {
 		return led{}, store.ErrNotFound // whatever it is, the database need not be asked
 	}
+	version := c.versionNow()
+	if since, unknown := c.unknown.Get(name); unknown && since == version {
+		return led{}, store.ErrNotFound
+	}
+	// The version keeps who asks after a change from what was read before it.
+	found, err, _ := c.reading.Do(name+" "+strconv.FormatUint(version, 10), func() (any, error) {
+		found, err := c.read(name)
+		switch {
+		case err == nil:
+			c.keep(name, found, version)
+		case notFound(err):
+			c.unknown.Add(name, version)
+		}
+		return found, err
+	})
+	return found.(led), err
+}
+
+// keep holds what was read, unless a change was announced since.
+func (c *pageCache) keep(name string, found led, version uint64) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if version == c.version {
+		c.byAddress.add(name, found, found.weight())
+	}
+}
+
+func (c *pageCache) read(name string) (found led, err error) {
 	ctx, cancel := context.WithTimeout(context.Background(), readWithin)
 	defer cancel()
-	c.mu.Lock()
-	version := c.version
-	c.mu.Unlock()
-	var found led
-	var err error
 	if found.page, err = c.readPage(ctx, name); notFound(err) {
 		found.page = nil
 		found.link, err = c.readLink(ctx, name)
 	}
-	if err != nil {
-		return led{}, err
-	}
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	// What was read before a change was announced must not be kept after it.
-	if version == c.version {
-		c.byAddress.Add(name, found)
-	}
-	return found, nil
+	return found, err
 }
 
 func (c *pageCache) readLink(ctx context.Context, name string) (*liveLink, error) {
@@ -189,7 +186,9 @@ func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error
 	if row.Edition == 0 {
 		return nil, store.ErrNotFound
 	}
-	live := &livePage{LivePage: row, tags: map[string]bool{}, book: source.NewBook(row.Sources, c.networks, c.ours...), drawn: map[string]*drawing{}}
+	live := &livePage{
+		LivePage: row, targets: row.Document.Targets(), tags: map[string]bool{}, book: source.NewBook(row.Sources, c.networks, c.ours...), serial: c.serials.Add(1),
+	}
 	for _, source := range row.Sources {
 		for _, tag := range source.Tags {
 			live.tags[tag] = true
@@ -198,22 +197,49 @@ func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error
 	return live, nil
 }
 
-// edition finds a published edition of a page.
-func (c *pageCache) edition(live *livePage, number int) (store.Edition, error) {
+// targetsOf finds what could be pressed on a published edition of a page.
+func (c *pageCache) targetsOf(live *livePage, number int) (page.Targets, error) {
 	if number == live.Edition {
-		return store.Edition{PageID: live.PageID, Number: number, Document: live.Document}, nil
+		return live.targets, nil
+	}
+	if number < 1 || number > live.Edition {
+		return nil, store.ErrNotFound
 	}
 	key := editionKey{live.PageID, number}
-	if edition, ok := c.editions.Get(key); ok {
-		return edition, nil
+	if targets, ok := c.editions.get(key); ok {
+		return targets, nil
+	}
+	read, err, _ := c.reading.Do(live.PageID.String()+" edition "+strconv.Itoa(number), func() (any, error) {
+		ctx, cancel := context.WithTimeout(context.Background(), readWithin)
+		defer cancel()
+		edition, err := c.store.PublishedEdition(ctx, live.PageID, number)
+		if err != nil {
+			return page.Targets{}, err
+		}
+		targets := edition.Document.Targets()
+		weight := weightOfEntry
+		for _, items := range targets {
+			weight += weightOfTarget * (1 + len(items))
+		}
+		c.editions.add(key, targets, weight)
+		return targets, nil
+	})
+	return read.(page.Targets), err
+}
+
+// takenOff tells when something that could be pressed was taken off a page.
+func (c *pageCache) takenOff(live *livePage, key, item string) (store.TakenOff, error) {
+	name := goneKey{editionKey{live.PageID, live.Edition}, key, item}
+	if gone, ok := c.gone.get(name); ok {
+		return gone, nil
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), readWithin)
 	defer cancel()
-	edition, err := c.store.PublishedEdition(ctx, live.PageID, number)
+	gone, err := c.store.TakenOff(ctx, live.PageID, key, item)
 	if err == nil {
-		c.editions.Add(key, edition)
+		c.gone.add(name, gone, weightOfTarget)
 	}
-	return edition, err
+	return gone, err
 }
 
 // Forget drops a page or a short link that has changed for its visitors; the next
@@ -222,11 +248,7 @@ func (s *Server) Forget(id uuid.UUID) {
 	s.pages.mu.Lock()
 	defer s.pages.mu.Unlock()
 	s.pages.version++
-	for _, address := range s.pages.byAddress.Keys() {
-		if found, ok := s.pages.byAddress.Peek(address); ok && found.id() == id {
-			s.pages.byAddress.Remove(address)
-		}
-	}
+	s.pages.byAddress.removeIf(func(_ string, found led) bool { return found.id() == id })
 }
 
 // ForgetAll drops them all, after changes may have gone by unheard.
@@ -234,7 +256,7 @@ func (s *Server) ForgetAll() {
 	s.pages.mu.Lock()
 	defer s.pages.mu.Unlock()
 	s.pages.version++
-	s.pages.byAddress.Purge()
+	s.pages.byAddress.removeIf(func(string, led) bool { return true })
 }
 
 func notFound(err error) bool { return errors.Is(err, store.ErrNotFound) }

@@ -1,6 +1,7 @@
 package public_test
 
 import (
+	"context"
 	"fmt"
 	"net"
 	"net/http"
@@ -19,6 +20,8 @@ import (
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 	"jundle/internal/eventlog"
+	"jundle/internal/files"
+	"jundle/internal/files/filestest"
 	"jundle/internal/ingest"
 	"jundle/internal/ownmark"
 	"jundle/internal/public"
@@ -34,35 +37,64 @@ const phone = "Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKi
 type site struct {
 	t        *testing.T
 	store    *store.Store
+	files    *files.Files
 	recorder *ingest.Recorder
 	server   *public.Server
 	member   store.Member
 	page     store.Page
+	now      time.Time
+	log      *eventlog.Log
+	agents   *agents.List
+	// publishing is how the next editions are published.
+	publishing store.Publishing
 }
 
 func open(t *testing.T) *site {
 	t.Helper()
-	s := &site{t: t, store: storetest.New(t)}
+	s := &site{t: t, store: storetest.New(t), now: now}
+	s.files = filestest.New(t, s.store, func() time.Time { return now })
 	list, err := agents.Load()
 	require.NoError(t, err)
 	log := eventlog.Open(t.Context(), eventlog.Options{Dir: t.TempDir(), MaxBytes: 1 << 20})
 	t.Cleanup(log.Close)
-	s.recorder, err = ingest.NewRecorder(t.Context(), ingest.Options{Store: s.store, Agents: list, Log: log, SpoolDir: t.TempDir()})
-	require.NoError(t, err)
-	s.server, err = public.New(public.Options{
-		Store: s.store, Recorder: s.recorder, Origin: "https://pages.example", StudioOrigin: "https://studio.example", OwnKey: []byte("key"), Now: func() time.Time { return now },
-		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("10.0.0.0/8")},
-		Reroute: func(address string) string {
-			return strings.Replace(address, "https://rerouted.example/", "http://127.0.0.1/", 1)
-		},
-	})
-	require.NoError(t, err)
+	s.log, s.agents = log, list
+	s.serveWith(ingest.Options{})
 	s.member, err = s.store.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, now)
 	require.NoError(t, err)
 	pages, err := s.store.Pages(t.Context(), s.member.WorkspaceID)
 	require.NoError(t, err)
 	s.page = pages[0]
 	return s
+}
+
+// flood lets the listener count so much from one address in an hour.
+func (s *site) flood(perHour int) {
+	s.t.Helper()
+	require.NoError(s.t, s.recorder.Close(s.t.Context()))
+	s.serveWith(ingest.Options{FloodBudget: perHour})
+}
+
+// serveWith makes the listener with a recorder of those options.
+func (s *site) serveWith(options ingest.Options) {
+	t := s.t
+	t.Helper()
+	options.Store, options.Agents, options.Log, options.SpoolDir = s.store, s.agents, s.log, t.TempDir()
+	recorder, err := ingest.NewRecorder(t.Context(), options)
+	require.NoError(t, err)
+	s.recorder = recorder
+	t.Cleanup(func() {
+		if s.recorder == recorder { // nothing ended it before
+			_ = recorder.Close(context.Background())
+		}
+	})
+	s.server, err = public.New(public.Options{
+		Store: s.store, Files: s.files, Recorder: s.recorder, Origin: "https://pages.example", StudioOrigin: "https://studio.example", OwnKey: []byte("key"), Now: func() time.Time { return s.now },
+		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("10.0.0.0/8")},
+		Reroute: func(address string) string {
+			return strings.Replace(address, "https://rerouted.example/", "http://127.0.0.1/", 1)
+		},
+	})
+	require.NoError(t, err)
 }
 
 func document(blocks []page.Block) page.Document {
@@ -80,7 +112,8 @@ func (s *site) publishDocument(doc page.Document) {
 	s.t.Helper()
 	saved, err := s.store.SaveDraft(s.t.Context(), s.member.WorkspaceID, s.page.ID, s.page.Revision, doc)
 	require.NoError(s.t, err)
-	s.page, err = s.store.Publish(s.t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, saved.Revision, now)
+	s.publishing.Revision = saved.Revision
+	s.page, err = s.store.Publish(s.t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, s.publishing, s.now)
 	require.NoError(s.t, err)
 	s.server.Forget(s.page.ID)
 }
@@ -132,6 +165,7 @@ func (s *site) serve(request *http.Request) *httptest.ResponseRecorder {
 func (s *site) events() []traffic.Event {
 	s.t.Helper()
 	require.NoError(s.t, s.recorder.Close(s.t.Context()))
+	s.recorder = nil
 	events, err := s.store.Events(s.t.Context(), s.member.WorkspaceID, s.page.ID, now.Add(-time.Hour), now.Add(time.Hour))
 	require.NoError(s.t, err)
 	return events

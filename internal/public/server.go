@@ -15,9 +15,10 @@ import (
 
 	"github.com/gin-gonic/gin"
 	lru "github.com/hashicorp/golang-lru/v2"
-	"github.com/hashicorp/golang-lru/v2/expirable"
+	"golang.org/x/sync/singleflight"
 
 	"jundle/internal/core/source"
+	"jundle/internal/files"
 	"jundle/internal/ingest"
 	"jundle/internal/render"
 	"jundle/internal/store"
@@ -26,6 +27,7 @@ import (
 // Options are what the public listener is made with.
 type Options struct {
 	Store    *store.Store
+	Files    *files.Files
 	Recorder *ingest.Recorder
 	Networks *source.Networks
 	// Origin is where visitors reach it, such as https://kiln.example.
@@ -45,11 +47,16 @@ type Options struct {
 // Server is the public listener: Front for what is counted, Rest for all else.
 type Server struct {
 	Options
-	host  string
-	pages *pageCache
-	rest  *gin.Engine
+	host   string
+	secure bool // pages are served by https
+	pages  *pageCache
+	rest   *gin.Engine
+	// drawings are pages that were drawn, drawingNow those that are being.
+	drawings   *weighed[drawingKey, *drawing]
+	drawingNow singleflight.Group
 	// drawnFigures are shared figures that were drawn a moment ago.
-	drawnFigures *expirable.LRU[string, drawnHTML]
+	drawnFigures *weighed[string, drawnFigures]
+	figuresNow   singleflight.Group
 	// notices are those that were drawn.
 	notices *lru.Cache[render.Notice, drawnHTML]
 }
@@ -61,7 +68,7 @@ func New(options Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{Options: options, host: origin.Host, pages: newPageCache(options, origin.Hostname()), rest: gin.New(), drawnFigures: expirable.NewLRU[string, drawnHTML](1000, nil, figuresFreshFor)}
+	s := &Server{Options: options, host: origin.Host, secure: origin.Scheme == "https", pages: newPageCache(options, origin.Hostname()), rest: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings), drawnFigures: newWeighed[string, drawnFigures](cachedFigures)}
 	s.notices, _ = lru.New[render.Notice, drawnHTML](1000)
 	// gin takes an empty list as nobody and nil as everybody.
 	proxies := []string{}
@@ -75,7 +82,7 @@ func New(options Options) (*Server, error) {
 	s.rest.HandleMethodNotAllowed = true
 	s.rest.Use(gin.Recovery(), s.headers)
 	s.rest.NoRoute(func(c *gin.Context) { s.say(c, http.StatusNotFound, nothingHere) })
-	AddFiles(s.rest, s.Store)
+	addFonts(s.rest)
 	// Browsers ask for it unasked; a page names its own icon, if it has one.
 	s.rest.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
 	s.rest.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, "User-agent: *\nDisallow: /*/-/\nDisallow: /-/\n") })

@@ -10,14 +10,14 @@ import (
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
-	"jundle/internal/store"
+	"jundle/internal/media"
 )
 
 const desktop = "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"
 
 func (s *site) keep(name, content string) {
 	s.t.Helper()
-	require.NoError(s.t, s.store.KeepMedia(s.t.Context(), store.Media{Name: name, WorkspaceID: s.member.WorkspaceID, Bytes: []byte(content), CreatedAt: now}))
+	require.NoError(s.t, s.files.Keep(s.t.Context(), s.member.WorkspaceID, media.File{Name: name, Bytes: []byte(content)}))
 }
 
 func TestEveryItemOfABlockIsLedThroughAndToldApart(t *testing.T) {

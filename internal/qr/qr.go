@@ -13,8 +13,8 @@ import (
 	"image/png"
 	"strings"
 
-	"github.com/disintegration/imaging"
-	qrcode "github.com/skip2/go-qrcode"
+	"github.com/kovidgoyal/imaging"
+	"github.com/yeqown/go-qrcode/v2"
 
 	"jundle/internal/core/colour"
 	"jundle/internal/core/invalid"
@@ -31,7 +31,12 @@ const (
 	High     Level = "H"
 )
 
-var levels = map[Level]qrcode.RecoveryLevel{Low: qrcode.Low, Medium: qrcode.Medium, Quartile: qrcode.High, High: qrcode.Highest}
+var levels = map[Level]qrcode.EncodeOption{
+	Low:      qrcode.WithErrorCorrectionLevel(qrcode.ErrorCorrectionLow),
+	Medium:   qrcode.WithErrorCorrectionLevel(qrcode.ErrorCorrectionMedium),
+	Quartile: qrcode.WithErrorCorrectionLevel(qrcode.ErrorCorrectionQuart),
+	High:     qrcode.WithErrorCorrectionLevel(qrcode.ErrorCorrectionHighest),
+}
 
 const (
 	// QuietZone is the clear border of a code in modules (ISO/IEC 18004, 6.3.8).
@@ -93,17 +98,30 @@ func New(address string, options Options) (*Code, error) {
 	if err := wrong.Err(); err != nil {
 		return nil, err
 	}
-	made, err := qrcode.New(address, levels[code.Level])
+	made, err := qrcode.NewWith(address, levels[code.Level])
+	if err == nil {
+		err = made.Save((*modules)(code))
+	}
 	if err != nil {
 		return nil, fmt.Errorf("encode %d bytes as a QR code: %w", len(address), err)
 	}
-	made.DisableBorder = true
-	code.modules = made.Bitmap()
 	if code.mark != nil {
 		code.clearMiddle()
 	}
 	return code, nil
 }
+
+// modules takes over what the library made (qrcode.Writer).
+type modules Code
+
+// Write implements qrcode.Writer.
+func (m *modules) Write(matrix qrcode.Matrix) error {
+	m.modules = matrix.Bitmap()
+	return nil
+}
+
+// Close implements qrcode.Writer.
+func (*modules) Close() error { return nil }
 
 // clearMiddle leaves out whole modules under the mark and around it: half a
 // module would be read as either.
@@ -226,7 +244,7 @@ func opaque(c colour.RGB) color.NRGBA { return color.NRGBA{c.R, c.G, c.B, 255} }
 // round cuts a picture to a circle.
 func round(picture image.Image) *image.NRGBA {
 	const side = 160
-	cut := imaging.Fill(picture, side, side, imaging.Center, imaging.Lanczos)
+	cut := imaging.AsNRGBA(imaging.Fill(picture, side, side, imaging.Center, imaging.Lanczos))
 	for y := range side {
 		for x := range side {
 			dx, dy := float64(x)-side/2+0.5, float64(y)-side/2+0.5

@@ -66,7 +66,7 @@ func TestOnlyWhatIsFarDownIsFetchedLate(t *testing.T) {
 }
 
 func TestLooksOfItsOwnReachOneBlockAlone(t *testing.T) {
-	sheet := render.Style(pagetest.Everything())
+	sheet := render.Style(pagetest.Everything(), render.Words{})
 	assert.Contains(t, sheet, ".b-button{--face:#fffdf8;")
 	assert.Contains(t, sheet, "--radius:32px")
 	assert.Equal(t, 1, strings.Count(sheet, ".b-button{"))
@@ -82,22 +82,22 @@ func TestARowOfIconsHasItsWidthBeforeItsLastIconHasCome(t *testing.T) {
 			doc.Icons.Items = append(doc.Icons.Items, page.IconLink{Key: "aaaa", Icon: page.Icon{Set: "signs", Name: "camera"}, Name: "x", Address: "https://a.example/"})
 		}
 	}
-	assert.NotContains(t, render.Style(doc), ".page .icons{")
+	assert.NotContains(t, render.Style(doc, render.WordsOf(doc)), ".page .icons{")
 	add(3)
-	assert.Contains(t, render.Style(doc), ".page .icons{width:144px;justify-content:flex-start}", "three of 44 pixels, 6 apart")
+	assert.Contains(t, render.Style(doc, render.WordsOf(doc)), ".page .icons{width:144px;justify-content:flex-start}", "three of 44 pixels, 6 apart")
 	doc.Icons.Size = "large"
-	assert.Contains(t, render.Style(doc), ".page .icons{width:173px;")
+	assert.Contains(t, render.Style(doc, render.WordsOf(doc)), ".page .icons{width:173px;")
 	add(8)
-	assert.NotContains(t, render.Style(doc), ".page .icons{", "what does not fit in one row stays in the middle of several")
+	assert.NotContains(t, render.Style(doc, render.WordsOf(doc)), ".page .icons{", "what does not fit in one row stays in the middle of several")
 }
 
 func TestTheSheetOfAPageLoadsNoFontItDoesNotNeed(t *testing.T) {
 	doc := document("Dates")
-	assert.Empty(t, render.Fonts(doc), "the fonts of the device need no download")
+	assert.Empty(t, render.Fonts(doc, render.WordsOf(doc)), "the fonts of the device need no download")
 	doc.Look.Type.Pair = "almanac"
-	assert.Len(t, render.Fonts(doc), 3)
+	assert.Len(t, render.Fonts(doc, render.WordsOf(doc)), 3)
 	doc.Header.Line = "Öfen"
-	assert.Len(t, render.Fonts(doc), 5)
+	assert.Len(t, render.Fonts(doc, render.WordsOf(doc)), 5)
 	out := draw(t, doc)
 	assert.Equal(t, 5, strings.Count(out, `rel="preload"`))
 	assert.Contains(t, out, "font-display:optional", "text does not move when a font comes late")
@@ -108,7 +108,7 @@ func TestALookThatWasNeverTidiedCannotReachTheSheet(t *testing.T) {
 	doc.Look.Text = "tomato;}</style><script>"
 	doc.Look.Type.Pair = `x";}`
 	doc.Blocks[0].Style.Buttons.Edge = "peru}"
-	sheet := render.Style(doc)
+	sheet := render.Style(doc, render.WordsOf(doc))
 	assert.NotContains(t, sheet, "tomato")
 	assert.NotContains(t, sheet, "peru")
 	assert.Contains(t, sheet, "--text:"+look.Default().Text)
@@ -130,13 +130,13 @@ func TestEveryGroundIsDrawn(t *testing.T) {
 	} {
 		doc := document("Dates")
 		doc.Look.Ground = c.ground
-		assert.Contains(t, render.Style(doc), c.sheet, name)
+		assert.Contains(t, render.Style(doc, render.WordsOf(doc)), c.sheet, name)
 		assert.Contains(t, draw(t, doc), c.html, name)
 	}
 	for _, name := range look.Patterns {
 		doc := document("Dates")
 		doc.Look.Ground = look.Ground{Kind: "pattern", Colour: "#123456", Pattern: &look.Pattern{Name: name, Ink: "#abcdef", Scale: 100}}
-		assert.Contains(t, render.Style(doc), "%23abcdef", name)
+		assert.Contains(t, render.Style(doc, render.WordsOf(doc)), "%23abcdef", name)
 	}
 }
 

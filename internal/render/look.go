@@ -18,9 +18,9 @@ import (
 
 // Style is the whole style sheet of a page: its fonts, its looks, those of each
 // block that has its own, and the rules all pages share.
-func Style(doc page.Document) string {
+func Style(doc page.Document, words Words) string {
 	var out strings.Builder
-	for _, file := range Fonts(doc) {
+	for _, file := range Fonts(doc, words) {
 		fmt.Fprintf(&out, `@font-face{font-family:"%s";font-weight:%d;font-display:optional;src:url(%s) format("woff2");unicode-range:%s}`, file.Family, file.Weight, file.Path, file.Range)
 	}
 	l := doc.Look.Sound()
@@ -32,19 +32,33 @@ func Style(doc page.Document) string {
 	return out.String() + style
 }
 
-// Fonts lists the slices of fonts the page's text needs.
-func Fonts(doc page.Document) []fonts.Slice {
-	headings, text := doc.Header.Name, doc.Header.Line+doc.Header.About+doc.Footer.Text
+// Words is all that is written on a page, in the fonts of headings and of text.
+type Words struct{ headings, text string }
+
+// WordsOf gathers what is written on a page as visitors see it. It is the same in
+// every look.
+func WordsOf(doc page.Document) Words {
+	var headings, text strings.Builder
+	headings.WriteString(doc.Header.Name)
+	text.WriteString(doc.Header.Line + doc.Header.About + doc.Footer.Text)
 	for _, link := range doc.Footer.Links {
-		text += link.Title
+		text.WriteString(link.Title)
 	}
-	l := doc.Look.Sound()
-	pairs := map[string]bool{}
 	for _, block := range doc.Visible() {
 		if content := block.Content(); content != nil {
 			in, under := content.Words(doc.Language)
-			headings, text = headings+in, text+under
+			headings.WriteString(in)
+			text.WriteString(under)
 		}
+	}
+	return Words{headings.String(), text.String()}
+}
+
+// Fonts lists the slices of fonts the page's words need.
+func Fonts(doc page.Document, words Words) []fonts.Slice {
+	l := doc.Look.Sound()
+	pairs := map[string]bool{}
+	for _, block := range doc.Visible() {
 		if block.Style != nil && block.Style.Pair != "" {
 			pairs[block.Style.Pair] = true
 		}
@@ -53,7 +67,7 @@ func Fonts(doc page.Document) []fonts.Slice {
 	needed := []fonts.Slice{}
 	for _, pair := range look.Pairs {
 		if pairs[pair.ID] {
-			needed = append(needed, fonts.Needed(pair, headings, text)...)
+			needed = append(needed, fonts.Needed(pair, words.headings, words.text)...)
 		}
 	}
 	// Two pairs may share a font.

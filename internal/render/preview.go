@@ -11,7 +11,7 @@ import (
 // (Open Graph), and returns the policy to serve it with. The address is the
 // link's present one, and leads where it leads now.
 func Preview(own shortlink.Preview, origin, address, leads string) (html []byte, policy string, err error) {
-	sheet := Style(page.New())
+	sheet := Style(page.New(), Words{})
 	html, err = execute("preview", struct {
 		shortlink.Preview
 		Style                 template.CSS

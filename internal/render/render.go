@@ -58,14 +58,15 @@ func ClickPath(visit Visit, key, item string) string {
 
 // Page draws the whole public page, and returns the policy to serve it with.
 func Page(doc page.Document, visit Visit) (html []byte, policy string, err error) {
-	sheet := Style(doc)
+	words := WordsOf(doc)
+	sheet := Style(doc, words)
 	p := painter{doc: doc, look: doc.Look.Sound(), href: func(key, item string) string { return ClickPath(visit, key, item) }}
 	data := pageData{
 		Pieces: p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
 		Title: doc.Header.Name, Description: doc.Header.Line, Canonical: visit.Origin + "/" + visit.Address, Origin: visit.Origin,
 		Header: doc.Header, ThemeColour: p.look.Ground.Colour, IconsBelow: doc.Icons.Place == "below",
 	}
-	for _, file := range Fonts(doc) {
+	for _, file := range Fonts(doc, words) {
 		data.Preload = append(data.Preload, file.Path)
 	}
 	if data.Title == "" {
@@ -93,7 +94,7 @@ type Notice struct {
 
 // Message draws a notice, and returns the policy to serve it with.
 func Message(notice Notice) (html []byte, policy string, err error) {
-	sheet := Style(page.New())
+	sheet := Style(page.New(), Words{})
 	html, err = execute("message", struct {
 		Notice
 		Style template.CSS
@@ -118,12 +119,11 @@ type Strip struct {
 // Fragments draws the pieces of a page. Nothing in them leads anywhere: a press
 // in Arrange selects the row.
 func Fragments(doc page.Document) (Strip, error) {
-	p := painter{doc: doc, look: doc.Look.Sound(), strip: true}
-	pieces := p.pieces()
-	strip := Strip{
-		Style: Style(doc), Fonts: Fonts(doc), Align: doc.Header.Align, Ground: string(pieces.Ground), Header: string(pieces.Head), Icons: string(pieces.Icons), Footer: string(pieces.Footer),
-		Blocks: make(map[string]string, len(doc.Blocks)),
+	strip, err := Frame(doc, WordsOf(doc))
+	if err != nil {
+		return strip, err
 	}
+	p := painter{doc: doc, look: doc.Look.Sound(), strip: true}
 	for _, block := range doc.Blocks {
 		drawn := string(p.block(page.Placed{Block: block}))
 		if halved(block) {
@@ -132,6 +132,16 @@ func Fragments(doc page.Document) (Strip, error) {
 		strip.Blocks[block.Key] = drawn
 	}
 	return strip, p.err
+}
+
+// Frame is Fragments without the blocks, for a page whose words are known.
+func Frame(doc page.Document, words Words) (Strip, error) {
+	p := painter{doc: doc, look: doc.Look.Sound(), strip: true}
+	pieces := p.pieces()
+	return Strip{
+		Style: Style(doc, words), Fonts: Fonts(doc, words), Align: doc.Header.Align, Ground: string(pieces.Ground), Header: string(pieces.Head), Icons: string(pieces.Icons), Footer: string(pieces.Footer),
+		Blocks: make(map[string]string, len(doc.Blocks)),
+	}, p.err
 }
 
 type pageData struct {

@@ -6,6 +6,7 @@ package rollup
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"log/slog"
 	"math"
@@ -15,8 +16,8 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/core/daily"
-	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
+	"jundle/internal/core/traffic"
 	"jundle/internal/store"
 )
 
@@ -70,7 +71,7 @@ func (r *Roller) run(ctx context.Context) {
 		if err != nil && ctx.Err() == nil {
 			slog.Error("days could not be summed up; readings use their events meanwhile", "error", err)
 		}
-		if err == nil && time.Since(pruned) > prune {
+		if time.Since(pruned) > prune {
 			pruned = time.Now()
 			if _, err := r.store.Prune(ctx, pruned); err != nil && ctx.Err() == nil {
 				slog.Error("raw events that are over could not be deleted; tried again in an hour", "error", err)
@@ -99,71 +100,61 @@ func All(ctx context.Context, s *store.Store, progress func(done, of int)) (int,
 	})
 }
 
+// sumUpAll sums up days. One that cannot be does not keep back the others; the
+// error names them all.
 func sumUpAll(ctx context.Context, s *store.Store, due []store.Due, did func()) error {
-	frames := make(map[uuid.UUID]*frame)
+	zones := make(map[uuid.UUID]*time.Location)
+	var failed []error
 	for _, day := range due {
-		var err error
-		if frames[day.PageID] == nil {
-			if frames[day.PageID], err = frameOf(ctx, s, day.PageID); err != nil {
-				return err
-			}
+		if ctx.Err() != nil {
+			return errors.Join(append(failed, ctx.Err())...)
 		}
-		if err := sumUp(ctx, s, day, frames[day.PageID]); err != nil {
-			return fmt.Errorf("sum up %s of page %s: %w", day.Unit.Format(time.DateOnly), day.PageID, err)
+		if err := sumUp(ctx, s, day, zones); err != nil {
+			failed = append(failed, fmt.Errorf("sum up %s of page %s: %w", day.Unit.Format(time.DateOnly), day.PageID, err))
 		}
 		did()
 	}
-	return nil
+	return errors.Join(failed...)
 }
 
-func sumUp(ctx context.Context, s *store.Store, day store.Due, f *frame) error {
+func sumUp(ctx context.Context, s *store.Store, day store.Due, zones map[uuid.UUID]*time.Location) error {
+	if zones[day.PageID] == nil {
+		name, err := s.ZoneOf(ctx, day.PageID)
+		if err != nil {
+			return err
+		}
+		if zones[day.PageID], err = time.LoadLocation(name); err != nil {
+			return err
+		}
+	}
 	events, err := s.EventsOfDay(ctx, day.PageID, day.Unit)
 	if err != nil {
 		return err
 	}
-	_, err = s.KeepDay(ctx, day, daily.Sum(events, f.zone, f.shown))
+	sheet, err := sum(ctx, s, day.PageID, events, zones[day.PageID])
+	if err != nil {
+		return err
+	}
+	_, err = s.KeepDay(ctx, day, sheet)
 	return err
 }
 
-// frame is what sums of a page or a short link need besides its events.
-type frame struct {
-	zone  *time.Location
-	keys  map[int][]string
-	fetch func(edition int) (page.Document, error)
-}
-
-func frameOf(ctx context.Context, s *store.Store, id uuid.UUID) (*frame, error) {
-	name, err := s.ZoneOf(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	zone, err := time.LoadLocation(name)
-	if err != nil {
-		return nil, err
-	}
-	return newFrame(ctx, s, id, zone), nil
-}
-
-func newFrame(ctx context.Context, s *store.Store, id uuid.UUID, zone *time.Location) *frame {
-	return &frame{zone: zone, keys: make(map[int][]string), fetch: func(number int) (page.Document, error) {
-		edition, err := s.PublishedEdition(ctx, id, number)
-		return edition.Document, err
-	}}
-}
-
-// shown lists what visitors of an edition could press. An edition that is not
-// there showed nothing; a short link has none, and its events say 0.
-func (f *frame) shown(edition int) []string {
-	keys, known := f.keys[edition]
-	if !known && edition > 0 {
-		if doc, err := f.fetch(edition); err == nil {
-			for _, row := range doc.Rows() {
-				keys = append(keys, row.Key)
-			}
+// sum is daily.Sum for events of a page or a short link. It fails when an edition
+// cannot be read: its visitors would count as having been shown nothing.
+func sum(ctx context.Context, s *store.Store, id uuid.UUID, events []traffic.Event, zone *time.Location) (daily.Sheet, error) {
+	var failed error
+	sheet := daily.Sum(events, zone, func(edition int) []string {
+		if edition == 0 {
+			return nil // a short link has none
 		}
-		f.keys[edition] = keys
-	}
-	return keys
+		keys, err := s.EditionRows(ctx, id, edition)
+		// An edition that is not there showed nothing.
+		if err != nil && !errors.Is(err, store.ErrNotFound) && failed == nil {
+			failed = fmt.Errorf("read edition %d: %w", edition, err)
+		}
+		return keys
+	})
+	return sheet, failed
 }
 
 // Read reads the figures of a page or a short link of a workspace in a span.
@@ -206,9 +197,12 @@ func sheetsOf(ctx context.Context, s *store.Store, workspace uuid.UUID, ids []uu
 	}
 	sheets := make(map[uuid.UUID]daily.Sheet, len(ids))
 	for id, known := range figures {
-		f := newFrame(ctx, s, id, zone)
 		for _, events := range known.Waiting {
-			known.Sheet.Add(daily.Sum(events, f.zone, f.shown))
+			day, err := sum(ctx, s, id, events, zone)
+			if err != nil {
+				return nil, err
+			}
+			known.Sheet.Add(day)
 		}
 		sheets[id] = known.Sheet
 	}

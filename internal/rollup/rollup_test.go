@@ -50,7 +50,7 @@ func open(t *testing.T) site {
 		doc.Blocks = append(doc.Blocks, page.Block{Key: key, Kind: "button", Shown: true, Button: &page.Button{Title: key, Address: "https://kiln.example/"}})
 		s.page, err = s.store.SaveDraft(t.Context(), s.member.WorkspaceID, s.page.ID, s.page.Revision, doc)
 		require.NoError(t, err)
-		s.page, err = s.store.Publish(t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, s.page.Revision, now)
+		s.page, err = s.store.Publish(t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, store.Publishing{Revision: s.page.Revision}, now)
 		require.NoError(t, err)
 	}
 	return s
@@ -308,7 +308,7 @@ func TestARecountDecidesAnewAndGivesTheSameFiguresTwice(t *testing.T) {
 	for _, out := range first.LeftOut {
 		left[out.Reason] = out.Views
 	}
-	assert.Equal(t, map[string]int{"crawler": 1, "own": 1, "preview": 0, "prefetch": 0, "repeat": 0}, left)
+	assert.Equal(t, map[string]int{"crawler": 1, "flood": 0, "own": 1, "preview": 0, "prefetch": 0, "repeat": 0}, left)
 	did, second, _ := recount()
 	assert.Equal(t, rollup.Recounted{Days: 1}, did, "nothing is left to change")
 	assert.Equal(t, first, second)

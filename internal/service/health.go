@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"log/slog"
 	"net/http"
+	"strings"
 	"time"
 )
 
@@ -18,7 +19,7 @@ func (s *Service) withHealth(next http.Handler) http.Handler {
 		case "/readyz":
 			ctx, cancel := context.WithTimeout(r.Context(), 2*time.Second)
 			defer cancel()
-			if err := s.store.Ping(ctx); err != nil {
+			if err := s.Stores.Visitors.Ping(ctx); err != nil {
 				slog.Error("not ready", "error", err)
 				answer(w, http.StatusServiceUnavailable, map[string]any{"status": "the database does not answer", "events": s.recorder.Health()})
 				return
@@ -50,6 +51,16 @@ func (k *statusKeeper) WriteHeader(status int) {
 
 func (k *statusKeeper) Unwrap() http.ResponseWriter { return k.ResponseWriter }
 
+// loggedPath is a path without what opens something to whoever has it.
+func loggedPath(path string) string {
+	for _, secret := range []string{"/-/figures/", "/-/own/"} {
+		if strings.HasPrefix(path, secret) {
+			return secret + "…"
+		}
+	}
+	return path
+}
+
 // logged writes a line about each request: never the visitor's address, their
 // user agent or a query.
 func logged(part string, next http.Handler) http.Handler {
@@ -60,6 +71,6 @@ func logged(part string, next http.Handler) http.Handler {
 		}
 		begun, keeper := time.Now(), &statusKeeper{ResponseWriter: w, status: http.StatusOK}
 		next.ServeHTTP(keeper, r)
-		slog.Debug("request", "part", part, "method", r.Method, "path", r.URL.Path, "status", keeper.status, "ms", time.Since(begun).Milliseconds())
+		slog.Debug("request", "part", part, "method", r.Method, "path", loggedPath(r.URL.Path), "status", keeper.status, "ms", time.Since(begun).Milliseconds())
 	})
 }

@@ -56,6 +56,6 @@ func loggedVisits(next fasthttp.RequestHandler) fasthttp.RequestHandler {
 			return
 		}
 		next(ctx)
-		slog.Debug("request", "part", "public", "method", string(ctx.Method()), "path", string(ctx.Path()), "status", ctx.Response.StatusCode(), "ms", time.Since(ctx.Time()).Milliseconds())
+		slog.Debug("request", "part", "public", "method", string(ctx.Method()), "path", loggedPath(string(ctx.Path())), "status", ctx.Response.StatusCode(), "ms", time.Since(ctx.Time()).Milliseconds())
 	}
 }

@@ -11,10 +11,15 @@ import (
 	"net"
 	"net/http"
 	"net/url"
+	"path/filepath"
+	"strings"
 	"time"
 
 	"jundle/internal/agents"
 	"jundle/internal/eventlog"
+	"jundle/internal/exports"
+	"jundle/internal/files"
+	"jundle/internal/folder"
 	"jundle/internal/ingest"
 	"jundle/internal/networks"
 	"jundle/internal/outbound"
@@ -27,47 +32,99 @@ import (
 	"jundle/web"
 )
 
-// stopWithin is how long requests and waiting events have to finish.
-const stopWithin = 15 * time.Second
+const (
+	// stopWithin is how long requests and waiting events have to finish.
+	stopWithin = 15 * time.Second
+	// folderWithin is how long is waited for the process before to leave the data
+	// folder: longer than it has to finish.
+	folderWithin = stopWithin + 5*time.Second
+)
+
+// Parts are what a process works with.
+type Parts struct {
+	Settings settings.Settings
+	Stores   store.Stores
+	Files    *files.Files
+}
 
 // Service is a running process.
 type Service struct {
-	settings settings.Settings
-	store    *store.Store
+	Parts
+	folders  []*folder.Lock
 	log      *eventlog.Log
 	recorder *ingest.Recorder
 	roller   *rollup.Roller
+	exporter *exports.Exporter
+	janitor  *janitor
 	servers  []server
 	failed   chan error
 	unlisten context.CancelFunc // stops hearing of changed pages
 }
 
-// Start opens the listeners, so that a taken port is known before anything
-// else, and begins to serve. profiles are the links in the stand-ins' profiles.
-// The caller keeps the store and closes it after Stop.
-func Start(ctx context.Context, set settings.Settings, s *store.Store, profiles map[string]string) (*Service, error) {
+// Start takes the data folder, opens the listeners, so that a taken port is known
+// before anything else, and begins to serve. profiles are the links in the
+// stand-ins' profiles. The caller keeps the parts and closes them after Stop.
+func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Service, error) {
 	list, err := agents.Load()
 	if err != nil {
 		return nil, err
 	}
-	ownKey, err := s.Key(ctx, "own-mark")
+	folders, err := takeFolders(ctx, parts.Settings)
 	if err != nil {
-		return nil, fmt.Errorf("read the signing key: %w", err)
+		return nil, err
+	}
+	ownKey, err := parts.Stores.Background.Key(ctx, "own-mark")
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("read the signing key: %w", err), release(folders))
 	}
 	hearing, unlisten := context.WithCancel(ctx)
-	service := &Service{settings: set, store: s, log: eventlog.Open(ctx, set.EventLog()), roller: rollup.Start(ctx, s), failed: make(chan error, 3), unlisten: unlisten}
-	service.recorder, err = ingest.NewRecorder(ctx, ingest.Options{Store: s, Agents: list, Log: service.log, SpoolDir: set.Spool()})
+	background := parts.Stores.Background
+	service := &Service{
+		Parts: parts, folders: folders, log: eventlog.Open(ctx, parts.Settings.EventLog()), roller: rollup.Start(ctx, background), exporter: exports.New(background, parts.Files, time.Now),
+		janitor: startJanitor(ctx, background, parts.Files.Through(background)), failed: make(chan error, 3), unlisten: unlisten,
+	}
+	service.recorder, err = ingest.NewRecorder(ctx, ingest.Options{
+		Store: background, Agents: list, Log: service.log, SpoolDir: parts.Settings.Spool(), FloodBudget: parts.Settings.FloodBudget,
+	})
 	if err != nil {
 		return nil, errors.Join(err, service.Stop())
 	}
-	parts, err := service.parts(hearing, ownKey, profiles)
+	listeners, err := service.listeners(hearing, ownKey, profiles)
 	if err == nil {
-		err = service.listen(parts)
+		err = service.listen(listeners)
 	}
 	if err != nil {
 		return nil, errors.Join(err, service.Stop())
 	}
 	return service, nil
+}
+
+// takeFolders takes the folders that only one process can use, waiting a while for
+// the one before to end: started over the end of another, it loses nothing.
+func takeFolders(ctx context.Context, set settings.Settings) ([]*folder.Lock, error) {
+	dirs := []string{set.DataDir}
+	if within, err := filepath.Rel(set.DataDir, set.Spool()); err != nil || strings.HasPrefix(within, "..") {
+		dirs = append(dirs, set.Spool())
+	}
+	var taken []*folder.Lock
+	for _, dir := range dirs {
+		lock, err := folder.Await(ctx, dir, folderWithin, func() {
+			slog.Warn("another process uses the data folder; waiting for it to end", "folder", dir, "for", folderWithin)
+		})
+		if err != nil {
+			return nil, errors.Join(fmt.Errorf("%w. Two in one folder would lose each other's events: stop the other, or give this one a JUNDLE_DATA_DIR (and JUNDLE_SPOOL_DIR) of its own", err), release(taken))
+		}
+		taken = append(taken, lock)
+	}
+	return taken, nil
+}
+
+func release(folders []*folder.Lock) error {
+	var errs []error
+	for _, lock := range folders {
+		errs = append(errs, lock.Release())
+	}
+	return errors.Join(errs...)
 }
 
 // listener is a server and where it listens.
@@ -76,8 +133,8 @@ type listener struct {
 	server                 server
 }
 
-func (s *Service) parts(ctx context.Context, ownKey []byte, profiles map[string]string) ([]listener, error) {
-	proxies, err := s.settings.Proxies()
+func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[string]string) ([]listener, error) {
+	proxies, err := s.Settings.Proxies()
 	if err != nil {
 		return nil, err
 	}
@@ -86,12 +143,12 @@ func (s *Service) parts(ctx context.Context, ownKey []byte, profiles map[string]
 		return nil, err
 	}
 	reroute := func(*url.URL) *url.URL { return nil }
-	if s.settings.StandinListen != "" {
-		origin := "http://" + s.settings.StandinListen
+	if s.Settings.StandinListen != "" {
+		origin := "http://" + s.Settings.StandinListen
 		reroute = func(address *url.URL) *url.URL { return standin.Locate(origin, address) }
 	}
 	pages, err := public.New(public.Options{
-		Store: s.store, Recorder: s.recorder, Networks: known, Origin: s.settings.PublicURL, StudioOrigin: s.settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
+		Store: s.Stores.Visitors, Files: s.Files.Through(s.Stores.Visitors), Recorder: s.recorder, Networks: known, Origin: s.Settings.PublicURL, StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
 		Reroute: func(address string) string {
 			if parsed, err := url.Parse(address); err == nil {
 				if located := reroute(parsed); located != nil {
@@ -104,7 +161,7 @@ func (s *Service) parts(ctx context.Context, ownKey []byte, profiles map[string]
 	if err != nil {
 		return nil, err
 	}
-	go s.store.Listen(ctx, store.Listener{
+	go s.Stores.Background.Listen(ctx, store.Listener{
 		Began:   pages.ForgetAll,
 		Changed: pages.Forget,
 		Lost: func(err error) {
@@ -112,7 +169,7 @@ func (s *Service) parts(ctx context.Context, ownKey []byte, profiles map[string]
 		},
 	})
 	creators, err := studio.New(studio.Options{
-		Store: s.store, Outbound: outbound.New(outbound.Options{Reroute: reroute}), Origin: s.settings.StudioURL, PublicOrigin: s.settings.PublicURL,
+		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute, Outbound: outbound.New(outbound.Options{Reroute: reroute}), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
 		OwnKey: ownKey, TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
 		Shed: func() int64 { return s.recorder.Health().Shed },
 	})
@@ -120,11 +177,11 @@ func (s *Service) parts(ctx context.Context, ownKey []byte, profiles map[string]
 		return nil, err
 	}
 	listeners := []listener{
-		{"studio", s.settings.StudioListen, "JUNDLE_STUDIO_LISTEN", newServer("studio", s.withHealth(creators))},
-		{"public", s.settings.PublicListen, "JUNDLE_PUBLIC_LISTEN", newVisitorServer(pages.Front(s.withHealth(pages.Rest())))},
+		{"studio", s.Settings.StudioListen, "JUNDLE_STUDIO_LISTEN", newServer("studio", s.withHealth(creators))},
+		{"public", s.Settings.PublicListen, "JUNDLE_PUBLIC_LISTEN", newVisitorServer(pages.Front(s.withHealth(pages.Rest())))},
 	}
-	if s.settings.StandinListen != "" {
-		listeners = append(listeners, listener{"stand-ins", s.settings.StandinListen, "JUNDLE_STANDIN_LISTEN", newServer("stand-ins", standin.New(profiles))})
+	if s.Settings.StandinListen != "" {
+		listeners = append(listeners, listener{"stand-ins", s.Settings.StandinListen, "JUNDLE_STANDIN_LISTEN", newServer("stand-ins", standin.New(profiles))})
 	}
 	return listeners, nil
 }
@@ -176,7 +233,9 @@ func (s *Service) Stop() error {
 	if s.recorder != nil {
 		errs = append(errs, s.recorder.Close(ctx))
 	}
+	s.exporter.Close()
+	s.janitor.stop()
 	s.roller.Stop()
 	s.log.Close()
-	return errors.Join(errs...)
+	return errors.Join(append(errs, release(s.folders))...)
 }

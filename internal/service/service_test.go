@@ -5,10 +5,12 @@ import (
 	"net"
 	"net/http"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/files"
 	"jundle/internal/service"
 	"jundle/internal/settings"
 	"jundle/internal/store"
@@ -23,8 +25,23 @@ func free(t *testing.T) string {
 	return listener.Addr().String()
 }
 
-func set(t *testing.T) settings.Settings {
-	return settings.Settings{StudioListen: free(t), PublicListen: free(t), StudioURL: "http://localhost:8080", PublicURL: "http://127.0.0.1:8090", LogFormat: "text"}
+// parts are those of a process with a folder of its own.
+func parts(t *testing.T, url string) service.Parts {
+	t.Helper()
+	for name, value := range map[string]string{
+		"DATABASE_URL": url, "STUDIO_LISTEN": free(t), "PUBLIC_LISTEN": free(t), "DATA_DIR": t.TempDir(), "MEDIA": t.TempDir(),
+	} {
+		t.Setenv("JUNDLE_"+name, value)
+	}
+	set, err := settings.Read()
+	require.NoError(t, err)
+	stores, err := store.OpenAll(t.Context(), url, set.Pools(), set.Quotas())
+	require.NoError(t, err)
+	t.Cleanup(stores.Close)
+	kept, err := files.Open(t.Context(), set.Media, stores.Background, time.Now)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = kept.Close() })
+	return service.Parts{Settings: set, Stores: stores, Files: kept}
 }
 
 func get(t *testing.T, address string) (int, string) {
@@ -41,29 +58,27 @@ func TestATakenPortIsNamedWithAWayRoundIt(t *testing.T) {
 	taken, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	defer taken.Close()
-	s, settings := storetest.New(t), set(t)
-	settings.PublicListen = taken.Addr().String()
-	_, err = service.Start(t.Context(), settings, s, nil)
-	require.ErrorContains(t, err, "the public listener cannot listen on "+settings.PublicListen)
+	with := parts(t, storetest.URL(t))
+	with.Settings.PublicListen = taken.Addr().String()
+	_, err = service.Start(t.Context(), with, nil)
+	require.ErrorContains(t, err, "the public listener cannot listen on "+with.Settings.PublicListen)
 	assert.ErrorContains(t, err, "set JUNDLE_PUBLIC_LISTEN to a free one")
-	again, err := net.Listen("tcp", settings.StudioListen)
+	again, err := net.Listen("tcp", with.Settings.StudioListen)
 	require.NoError(t, err, "what was opened before is closed again")
 	_ = again.Close()
 }
 
 func TestHealthSaysWhetherTheWorkCanBeDone(t *testing.T) {
-	url := storetest.URL(t)
-	s, err := store.Open(t.Context(), url)
-	require.NoError(t, err)
-	settings := set(t)
-	running, err := service.Start(t.Context(), settings, s, nil)
+	with := parts(t, storetest.URL(t))
+	settings := with.Settings
+	running, err := service.Start(t.Context(), with, nil)
 	require.NoError(t, err)
 	for _, address := range []string{settings.StudioListen, settings.PublicListen} {
 		status, body := get(t, "http://"+address+"/readyz")
 		assert.Equal(t, http.StatusOK, status)
 		assert.Contains(t, body, `"status":"ok"`)
 	}
-	s.Close() // the database goes away
+	with.Stores.Close() // the database goes away
 	status, body := get(t, "http://"+settings.PublicListen+"/readyz")
 	assert.Equal(t, http.StatusServiceUnavailable, status)
 	assert.Contains(t, body, "the database does not answer")

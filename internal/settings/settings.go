@@ -15,6 +15,7 @@ import (
 	"github.com/caarlos0/env/v11"
 
 	"jundle/internal/eventlog"
+	"jundle/internal/store"
 )
 
 // Settings are all there are. The README lists them.
@@ -36,7 +37,26 @@ type Settings struct {
 	// its nodes.
 	NATSURL      string `env:"NATS_URL"`
 	NATSReplicas int    `env:"NATS_REPLICAS" envDefault:"3"`
-	LogFormat    string `env:"LOG_FORMAT" envDefault:"text"`
+	// Media is where uploaded files are kept: a folder that all processes see, or an
+	// address like s3://bucket?region=eu-1.
+	Media string `env:"MEDIA" envDefault:".data/media"`
+	// How many connections to the database each kind of work has to itself.
+	DBVisitors   int `env:"DB_VISITORS" envDefault:"8"`
+	DBStudio     int `env:"DB_STUDIO" envDefault:"12"`
+	DBBackground int `env:"DB_BACKGROUND" envDefault:"6"`
+	// How much one workspace may hold.
+	QuotaMediaMB        int64 `env:"QUOTA_MEDIA_MB" envDefault:"500"`
+	QuotaPages          int64 `env:"QUOTA_PAGES" envDefault:"50"`
+	QuotaSources        int64 `env:"QUOTA_SOURCES" envDefault:"100"`
+	QuotaShortLinks     int64 `env:"QUOTA_SHORT_LINKS" envDefault:"5000"`
+	QuotaAddresses      int64 `env:"QUOTA_ADDRESSES" envDefault:"30"`
+	QuotaEditionsPerDay int64 `env:"QUOTA_EDITIONS_PER_DAY" envDefault:"100"`
+	QuotaShares         int64 `env:"QUOTA_SHARES" envDefault:"50"`
+	QuotaCutsPerMinute  int   `env:"QUOTA_CUTS_PER_MINUTE" envDefault:"60"`
+	// FloodBudget is how many views and presses of one page are counted from one
+	// address in an hour.
+	FloodBudget int    `env:"FLOOD_BUDGET" envDefault:"1800"`
+	LogFormat   string `env:"LOG_FORMAT" envDefault:"text"`
 	// LogLevel is debug, info, warn or error; debug has a line for each request.
 	LogLevel slog.Level `env:"LOG_LEVEL" envDefault:"info"`
 }
@@ -95,6 +115,25 @@ func (s Settings) Check() error {
 	if s.NATSReplicas < 1 || s.NATSReplicas > 5 {
 		say("JUNDLE_NATS_REPLICAS must be 1 to 5; it is %d", s.NATSReplicas)
 	}
+	if s.Media == "" {
+		say("JUNDLE_MEDIA must be a folder for uploaded files, like /var/lib/jundle-media, or an address like s3://bucket?region=eu-1")
+	}
+	for name, least := range map[string]struct{ is, least int }{
+		"JUNDLE_DB_VISITORS": {s.DBVisitors, 2}, "JUNDLE_DB_STUDIO": {s.DBStudio, 2}, "JUNDLE_DB_BACKGROUND": {s.DBBackground, 3}, "JUNDLE_QUOTA_CUTS_PER_MINUTE": {s.QuotaCutsPerMinute, 1},
+		"JUNDLE_FLOOD_BUDGET": {s.FloodBudget, 10},
+	} {
+		if least.is < least.least {
+			say("%s must be at least %d; it is %d", name, least.least, least.is)
+		}
+	}
+	for name, quota := range map[string]int64{
+		"JUNDLE_QUOTA_MEDIA_MB": s.QuotaMediaMB, "JUNDLE_QUOTA_PAGES": s.QuotaPages, "JUNDLE_QUOTA_SOURCES": s.QuotaSources, "JUNDLE_QUOTA_SHORT_LINKS": s.QuotaShortLinks,
+		"JUNDLE_QUOTA_ADDRESSES": s.QuotaAddresses, "JUNDLE_QUOTA_EDITIONS_PER_DAY": s.QuotaEditionsPerDay, "JUNDLE_QUOTA_SHARES": s.QuotaShares,
+	} {
+		if quota < 1 {
+			say("%s must be at least 1; it is %d", name, quota)
+		}
+	}
 	if s.LogFormat != "text" && s.LogFormat != "json" {
 		say("JUNDLE_LOG_FORMAT must be text or json; it is %q", s.LogFormat)
 	}
@@ -116,6 +155,19 @@ func (s Settings) EventLog() eventlog.Options {
 		options.ClusterURL, options.Replicas = s.NATSURL, s.NATSReplicas
 	}
 	return options
+}
+
+// Pools says how many connections each kind of work has.
+func (s Settings) Pools() store.Pools {
+	return store.Pools{Visitors: s.DBVisitors, Studio: s.DBStudio, Background: s.DBBackground}
+}
+
+// Quotas are how much one workspace may hold.
+func (s Settings) Quotas() store.Quotas {
+	return store.Quotas{
+		MediaBytes: s.QuotaMediaMB << 20, Pages: s.QuotaPages, SourcesPerPage: s.QuotaSources, AddressesPerPage: s.QuotaAddresses,
+		ShortLinks: s.QuotaShortLinks, EditionsPerDay: s.QuotaEditionsPerDay, SharesPerPage: s.QuotaShares,
+	}
 }
 
 // Proxies are the networks whose X-Forwarded-For is believed.

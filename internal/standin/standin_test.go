@@ -28,7 +28,10 @@ func TestAMadeUpSiteDescribesItselfThroughTheOrdinaryClient(t *testing.T) {
 	found, err := client.Describe(t.Context(), "https://shop.quarrow.example/seconds")
 	require.NoError(t, err)
 	assert.Equal(t, "Seconds sale", found.Title)
-	picture, err := media.Original(found.Picture)
+	turn, err := media.TakeTurn(t.Context())
+	require.NoError(t, err)
+	defer turn.Done()
+	picture, err := turn.Original(found.Picture)
 	require.NoError(t, err)
 	assert.Equal(t, 360, picture.Width)
 

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"context"
 	"time"
 
 	"github.com/google/uuid"
@@ -32,6 +33,9 @@ func addressed(tx *gorm.DB, workspace uuid.UUID, address string, now time.Time) 
 	if err := tx.Create(&made).Error; err != nil {
 		return made.ID, err
 	}
+	if err := awake(tx, address, now); err != nil {
+		return made.ID, err
+	}
 	err := tx.Create(&Address{Address: address, CountedID: made.ID, Present: true, Since: now}).Error
 	if violates(err, "addresses_pkey") {
 		err = ErrAddressTaken
@@ -39,14 +43,60 @@ func addressed(tx *gorm.DB, workspace uuid.UUID, address string, now time.Time) 
 	return made.ID, err
 }
 
+// rests is how long an address that led somewhere is nobody's after it was
+// erased: whoever knew it is not to land with somebody else.
+const rests = 90 * 24 * time.Hour
+
+// awake answers ErrAddressTaken for an address that rests.
+func awake(tx *gorm.DB, address string, now time.Time) error {
+	var resting bool
+	if err := tx.Raw("select exists (select from resting_addresses where address = ? and until > ?)", address, now).Scan(&resting).Error; err != nil {
+		return err
+	}
+	if resting {
+		return ErrAddressTaken
+	}
+	return nil
+}
+
+// AddressFree tells whether nobody has an address or ever had, and it does not
+// rest.
+func (s *Store) AddressFree(ctx context.Context, address string, now time.Time) (free bool, err error) {
+	err = s.pool.QueryRow(ctx, `select not exists (select from addresses where address = $1)
+		and not exists (select from resting_addresses where address = $1 and until > $2)`, address, now).Scan(&free)
+	return free, err
+}
+
+// RestAddress keeps an address from being had by anybody for a while.
+func (s *Store) RestAddress(ctx context.Context, address string, now time.Time) error {
+	return s.db.WithContext(ctx).Exec("insert into resting_addresses values (?, ?) on conflict (address) do update set until = excluded.until", address, now.Add(rests)).Error
+}
+
+// ForgetResting removes addresses that have rested long enough.
+func (s *Store) ForgetResting(ctx context.Context, now time.Time) error {
+	return s.db.WithContext(ctx).Exec("delete from resting_addresses where until < ?", now).Error
+}
+
 // readdress gives a page or a short link of a workspace another address, and may
 // give it one of its own old ones back.
-func readdress(tx *gorm.DB, workspace, id uuid.UUID, address string, now time.Time) error {
+func (s *Store) readdress(tx *gorm.DB, workspace, id uuid.UUID, address string, now time.Time) error {
 	var owner counted
 	// The lock keeps two changes at once from leaving two present addresses.
 	err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ? and workspace_id = ?", id, workspace).Take(&owner).Error
 	if err != nil {
 		return found(err)
+	}
+	var own int64
+	if err := tx.Model(&Address{}).Where("counted_id = ? and address = ?", id, address).Count(&own).Error; err != nil {
+		return err
+	}
+	if own == 0 {
+		if err := s.roomForAddress(tx, id); err != nil {
+			return err
+		}
+		if err := awake(tx, address, now); err != nil {
+			return err
+		}
 	}
 	if err := tx.Model(&Address{}).Where("counted_id = ?", id).Update("present", false).Error; err != nil {
 		return err

@@ -19,6 +19,7 @@ type LivePage struct {
 	Address     string // the present one
 	Edition     int    // 0 when the page was never published
 	Document    page.Document
+	Bytes       int // of the document as it is stored
 	Sources     []source.Source
 }
 
@@ -30,17 +31,18 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 		LiveEdition int
 		Address     string
 		Document    *page.Document `gorm:"serializer:json"`
+		Bytes       int
 	}
 	err := s.db.WithContext(ctx).Table("addresses asked").
 		Joins("join pages on pages.id = asked.counted_id").
 		Joins("join addresses present on present.counted_id = pages.id and present.present").
 		Joins("left join editions on editions.page_id = pages.id and editions.number = pages.live_edition").
-		Select("pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document").
+		Select("pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document, coalesce(octet_length(editions.document::text), 0) bytes").
 		Where("asked.address = ?", address).Take(&row).Error
 	if err != nil {
 		return LivePage{}, found(err)
 	}
-	live := LivePage{PageID: row.ID, WorkspaceID: row.WorkspaceID, Address: row.Address, Edition: row.LiveEdition}
+	live := LivePage{PageID: row.ID, WorkspaceID: row.WorkspaceID, Address: row.Address, Edition: row.LiveEdition, Bytes: row.Bytes}
 	if row.Document != nil {
 		live.Document = *row.Document
 	}

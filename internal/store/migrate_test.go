@@ -56,7 +56,7 @@ func TestWhatWasThereBeforeShortLinksIsThereAfterThem(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, figures[live.PageID].Sheet.Pages, 1)
 	assert.Equal(t, 5, figures[live.PageID].Sheet.Pages[0].Views)
-	shared, err := s.ListShared(t.Context(), live.WorkspaceID, live.PageID)
+	shared, err := s.ListShared(t.Context(), live.WorkspaceID, live.PageID, nil, 10)
 	require.NoError(t, err)
 	assert.Len(t, shared, 1)
 	due, err := s.DueDays(t.Context(), 10)
@@ -68,5 +68,5 @@ func TestWhatWasThereBeforeShortLinksIsThereAfterThem(t *testing.T) {
 	n, err := s.CountEvents(t.Context(), live.PageID)
 	require.NoError(t, err)
 	assert.Equal(t, int64(1), n)
-	require.NoError(t, s.EraseWorkspace(t.Context(), live.WorkspaceID))
+	require.NoError(t, s.EraseWorkspace(t.Context(), live.WorkspaceID, day))
 }

@@ -2,9 +2,12 @@ package store
 
 import (
 	"context"
+	"encoding/json"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
@@ -32,6 +35,9 @@ type Edition struct {
 	Document    page.Document `gorm:"serializer:json"`
 	PublishedAt time.Time
 	MemberID    *uuid.UUID
+	// EndsLinks: what this edition took off the page stopped leading at once, and
+	// not a day after.
+	EndsLinks bool
 }
 
 func createPage(tx *gorm.DB, workspace uuid.UUID, address string, doc page.Document, now time.Time) (Page, error) {
@@ -44,10 +50,16 @@ func createPage(tx *gorm.DB, workspace uuid.UUID, address string, doc page.Docum
 }
 
 // CreatePage adds a page to a workspace; ErrAddressTaken when it cannot have
-// that address.
+// that address, a *QuotaError when there are as many as there may be.
 func (s *Store) CreatePage(ctx context.Context, workspace uuid.UUID, address string, doc page.Document, now time.Time) (Page, error) {
 	var created Page
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
+		if err := hold(tx, workspace); err != nil {
+			return err
+		}
+		if err := s.roomForPage(tx, workspace); err != nil {
+			return err
+		}
 		created, err = createPage(tx, workspace, address, doc, now)
 		return err
 	})
@@ -91,9 +103,17 @@ func (s *Store) SaveDraft(ctx context.Context, workspace, id uuid.UUID, revision
 	return saved, err
 }
 
+// Publishing says what is published, and how.
+type Publishing struct {
+	// Revision is the one whose changes were read.
+	Revision int64
+	// EndsLinks lets what is taken off the page stop leading at once.
+	EndsLinks bool
+}
+
 // Publish makes an edition out of the working copy when it is still at revision
 // and makes it the live one; ErrStale with the page as it stands otherwise.
-func (s *Store) Publish(ctx context.Context, workspace, member, id uuid.UUID, revision int64, now time.Time) (Page, error) {
+func (s *Store) Publish(ctx context.Context, workspace, member, id uuid.UUID, publishing Publishing, now time.Time) (Page, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var locked Page
 		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "draft", "revision", "live_edition").
@@ -101,10 +121,13 @@ func (s *Store) Publish(ctx context.Context, workspace, member, id uuid.UUID, re
 		if err != nil {
 			return found(err)
 		}
-		if locked.Revision != revision {
+		if locked.Revision != publishing.Revision {
 			return ErrStale
 		}
-		edition := Edition{PageID: id, Number: locked.LiveEdition + 1, Document: locked.Draft, PublishedAt: now, MemberID: &member}
+		if err := s.roomForEdition(tx, id, now); err != nil {
+			return err
+		}
+		edition := Edition{PageID: id, Number: locked.LiveEdition + 1, Document: locked.Draft, PublishedAt: now, MemberID: &member, EndsLinks: publishing.EndsLinks}
 		if err := tx.Create(&edition).Error; err != nil {
 			return err
 		}
@@ -132,16 +155,55 @@ func (s *Store) LiveEdition(ctx context.Context, workspace, id uuid.UUID) (Editi
 	return edition, found(err)
 }
 
-// Editions returns all editions of a page of a workspace by number.
-func (s *Store) Editions(ctx context.Context, workspace, id uuid.UUID) (map[int]Edition, error) {
-	var list []Edition
-	err := s.db.WithContext(ctx).Joins("join pages on pages.id = editions.page_id").
-		Where("pages.workspace_id = ? and pages.id = ?", workspace, id).Find(&list).Error
-	editions := make(map[int]Edition, len(list))
-	for _, edition := range list {
-		editions[edition.Number] = edition
+// EachEdition hands out the editions of a page of a workspace after one number,
+// one at a time and in order.
+func (s *Store) EachEdition(ctx context.Context, workspace, id uuid.UUID, after int, take func(Edition) error) error {
+	rows, err := s.pool.Query(ctx, `
+		select page_id, number, document, published_at, member_id, ends_links from editions join pages on pages.id = page_id
+		where workspace_id = $1 and pages.id = $2 and number > $3 order by number`, workspace, id, after)
+	if err != nil {
+		return err
 	}
-	return editions, err
+	var edition Edition
+	var document []byte
+	_, err = pgx.ForEachRow(rows, []any{&edition.PageID, &edition.Number, &document, &edition.PublishedAt, &edition.MemberID, &edition.EndsLinks}, func() error {
+		edition.Document = page.Document{}
+		if err := json.Unmarshal(document, &edition.Document); err != nil {
+			return fmt.Errorf("read edition %d: %w", edition.Number, err)
+		}
+		return take(edition)
+	})
+	return err
+}
+
+// editionID names one edition of one page.
+type editionID struct {
+	page   uuid.UUID
+	number int
+}
+
+// knownEditions is of how many editions the store remembers what could be pressed
+// on them.
+const knownEditions = 10_000
+
+// EditionRows lists the keys of what visitors of an edition could press. It is
+// ErrNotFound for one that is not there. An edition never changes, so it is read
+// once.
+func (s *Store) EditionRows(ctx context.Context, pageID uuid.UUID, number int) ([]string, error) {
+	id := editionID{pageID, number}
+	if keys, known := s.rows.Get(id); known {
+		return keys, nil
+	}
+	edition, err := s.PublishedEdition(ctx, pageID, number)
+	if err != nil {
+		return nil, err
+	}
+	keys := []string{}
+	for _, row := range edition.Document.Rows() {
+		keys = append(keys, row.Key)
+	}
+	s.rows.Add(id, keys)
+	return keys, nil
 }
 
 // ChangeAddress gives a page another address. The old one keeps leading to it,
@@ -152,7 +214,7 @@ func (s *Store) ChangeAddress(ctx context.Context, workspace, id uuid.UUID, addr
 		if err := tx.Select("id").Where("id = ? and workspace_id = ?", id, workspace).Take(&Page{}).Error; err != nil {
 			return found(err)
 		}
-		if err := readdress(tx, workspace, id, address, now); err != nil {
+		if err := s.readdress(tx, workspace, id, address, now); err != nil {
 			return err
 		}
 		return announce(tx, id)

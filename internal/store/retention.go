@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -12,7 +13,8 @@ import (
 )
 
 // Prune deletes the raw events that are older than their workspace keeps them,
-// whole UTC days at a time, and returns how many. Days that are due are summed up
+// whole UTC days at a time, and returns how many. What fails for one page does not
+// keep back the others. Days that are due are summed up
 // first, by whoever does that; until then their events stay.
 func (s *Store) Prune(ctx context.Context, now time.Time) (int64, error) {
 	rows, err := s.pool.Query(ctx, `
@@ -31,14 +33,15 @@ func (s *Store) Prune(ctx context.Context, now time.Time) (int64, error) {
 		return 0, err
 	}
 	var deleted int64
+	var failed []error
 	for _, page := range pages {
 		n, err := s.prunePage(ctx, page.ID, daily.UTCDay(now.AddDate(0, 0, -page.Days)))
 		if err != nil {
-			return deleted, fmt.Errorf("delete events that are over: %w", err)
+			failed = append(failed, fmt.Errorf("delete events of %s that are over: %w", page.ID, err))
 		}
 		deleted += n
 	}
-	return deleted, nil
+	return deleted, errors.Join(failed...)
 }
 
 func (s *Store) prunePage(ctx context.Context, pageID uuid.UUID, before time.Time) (deleted int64, err error) {
@@ -49,7 +52,7 @@ func (s *Store) prunePage(ctx context.Context, pageID uuid.UUID, before time.Tim
 		}
 		done, err := tx.Exec(ctx, `
 			delete from events where page_id = $1 and at < $2
-			and not exists (select from daily_due where page_id = $1 and unit < $3)`, pageID, before, before)
+			and not exists (select from daily_due where daily_due.page_id = $1 and unit = (events.at at time zone 'UTC')::date)`, pageID, before)
 		deleted = done.RowsAffected()
 		return err
 	})

@@ -27,17 +27,30 @@ func digestOf(token string) []byte {
 // ShareFigures makes an address that opens with token.
 func (s *Store) ShareFigures(ctx context.Context, workspace, pageID uuid.UUID, name, token string, until, now time.Time) (SharedFigures, error) {
 	shared := SharedFigures{ID: newID(), PageID: pageID, Digest: digestOf(token), Name: name, Until: until, CreatedAt: now}
-	if err := s.db.WithContext(ctx).Where("id = ? and workspace_id = ?", pageID, workspace).Take(&counted{}).Error; err != nil {
-		return shared, found(err)
-	}
-	return shared, s.db.WithContext(ctx).Create(&shared).Error
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Where("id = ? and workspace_id = ?", pageID, workspace).Take(&counted{}).Error; err != nil {
+			return found(err)
+		}
+		if err := hold(tx, workspace); err != nil {
+			return err
+		}
+		if err := s.roomForShare(tx, pageID, now); err != nil {
+			return err
+		}
+		return tx.Create(&shared).Error
+	})
+	return shared, err
 }
 
 // ListShared lists the addresses of the figures of a page or a short link, latest
-// first.
-func (s *Store) ListShared(ctx context.Context, workspace, pageID uuid.UUID) ([]SharedFigures, error) {
+// first, at most so many, after a place.
+func (s *Store) ListShared(ctx context.Context, workspace, pageID uuid.UUID, after *Place, most int) ([]SharedFigures, error) {
 	var shared []SharedFigures
-	err := s.shared(ctx, workspace, pageID).Order("shared_figures.created_at desc").Find(&shared).Error
+	if err := s.db.WithContext(ctx).Where("id = ? and workspace_id = ?", pageID, workspace).Take(&counted{}).Error; err != nil {
+		return nil, found(err)
+	}
+	query := after.after(s.shared(ctx, workspace, pageID), "created_at, id", "<")
+	err := query.Order("created_at desc, id desc").Limit(most).Find(&shared).Error
 	return shared, err
 }
 

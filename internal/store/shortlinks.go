@@ -38,25 +38,24 @@ type NewShortLink struct {
 	Link    shortlink.Link
 }
 
-// maxShortLinks bounds what one workspace can take of the addresses there are.
-const maxShortLinks = 5000
-
 // AddShortLink makes a short link; ErrAddressTaken when the address is or ever was
-// somebody's, ErrTooMany when the workspace can hold no more.
+// somebody's, a *QuotaError when the workspace can hold no more.
 func (s *Store) AddShortLink(ctx context.Context, workspace uuid.UUID, made NewShortLink, now time.Time) (ShortLink, error) {
 	added := ShortLink{WorkspaceID: workspace, Link: made.Link, Revision: 1, CreatedAt: now}
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
-		var there int64
-		if err := tx.Model(&ShortLink{}).Where("workspace_id = ?", workspace).Count(&there).Error; err != nil {
+		if err := hold(tx, workspace); err != nil {
 			return err
 		}
-		if there >= maxShortLinks {
-			return ErrTooMany
+		if err := s.roomForShortLink(tx, workspace); err != nil {
+			return err
 		}
 		if added.ID, err = addressed(tx, workspace, made.Address, now); err != nil {
 			return err
 		}
-		return tx.Omit("Addresses").Create(&added).Error
+		if err := tx.Omit("Addresses").Create(&added).Error; err != nil {
+			return err
+		}
+		return announce(tx, added.ID)
 	})
 	if err != nil {
 		return ShortLink{}, err
@@ -64,10 +63,11 @@ func (s *Store) AddShortLink(ctx context.Context, workspace uuid.UUID, made NewS
 	return s.ShortLink(ctx, workspace, added.ID)
 }
 
-// TakenAddresses tells which of these addresses lead somewhere already.
-func (s *Store) TakenAddresses(ctx context.Context, addresses []string) (map[string]bool, error) {
+// TakenAddresses tells which of these addresses lead somewhere already, or rest.
+func (s *Store) TakenAddresses(ctx context.Context, addresses []string, now time.Time) (map[string]bool, error) {
 	var rows []string
-	err := s.db.WithContext(ctx).Model(&Address{}).Where("address in ?", addresses).Pluck("address", &rows).Error
+	err := s.db.WithContext(ctx).Raw(`select address from addresses where address in ?
+		union select address from resting_addresses where address in ? and until > ?`, addresses, addresses, now).Scan(&rows).Error
 	taken := make(map[string]bool, len(rows))
 	for _, address := range rows {
 		taken[address] = true
@@ -84,6 +84,14 @@ func (s *Store) shortLinks(ctx context.Context, workspace uuid.UUID) *gorm.DB {
 func (s *Store) ShortLinks(ctx context.Context, workspace uuid.UUID) ([]ShortLink, error) {
 	var links []ShortLink
 	err := s.shortLinks(ctx, workspace).Order("created_at desc, id desc").Find(&links).Error
+	return links, err
+}
+
+// ShortLinksPart is ShortLinks for at most so many, after a place.
+func (s *Store) ShortLinksPart(ctx context.Context, workspace uuid.UUID, after *Place, most int) ([]ShortLink, error) {
+	var links []ShortLink
+	query := after.after(s.shortLinks(ctx, workspace), "created_at, id", "<")
+	err := query.Order("created_at desc, id desc").Limit(most).Find(&links).Error
 	return links, err
 }
 
@@ -127,7 +135,7 @@ func (s *Store) ReaddressShortLink(ctx context.Context, workspace, id uuid.UUID,
 		if err := tx.Select("id").Where("id = ? and workspace_id = ?", id, workspace).Take(&ShortLink{}).Error; err != nil {
 			return found(err)
 		}
-		if err := readdress(tx, workspace, id, address, now); err != nil {
+		if err := s.readdress(tx, workspace, id, address, now); err != nil {
 			return err
 		}
 		return announce(tx, id)

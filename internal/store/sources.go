@@ -59,6 +59,23 @@ func (s *Store) Sources(ctx context.Context, workspace, pageID uuid.UUID) ([]Sou
 	return sources, err
 }
 
+// SourcesPart is Sources for at most so many, after a place.
+func (s *Store) SourcesPart(ctx context.Context, workspace, pageID uuid.UUID, after *Place, most int) ([]Source, error) {
+	var sources []Source
+	query := after.after(s.sources(s.db.WithContext(ctx), workspace, pageID), "sources.created_at, sources.id", ">")
+	err := query.Preload("Tags", func(db *gorm.DB) *gorm.DB { return db.Order("tag") }).
+		Order("sources.created_at, sources.id").Limit(most).Find(&sources).Error
+	return sources, err
+}
+
+// Source finds one source of a page of a workspace.
+func (s *Store) Source(ctx context.Context, workspace, pageID, id uuid.UUID) (Source, error) {
+	var one Source
+	err := s.sources(s.db.WithContext(ctx), workspace, pageID).Preload("Tags", func(db *gorm.DB) *gorm.DB { return db.Order("tag") }).
+		Where("sources.id = ?", id).Take(&one).Error
+	return one, found(err)
+}
+
 func (s *Store) sources(db *gorm.DB, workspace, pageID uuid.UUID) *gorm.DB {
 	return db.Joins("join pages on pages.id = sources.page_id").Where("pages.workspace_id = ? and pages.id = ?", workspace, pageID)
 }
@@ -72,7 +89,7 @@ type NewSource struct {
 }
 
 // AddSource adds a source with its tag; ErrTagTaken when another source of the
-// page has or ever had that tag.
+// page has or ever had that tag, a *QuotaError when the page has as many as it may.
 func (s *Store) AddSource(ctx context.Context, workspace, pageID uuid.UUID, from NewSource, now time.Time) (Source, error) {
 	added := Source{
 		ID: newID(), PageID: pageID, Name: from.Name, Kind: from.Kind, Medium: from.Medium, Profiles: kept(from.Profiles), Names: kept(from.Names), Networks: kept(from.Networks), Since: &now, CreatedAt: now,
@@ -87,6 +104,12 @@ func (s *Store) AddSource(ctx context.Context, workspace, pageID uuid.UUID, from
 		}
 		if owned == 0 {
 			return ErrNotFound
+		}
+		if err := hold(tx, workspace); err != nil {
+			return err
+		}
+		if err := s.roomForSource(tx, pageID); err != nil {
+			return err
 		}
 		if err := tx.Omit(clause.Associations).Create(&added).Error; err != nil {
 			return err

@@ -14,8 +14,10 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"strconv"
 	"time"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
@@ -32,7 +34,6 @@ var (
 	ErrNotFound     = errors.New("not found")
 	ErrEmailTaken   = errors.New("e-mail address already registered")
 	ErrAddressTaken = errors.New("page address already taken")
-	ErrTooMany      = errors.New("as many as there may be")
 	ErrTagTaken     = errors.New("tag already in use on this page")
 	ErrStale        = errors.New("made on an older revision")
 )
@@ -40,33 +41,113 @@ var (
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// Store is a connection to the database.
+// Store is a way to the database, through a pool of connections of its own.
 type Store struct {
 	db         *gorm.DB
 	pool       *pgxpool.Pool
-	partitions partitions
+	quotas     Quotas
+	partitions *partitions
+	rows       *lru.Cache[editionID, []string] // keys of what can be pressed on editions
+}
+
+// Options say how a store is opened; the zero value is fit for a test.
+type Options struct {
+	Quotas Quotas // DefaultQuotas when zero
+	// Connections bounds the pool; the driver's default when 0.
+	Connections int
+	// Within bounds each statement; without bounds when 0.
+	Within time.Duration
 }
 
 // Open connects and brings the schema up to date. Several processes may open at
 // once: an advisory lock lets one migrate and the others wait.
-func Open(ctx context.Context, databaseURL string) (*Store, error) {
-	pool, err := pgxpool.New(ctx, databaseURL)
+func Open(ctx context.Context, databaseURL string, options ...Options) (*Store, error) {
+	chosen := Options{}
+	if len(options) > 0 {
+		chosen = options[0]
+	}
+	s, err := connect(ctx, databaseURL, chosen)
+	if err != nil {
+		return nil, err
+	}
+	if err := migrate(ctx, stdlib.OpenDBFromPool(s.pool)); err != nil {
+		s.Close()
+		return nil, err
+	}
+	return s, nil
+}
+
+func connect(ctx context.Context, databaseURL string, options Options) (*Store, error) {
+	config, err := pgxpool.ParseConfig(databaseURL)
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", err)
 	}
-	conn := stdlib.OpenDBFromPool(pool)
-	if err := migrate(ctx, conn); err != nil {
-		pool.Close()
-		return nil, err
+	if options.Connections > 0 {
+		config.MaxConns = int32(options.Connections)
 	}
-	db, err := gorm.Open(postgres.New(postgres.Config{Conn: conn}), &gorm.Config{
-		Logger: logger.Discard, TranslateError: false, SkipDefaultTransaction: true,
+	if options.Within > 0 {
+		config.ConnConfig.RuntimeParams["statement_timeout"] = strconv.FormatInt(options.Within.Milliseconds(), 10)
+	}
+	pool, err := pgxpool.NewWithConfig(ctx, config)
+	if err != nil {
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: stdlib.OpenDBFromPool(pool)}), &gorm.Config{
+		Logger: logger.Discard, TranslateError: false, SkipDefaultTransaction: true, DisableAutomaticPing: true,
 	})
 	if err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("open database: %w", err)
 	}
-	return &Store{db: db, pool: pool, partitions: partitions{there: make(map[string]bool)}}, nil
+	if options.Quotas == (Quotas{}) {
+		options.Quotas = DefaultQuotas
+	}
+	rows, _ := lru.New[editionID, []string](knownEditions)
+	return &Store{db: db, pool: pool, quotas: options.Quotas, partitions: &partitions{there: make(map[string]bool)}, rows: rows}, nil
+}
+
+// Pools says how many connections each kind of work has to itself, so that none
+// can keep another waiting.
+type Pools struct{ Visitors, Studio, Background int }
+
+// Stores are the ways to the database of one process: for what visitors ask for,
+// for what creators do, and for what is done behind both. Each has a pool of its
+// own.
+type Stores struct{ Visitors, Studio, Background *Store }
+
+// How long a statement may take for whom somebody waits.
+const (
+	visitorsWait = 10 * time.Second
+	creatorsWait = 40 * time.Second
+)
+
+// OpenAll is Open for a process that serves.
+func OpenAll(ctx context.Context, databaseURL string, pools Pools, quotas Quotas) (Stores, error) {
+	var all Stores
+	var err error
+	if all.Background, err = Open(ctx, databaseURL, Options{Quotas: quotas, Connections: pools.Background}); err != nil {
+		return all, err
+	}
+	all.Visitors, err = connect(ctx, databaseURL, Options{Quotas: quotas, Connections: pools.Visitors, Within: visitorsWait})
+	if err == nil {
+		all.Studio, err = connect(ctx, databaseURL, Options{Quotas: quotas, Connections: pools.Studio, Within: creatorsWait})
+	}
+	if err != nil {
+		all.Close()
+	}
+	return all, err
+}
+
+// Alone lets one store do all the work, in tests.
+func Alone(s *Store) Stores { return Stores{s, s, s} }
+
+// Close ends all connections.
+func (a Stores) Close() {
+	for _, one := range []*Store{a.Visitors, a.Studio, a.Background} {
+		if one != nil {
+			one.Close()
+		}
+	}
 }
 
 func migrate(ctx context.Context, conn *sql.DB) error {
@@ -93,9 +174,6 @@ func (s *Store) Close() { s.pool.Close() }
 
 // Ping tells whether the database answers.
 func (s *Store) Ping(ctx context.Context) error { return s.pool.Ping(ctx) }
-
-// Pool is the connection pool, for the session library and for LISTEN.
-func (s *Store) Pool() *pgxpool.Pool { return s.pool }
 
 // Key returns the installation's secret of that name, 32 random bytes made when
 // it is first asked for.

@@ -63,7 +63,7 @@ func TestAStaleWriteIsRefusedAndShownWhatStands(t *testing.T) {
 	stands, err := s.SaveDraft(t.Context(), member.WorkspaceID, p.ID, p.Revision, doc("second"))
 	require.ErrorIs(t, err, store.ErrStale)
 	assert.Equal(t, "first", stands.Draft.Header.Name)
-	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, p.Revision, now)
+	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, store.Publishing{Revision: p.Revision}, now)
 	require.ErrorIs(t, err, store.ErrStale, "nobody publishes what they have not seen")
 }
 
@@ -73,13 +73,13 @@ func TestEditionsAreNumberedAndNeverChange(t *testing.T) {
 	for n, name := range []string{"one", "two"} {
 		saved, err := s.SaveDraft(t.Context(), member.WorkspaceID, p.ID, int64(n+1), doc(name))
 		require.NoError(t, err)
-		published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, saved.Revision, now)
+		published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, store.Publishing{Revision: saved.Revision}, now)
 		require.NoError(t, err)
 		assert.Equal(t, n+1, published.LiveEdition)
 	}
-	editions, err := s.Editions(t.Context(), member.WorkspaceID, p.ID)
-	require.NoError(t, err)
-	assert.Equal(t, "one", editions[1].Document.Header.Name)
+	names := map[int]string{}
+	require.NoError(t, s.EachEdition(t.Context(), member.WorkspaceID, p.ID, 0, func(e store.Edition) error { names[e.Number] = e.Document.Header.Name; return nil }))
+	assert.Equal(t, map[int]string{1: "one", 2: "two"}, names)
 	live, err := s.LivePage(t.Context(), "quarrow-clay")
 	require.NoError(t, err)
 	assert.Equal(t, "two", live.Document.Header.Name)
@@ -91,14 +91,17 @@ func TestNobodyReachesIntoAnotherWorkspace(t *testing.T) {
 	other, _ := account(t, s, "rolf@elsewhere.example", "elsewhere")
 	added, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, put("Card", "card"), now)
 	require.NoError(t, err)
-	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, p.Revision, now)
+	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, store.Publishing{Revision: p.Revision}, now)
 	require.NoError(t, err)
 	ctx, ws, name := t.Context(), other.WorkspaceID, "x"
 
 	attempts := map[string]func() error{
-		"page":    func() error { _, err := s.Page(ctx, ws, p.ID); return err },
-		"save":    func() error { _, err := s.SaveDraft(ctx, ws, p.ID, p.Revision, doc("mine")); return err },
-		"publish": func() error { _, err := s.Publish(ctx, ws, other.ID, p.ID, p.Revision, now); return err },
+		"page": func() error { _, err := s.Page(ctx, ws, p.ID); return err },
+		"save": func() error { _, err := s.SaveDraft(ctx, ws, p.ID, p.Revision, doc("mine")); return err },
+		"publish": func() error {
+			_, err := s.Publish(ctx, ws, other.ID, p.ID, store.Publishing{Revision: p.Revision}, now)
+			return err
+		},
 		"live":    func() error { _, err := s.LiveEdition(ctx, ws, p.ID); return err },
 		"address": func() error { _, err := s.ChangeAddress(ctx, ws, p.ID, "stolen", now); return err },
 		"source":  func() error { _, err := s.AddSource(ctx, ws, p.ID, put("Mine", "mine"), now); return err },
@@ -110,9 +113,7 @@ func TestNobodyReachesIntoAnotherWorkspace(t *testing.T) {
 	sources, err := s.Sources(ctx, ws, p.ID)
 	require.NoError(t, err)
 	assert.Empty(t, sources)
-	editions, err := s.Editions(ctx, ws, p.ID)
-	require.NoError(t, err)
-	assert.Empty(t, editions)
+	require.NoError(t, s.EachEdition(ctx, ws, p.ID, 0, func(store.Edition) error { t.Fatal("somebody else's edition"); return nil }))
 	events, err := s.Events(ctx, ws, p.ID, now, now.Add(time.Hour))
 	require.NoError(t, err)
 	assert.Empty(t, events)
@@ -182,7 +183,7 @@ func TestEveryProcessHearsOfAPublishedPage(t *testing.T) {
 		Began: func() { began <- struct{}{} }, Changed: func(id uuid.UUID) { heard <- id }, Lost: func(error) {},
 	})
 	<-began
-	_, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, p.Revision, now)
+	_, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, store.Publishing{Revision: p.Revision}, now)
 	require.NoError(t, err)
 	assert.Equal(t, p.ID, <-heard)
 }
@@ -229,7 +230,7 @@ func TestAPageWithEverythingOnItComesBackAsItWasStored(t *testing.T) {
 	saved, err := s.SaveDraft(t.Context(), member.WorkspaceID, opened.ID, 1, pagetest.Everything())
 	require.NoError(t, err)
 	assert.Equal(t, pagetest.Everything(), saved.Draft)
-	published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, opened.ID, saved.Revision, now)
+	published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, opened.ID, store.Publishing{Revision: saved.Revision}, now)
 	require.NoError(t, err)
 	edition, err := s.LiveEdition(t.Context(), member.WorkspaceID, published.ID)
 	require.NoError(t, err)
@@ -240,12 +241,14 @@ func TestAFileIsFoundInItsOwnWorkspaceOnly(t *testing.T) {
 	s := storetest.New(t)
 	mine, _ := account(t, s, "ilse@quarrow.example", "quarrow-clay")
 	name := strings.Repeat("a", 64) + ".png"
-	file := store.Media{Name: name, WorkspaceID: mine.WorkspaceID, Bytes: []byte("clay"), Width: 4, Height: 3, CreatedAt: now}
-	require.NoError(t, s.KeepMedia(t.Context(), file, file))
-	require.NoError(t, s.KeepMedia(t.Context(), file), "the same again changes nothing")
+	file := store.Media{Name: name, WorkspaceID: mine.WorkspaceID, Blob: "first", Size: 4, Width: 4, Height: 3, CreatedAt: now, KeptAt: now}
+	again := file
+	again.Blob = "second"
+	require.NoError(t, s.KeepMedia(t.Context(), file, again))
+	require.NoError(t, s.KeepMedia(t.Context(), again), "the same again changes nothing")
 	kept, err := s.WorkspaceMedia(t.Context(), mine.WorkspaceID, name)
 	require.NoError(t, err)
-	assert.Equal(t, "clay", string(kept.Bytes))
+	assert.Equal(t, "first", kept.Blob)
 	_, err = s.WorkspaceMedia(t.Context(), uuid.New(), name)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 }

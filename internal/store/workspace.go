@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
@@ -16,16 +17,13 @@ func (s *Store) MembersOf(ctx context.Context, workspace uuid.UUID) ([]Member, e
 	return members, err
 }
 
-// MediaOf hands out every file of a workspace, one at a time.
-func (s *Store) MediaOf(ctx context.Context, workspace uuid.UUID, take func(name string, data []byte) error) error {
-	rows, err := s.pool.Query(ctx, "select name, bytes from media where workspace_id = $1 order by name", workspace)
+// MediaNames lists the files of a workspace.
+func (s *Store) MediaNames(ctx context.Context, workspace uuid.UUID) ([]string, error) {
+	rows, err := s.pool.Query(ctx, "select name from media where workspace_id = $1 and deleted_at is null order by name", workspace)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	var name string
-	var data []byte
-	_, err = pgx.ForEachRow(rows, []any{&name, &data}, func() error { return take(name, data) })
-	return err
+	return pgx.CollectRows(rows, pgx.RowTo[string])
 }
 
 // EachEvent hands out every raw event of a page or a short link of a workspace in the order of
@@ -52,10 +50,10 @@ func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take
 }
 
 // EraseWorkspace deletes a workspace with everything in it: members and their
-// sessions, pages, short links, addresses, sources, pictures, events and sums. Addresses are
-// free again. What still waits in the log of its events is left out when it
-// arrives.
-func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID) error {
+// sessions, pages, short links, addresses, sources, pictures, events and sums. Addresses
+// that led somewhere rest before anybody else may have them. What still waits in the
+// log of its events is left out when it arrives.
+func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID, now time.Time) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var ids []uuid.UUID
 		// Nothing is recorded of them from here on.
@@ -70,6 +68,13 @@ func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID) error {
 			if err := announce(tx, id); err != nil {
 				return err
 			}
+		}
+		err = tx.Exec(`insert into resting_addresses
+			select address, ? from addresses left join pages on pages.id = counted_id
+			where counted_id in ? and (pages.id is null or pages.live_edition > 0)
+			on conflict (address) do update set until = excluded.until`, now.Add(rests), ids).Error
+		if err != nil {
+			return fmt.Errorf("let addresses rest: %w", err)
 		}
 		done := tx.Exec("delete from workspaces where id = ?", workspace)
 		if done.Error == nil && done.RowsAffected == 0 {

@@ -10,8 +10,8 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
-	"github.com/google/uuid"
 
+	"jundle/internal/clients"
 	"jundle/internal/core/address"
 	"jundle/internal/core/page"
 	"jundle/internal/ownmark"
@@ -33,8 +33,8 @@ type signUpInput struct {
 	Client
 	Body struct {
 		Email       string `json:"email" maxLength:"254"`
-		Password    string `json:"password" doc:"10 to 200 characters."`
-		PageAddress string `json:"pageAddress" doc:"3 to 40 of a-z, 0-9 and hyphen."`
+		Password    string `json:"password" maxLength:"1000" doc:"10 to 200 characters, and none that many people have."`
+		PageAddress string `json:"pageAddress" maxLength:"200" doc:"3 to 40 of a-z, 0-9 and hyphen."`
 		Zone        string `json:"zone" maxLength:"64" doc:"IANA time zone of the browser."`
 	}
 }
@@ -47,12 +47,13 @@ type signInInput struct {
 	}
 }
 
-// Client resolves where a request came from.
-type Client struct{ address string }
+// Client resolves where a request came from: an IPv4 address, or the network of an
+// IPv6 address, since whoever has one of those has all the others in it.
+type Client struct{ network string }
 
 // Resolve implements huma.Resolver.
 func (c *Client) Resolve(ctx huma.Context) []error {
-	c.address = humagin.Unwrap(ctx).ClientIP()
+	c.network = clients.Network(humagin.Unwrap(ctx).ClientIP())
 	return nil
 }
 
@@ -60,12 +61,13 @@ func (s *Server) addAccount() {
 	huma.Register(s.api, huma.Operation{
 		OperationID: "sign-up", Method: http.MethodPost, Path: "/api/sign-up", Summary: "Open an account with its first page, unless the e-mail address has one",
 		Description: "The answer is the same either way, so that it does not tell whether an address is registered. Sign in next.", DefaultStatus: http.StatusAccepted,
+		MaxBodyBytes: credentialsBody,
 	}, s.signUp)
 	huma.Register(s.api, huma.Operation{
-		OperationID: "sign-in", Method: http.MethodPost, Path: "/api/sign-in", Summary: "Sign in",
+		OperationID: "sign-in", Method: http.MethodPost, Path: "/api/sign-in", Summary: "Sign in", MaxBodyBytes: credentialsBody,
 	}, s.signIn)
 	huma.Register(s.api, huma.Operation{
-		OperationID: "sign-out", Method: http.MethodPost, Path: "/api/sign-out", Summary: "Sign out", DefaultStatus: http.StatusNoContent,
+		OperationID: "sign-out", Method: http.MethodPost, Path: "/api/sign-out", Summary: "Sign out", DefaultStatus: http.StatusNoContent, MaxBodyBytes: credentialsBody,
 	}, s.signOut)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "me", Method: http.MethodGet, Path: "/api/me", Summary: "Who is signed in",
@@ -88,25 +90,42 @@ func (s *Server) signUp(ctx context.Context, in *signUpInput) (*struct{}, error)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.limits.take(email, in.address); err != nil {
+	if err := s.takeAttempt(ctx, store.Attempt{Key: s.attemptKey("sign-up", in.network), Budget: signUps}); err != nil {
 		return nil, err
 	}
-	if n := len(in.Body.Password); n < passwords.Min || n > passwords.Max {
-		return nil, refuse("password", "A password has 10 to 200 characters. A few words in a row are easy to remember.")
+	if err := passwords.Check(in.Body.Password, email, in.Body.PageAddress); err != nil {
+		return nil, refuse("password", err.Error())
 	}
 	name, err := address.ParsePageAddress(in.Body.PageAddress)
 	if err != nil {
 		return nil, refuse("pageAddress", err.Error())
+	}
+	// Asked before anything else, whoever's e-mail address it is.
+	free, err := s.Store.AddressFree(ctx, name, s.Now())
+	switch {
+	case err != nil:
+		return nil, problem(err)
+	case !free:
+		return nil, problem(store.ErrAddressTaken)
+	}
+	hash, err := passwords.Hash(in.Body.Password)
+	if err != nil {
+		return nil, problem(err)
 	}
 	zone := in.Body.Zone
 	if _, err := time.LoadLocation(zone); err != nil || zone == "" || zone == "Local" {
 		zone = "UTC"
 	}
 	_, err = s.Store.CreateAccount(ctx, store.NewAccount{
-		Email: email, PasswordHash: passwords.Hash(in.Body.Password), PageAddress: name, Zone: zone,
+		Email: email, PasswordHash: hash, PageAddress: name, Zone: zone,
 		Document: page.New(),
 	}, s.Now())
-	if err != nil && !errors.Is(err, store.ErrEmailTaken) {
+	if errors.Is(err, store.ErrEmailTaken) {
+		// The page address is taken from now on, as it would be had an account been
+		// opened: trying it again tells nothing.
+		err = s.Store.RestAddress(ctx, name, s.Now())
+	}
+	if err != nil {
 		return nil, problem(err)
 	}
 	return nil, nil
@@ -114,7 +133,7 @@ func (s *Server) signUp(ctx context.Context, in *signUpInput) (*struct{}, error)
 
 func (s *Server) signIn(ctx context.Context, in *signInInput) (*meOutput, error) {
 	email := strings.ToLower(strings.TrimSpace(in.Body.Email))
-	if err := s.limits.take(email, in.address); err != nil {
+	if err := s.takeSignIn(ctx, email, in.network); err != nil {
 		return nil, err
 	}
 	member, err := s.Store.MemberByEmail(ctx, email)
@@ -128,6 +147,7 @@ func (s *Server) signIn(ctx context.Context, in *signInInput) (*meOutput, error)
 	if !passwords.Match(in.Body.Password, hash) {
 		return nil, huma.Error401Unauthorized("This e-mail address and password do not go together. Check both and try again.")
 	}
+	s.noteSignIn(ctx, email, in.network)
 	return s.enter(ctx, member)
 }
 
@@ -136,7 +156,7 @@ func (s *Server) enter(ctx context.Context, member store.Member) (*meOutput, err
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, problem(err)
 	}
-	s.sessions.Put(ctx, sessionMember, member.ID.String())
+	s.sessions.Put(ctx, store.SessionMember, member.ID.String())
 	return s.me(ctx, member)
 }
 
@@ -156,26 +176,21 @@ func parseEmail(text string) (string, error) {
 	return email, nil
 }
 
-const sessionMember = "member"
-
 type memberKey struct{}
 
 // memberOf is the member an operation made with forMember acts for.
 func memberOf(ctx context.Context) store.Member { return ctx.Value(memberKey{}).(store.Member) }
 
-// forMember lets an operation be used by signed-in members only.
+// forMember lets an operation be used by signed-in members only: admit asks.
 func (s *Server) forMember(operation huma.Operation) huma.Operation {
-	operation.Middlewares = append(operation.Middlewares, func(ctx huma.Context, next func(huma.Context)) {
-		id, err := uuid.Parse(s.sessions.GetString(ctx.Context(), sessionMember))
-		var member store.Member
-		if err == nil {
-			member, err = s.Store.MemberByID(ctx.Context(), id)
-		}
-		if err != nil {
-			_ = huma.WriteErr(s.api, ctx, http.StatusUnauthorized, "You are signed out. Sign in to go on; nothing that was saved is lost.")
-			return
-		}
-		next(huma.WithValue(ctx, memberKey{}, member))
-	})
+	operation.Security = []map[string][]string{{memberSession: {}}}
+	return limited(operation)
+}
+
+// limited bounds the body of an operation that says nothing of it.
+func limited(operation huma.Operation) huma.Operation {
+	if operation.MaxBodyBytes == 0 {
+		operation.MaxBodyBytes = usualBody
+	}
 	return operation
 }

@@ -44,6 +44,9 @@ func (s *Server) addApplication(engine *gin.Engine) error {
 	return nil
 }
 
+// secure tells whether the studio is served by https.
+func (s *Server) secure() bool { return strings.HasPrefix(s.Origin, "https:") }
+
 func (s *Server) policy(nonce string) string {
 	return strings.Join([]string{
 		"default-src 'none'", "script-src 'self'", "connect-src 'self' " + s.PublicOrigin, "font-src 'self'",
@@ -60,6 +63,9 @@ func (s *Server) securityHeaders(c *gin.Context) {
 	header.Set("X-Content-Type-Options", "nosniff")
 	header.Set("Referrer-Policy", "same-origin")
 	header.Set("Cross-Origin-Opener-Policy", "same-origin")
+	if s.secure() {
+		header.Set("Strict-Transport-Security", "max-age=31536000") // RFC 6797
+	}
 	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
 		header.Set("Cache-Control", "no-store")
 	}

@@ -50,7 +50,7 @@ func (s *Server) addCampaigns() {
 
 func (s *Server) tagAddress(ctx context.Context, in *struct {
 	Body struct {
-		Address   string        `json:"address"`
+		Address   string        `json:"address" maxLength:"8000"`
 		Tags      campaign.Tags `json:"tags"`
 		Overwrite bool          `json:"overwrite,omitempty" doc:"Replace tags that the address has already."`
 	}

@@ -1,7 +1,6 @@
 package studio
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"image"
@@ -12,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/core/page"
+	"jundle/internal/media"
 	"jundle/internal/ownmark"
 	"jundle/internal/qr"
 	"jundle/internal/store"
@@ -70,8 +70,8 @@ func (s *Server) getOwnPhone(ctx context.Context, _ *struct{}) (*struct{ Body Ow
 type CodeLook struct {
 	Format string   `query:"format" enum:"svg,png" default:"svg"`
 	Level  qr.Level `query:"level" enum:"L,M,Q,H" default:"M" doc:"Error correction, from about 7 % to about 30 % (ISO/IEC 18004)."`
-	Ink    string   `query:"ink" default:"#000000"`
-	Ground string   `query:"ground" default:"#ffffff"`
+	Ink    string   `query:"ink" maxLength:"40" default:"#000000"`
+	Ground string   `query:"ground" maxLength:"40" default:"#ffffff"`
 	Mark   bool     `query:"mark" doc:"Put the page's picture in the middle. The level is then the highest the address allows."`
 	Width  int      `query:"width" default:"1024" minimum:"64" maximum:"4096" doc:"Of a PNG, in pixels; it is made as wide as whole pixels for each module allow."`
 }
@@ -93,16 +93,11 @@ func (s *Server) drawSourceCode(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	rows, err := s.Store.Sources(ctx, workspace, in.Page)
+	row, err := s.Store.Source(ctx, workspace, in.Page, in.Source)
 	if err != nil {
 		return nil, problem(err)
 	}
-	for _, row := range rows {
-		if row.ID == in.Source {
-			return s.drawCode(ctx, workspace, s.source(owner, row).EntryAddress, owner.Address+"-"+row.Tag(), owner.Draft, in.CodeLook)
-		}
-	}
-	return nil, problem(store.ErrNotFound)
+	return s.drawCode(ctx, workspace, s.source(owner, row).EntryAddress, owner.Address+"-"+row.Tag(), owner.Draft, in.CodeLook)
 }
 
 // drawCode draws the code of an address, to be saved under a name.
@@ -138,14 +133,19 @@ func (s *Server) pagePicture(ctx context.Context, workspace uuid.UUID, doc page.
 	if doc.Header.Picture == nil {
 		return nil, missing
 	}
-	file, err := s.Store.WorkspaceMedia(ctx, workspace, doc.Header.Picture.Media)
-	if errors.Is(err, store.ErrNotFound) {
+	turn, err := media.TakeTurn(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	defer turn.Done()
+	file, err := s.Files.Read(ctx, workspace, doc.Header.Picture.Media)
+	if errors.Is(err, store.ErrNotFound) || errors.Is(err, store.ErrGone) {
 		return nil, missing
 	}
 	if err != nil {
 		return nil, problem(err)
 	}
-	picture, _, err := image.Decode(bytes.NewReader(file.Bytes))
+	picture, err := turn.Decode(file.Bytes)
 	if err != nil {
 		return nil, missing // a drawing, which cannot be cut round
 	}

@@ -1,7 +1,11 @@
 package studio
 
 import (
+	"context"
+	"crypto/hmac"
+	"crypto/sha256"
 	"fmt"
+	"log/slog"
 	"math"
 	"net/http"
 	"time"
@@ -9,57 +13,61 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/time/rate"
+
+	"jundle/internal/store"
 )
 
-// Attempts to sign in or up: so many at once, and one more after each pause.
+// Budgets of attempts to sign in, counted in the database for all processes.
+var (
+	// onePair is for one e-mail address tried from one network: whoever guesses is
+	// stopped, and the owner elsewhere is not.
+	onePair = store.Budget{Burst: 8, Pause: 2 * time.Minute}
+	// oneNetwork is for all addresses tried from one network.
+	oneNetwork = store.Budget{Burst: 100, Pause: 30 * time.Second}
+	// oneEmail is for one e-mail address tried from anywhere (ASVS 4.0.3, 2.2.1: at
+	// most 100 an hour). Networks its owner signed in from are not held by it.
+	oneEmail = store.Budget{Burst: 60, Pause: time.Minute}
+	// signUps is for accounts opened, or tried to be, from one network.
+	signUps = store.Budget{Burst: 100, Pause: 2 * time.Minute}
+	// erasures is for tries to erase a workspace.
+	erasures = store.Budget{Burst: 5, Pause: 2 * time.Minute}
+)
+
+// knownFor is for how long it is remembered that somebody signed in from a
+// network.
+const knownFor = 90 * 24 * time.Hour
+
+// Budgets of what is asked of one process: so many at once, and one more after each
+// pause. Loading a large page with all its previews stays far below them.
 const (
-	attemptsPerEmail  = 8
-	attemptsPerClient = 100
-	attemptPause      = 2 * time.Minute
+	requestsAtOnce = 300
+	requestPause   = 50 * time.Millisecond
+	fetchesAtOnce  = 60
+	fetchPause     = 2 * time.Second
+	uploadsAtOnce  = 150
+	uploadPause    = 2 * time.Second
 )
 
-// Titles and pictures a workspace may have fetched: so many at once, and one
-// more after each pause.
-const (
-	fetchesPerWorkspace = 60
-	fetchPause          = 2 * time.Second
-)
-
-// Files a workspace may upload: so many at once, and one more after each pause.
-const (
-	uploadsPerWorkspace = 150
-	uploadPause         = 2 * time.Second
-)
-
-// rateLimits bounds how often somebody may try to get in, by the e-mail address tried
-// and by where the attempts come from. The least recent of many are forgotten,
-// so that memory is bounded too.
+// rateLimits bounds how often somebody may ask for what costs something. The least
+// recent of many are forgotten, so that memory is bounded too.
 type rateLimits struct {
-	now     func() time.Time
-	emails  *lru.Cache[string, *rate.Limiter]
-	clients *lru.Cache[string, *rate.Limiter]
-	fetches *lru.Cache[string, *rate.Limiter]
-	uploads *lru.Cache[string, *rate.Limiter]
+	now                              func() time.Time
+	cutPause                         time.Duration
+	cutsAtOnce                       int
+	requests, fetches, uploads, cuts *lru.Cache[string, *rate.Limiter]
 }
 
-func newRateLimits(now func() time.Time) *rateLimits {
-	emails, _ := lru.New[string, *rate.Limiter](50_000)
-	clients, _ := lru.New[string, *rate.Limiter](50_000)
-	fetches, _ := lru.New[string, *rate.Limiter](50_000)
-	uploads, _ := lru.New[string, *rate.Limiter](50_000)
-	return &rateLimits{now: now, emails: emails, clients: clients, fetches: fetches, uploads: uploads}
-}
-
-// take uses up one attempt, or says how long to wait.
-func (a *rateLimits) take(email, client string) error {
-	wait := max(
-		a.wait(a.emails, email, attemptsPerEmail, attemptPause),
-		a.wait(a.clients, client, attemptsPerClient, attemptPause),
-	)
-	if wait == 0 {
-		return nil
+// newRateLimits makes limits; cuts is how many cuts of pictures a workspace may
+// make in a minute.
+func newRateLimits(now func() time.Time, cuts int) *rateLimits {
+	limiters := func() *lru.Cache[string, *rate.Limiter] {
+		made, _ := lru.New[string, *rate.Limiter](50_000)
+		return made
 	}
-	return tooMany(fmt.Sprintf("There were too many attempts. Wait %d minutes and try again.", int(math.Ceil(wait.Minutes()))), wait)
+	return &rateLimits{
+		now: now, cutsAtOnce: max(1, cuts), cutPause: time.Minute / time.Duration(max(1, cuts)),
+		requests: limiters(), fetches: limiters(), uploads: limiters(), cuts: limiters(),
+	}
 }
 
 func tooMany(says string, wait time.Duration) error {
@@ -67,18 +75,37 @@ func tooMany(says string, wait time.Duration) error {
 	return huma.ErrorWithHeaders(refusal, http.Header{"Retry-After": {fmt.Sprint(int(math.Ceil(wait.Seconds())))}})
 }
 
+// takeRequest uses up one request of a member, or of a network on which nobody is
+// signed in.
+func (a *rateLimits) takeRequest(who string) error {
+	wait := a.wait(a.requests, who, requestsAtOnce, requestPause)
+	if wait == 0 {
+		return nil
+	}
+	return tooMany("These were many requests in a short time. Wait a few seconds and go on; what was saved is kept.", wait)
+}
+
 // takeUpload uses up one upload of a workspace, or says how long to wait.
 func (a *rateLimits) takeUpload(workspace string) error {
-	wait := a.wait(a.uploads, workspace, uploadsPerWorkspace, uploadPause)
+	wait := a.wait(a.uploads, workspace, uploadsAtOnce, uploadPause)
 	if wait == 0 {
 		return nil
 	}
 	return tooMany("These were many files in a short time. Wait a few seconds and go on; what was uploaded is kept.", wait)
 }
 
+// takeCut uses up one cut of a workspace, or says how long to wait.
+func (a *rateLimits) takeCut(workspace string) error {
+	wait := a.wait(a.cuts, workspace, a.cutsAtOnce, a.cutPause)
+	if wait == 0 {
+		return nil
+	}
+	return tooMany(fmt.Sprintf("These were more than %d cuts in a minute. Wait a few seconds and go on; the picture you had is still there.", a.cutsAtOnce), wait)
+}
+
 // mayFetch uses up one fetch of a workspace, if it has one left.
 func (a *rateLimits) mayFetch(workspace string) bool {
-	return a.wait(a.fetches, workspace, fetchesPerWorkspace, fetchPause) == 0
+	return a.wait(a.fetches, workspace, fetchesAtOnce, fetchPause) == 0
 }
 
 func (a *rateLimits) wait(limiters *lru.Cache[string, *rate.Limiter], key string, burst int, pause time.Duration) time.Duration {
@@ -93,4 +120,52 @@ func (a *rateLimits) wait(limiters *lru.Cache[string, *rate.Limiter], key string
 		reservation.CancelAt(a.now())
 	}
 	return delay
+}
+
+// attemptKey is a digest of what is tried by whom, that tells neither.
+func (s *Server) attemptKey(parts ...string) []byte {
+	mac := hmac.New(sha256.New, s.OwnKey)
+	for _, part := range append([]string{"attempt"}, parts...) {
+		_, _ = fmt.Fprintf(mac, "%d:%s", len(part), part)
+	}
+	return mac.Sum(nil)
+}
+
+// takeAttempt uses up one attempt of each budget, or says how long to wait.
+func (s *Server) takeAttempt(ctx context.Context, attempts ...store.Attempt) error {
+	var longest time.Duration
+	for _, attempt := range attempts {
+		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
+		if err != nil {
+			return problem(err)
+		}
+		longest = max(longest, wait)
+	}
+	if longest == 0 {
+		return nil
+	}
+	return tooMany(fmt.Sprintf("There were too many attempts. Wait %d minutes and try again.", int(math.Ceil(longest.Minutes()))), longest)
+}
+
+// takeSignIn uses up one attempt to sign in with an e-mail address from a network.
+func (s *Server) takeSignIn(ctx context.Context, email, network string) error {
+	attempts := []store.Attempt{
+		{Key: s.attemptKey("network", network), Budget: oneNetwork},
+		{Key: s.attemptKey("pair", email, network), Budget: onePair},
+	}
+	known, err := s.Store.Known(ctx, s.attemptKey("known", email, network), s.Now())
+	if err != nil {
+		return problem(err)
+	}
+	if !known {
+		attempts = append(attempts, store.Attempt{Key: s.attemptKey("email", email), Budget: oneEmail})
+	}
+	return s.takeAttempt(ctx, attempts...)
+}
+
+// noteSignIn remembers that somebody signed in from a network.
+func (s *Server) noteSignIn(ctx context.Context, email, network string) {
+	if err := s.Store.NoteAttempt(ctx, s.attemptKey("known", email, network), s.Now().Add(knownFor)); err != nil {
+		slog.Warn("a network that somebody signed in from could not be remembered", "error", err)
+	}
 }

@@ -26,7 +26,7 @@ type LinkRow struct {
 
 func (s *Server) addShortLinkLists() {
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "read-link-list", Method: http.MethodPost, Path: "/api/link-list", Summary: "Read a list of short links; make them where asked to",
+		OperationID: "read-link-list", Method: http.MethodPost, Path: "/api/link-list", Summary: "Read a list of short links; make them where asked to", MaxBodyBytes: listBody,
 	}), s.readLinkList)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "write-link-list", Method: http.MethodGet, Path: "/api/link-list", Summary: "The workspace's short links as a list (RFC 4180) that can be read again",
@@ -77,7 +77,7 @@ func (s *Server) checkTaken(ctx context.Context, entries []shortlink.Entry) erro
 			chosen = append(chosen, entry.Address)
 		}
 	}
-	taken, err := s.Store.TakenAddresses(ctx, chosen)
+	taken, err := s.Store.TakenAddresses(ctx, chosen, s.Now())
 	for i := range entries {
 		if entries[i].Wrong == "" && taken[entries[i].Address] {
 			entries[i].Wrong = "This short address is taken, by a page or another link."

@@ -106,21 +106,21 @@ func (s *Server) listThemes(ctx context.Context, in *PagePath) (*listOutput[Them
 	for _, theme := range look.Themes() {
 		choices = append(choices, ThemeChoice{ID: theme.ID, Name: theme.Name, Dark: theme.Dark, Look: theme.Look})
 	}
+	words := render.WordsOf(found.Draft)
 	for i := range choices {
 		worn := found.Draft
 		worn.Look = choices[i].Look
-		if choices[i].Strip, err = render.Fragments(worn); err != nil {
+		// The blocks are the same in every theme; they are sent once, with the page.
+		if choices[i].Strip, err = render.Frame(worn, words); err != nil {
 			return nil, problem(err)
 		}
-		// The blocks are the same in every theme; they are sent once, with the page.
-		choices[i].Strip.Blocks = map[string]string{}
 	}
 	return &listOutput[ThemeChoice]{choices}, nil
 }
 
 func (s *Server) addTheme(ctx context.Context, in *struct {
 	Body struct {
-		Name string    `json:"name" doc:"1 to 60 characters."`
+		Name string    `json:"name" maxLength:"1000" doc:"1 to 60 characters."`
 		Look look.Look `json:"look"`
 	}
 },

@@ -1,11 +1,11 @@
 package studio
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"log/slog"
 	"net/http"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -14,7 +14,6 @@ import (
 	"jundle/internal/core/picture"
 	"jundle/internal/media"
 	"jundle/internal/starters"
-	"jundle/internal/store"
 )
 
 // Original is an uploaded picture, kept whole.
@@ -30,22 +29,22 @@ type KeptFile struct {
 	Bytes int    `json:"bytes"`
 }
 
-// Upload is a file as it comes.
-type Upload struct {
-	RawBody []byte `contentType:"application/octet-stream"`
-}
-
 func (s *Server) addMedia() {
-	upload := func(id, path, summary string) huma.Operation {
-		return s.forMember(huma.Operation{OperationID: id, Method: http.MethodPost, Path: path, Summary: summary, MaxBodyBytes: maxBody})
+	upload := func(id, path, summary string, most int64, says string) huma.Operation {
+		return s.uploading(huma.Operation{OperationID: id, Method: http.MethodPost, Path: path, Summary: summary}, most, says)
 	}
-	huma.Register(s.api, upload("upload-picture", "/api/pictures", "Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 40 megapixels); it is encoded anew and kept whole"), s.uploadPicture)
+	huma.Register(s.api, upload("upload-picture", "/api/pictures", "Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 25 megapixels); it is encoded anew and kept whole",
+		media.MaxBytes, "This file is larger than 8 MB. Save the picture smaller and try again."), s.uploadPicture)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "cut-picture", Method: http.MethodPost, Path: "/api/pictures/cut", Summary: "Cut an uploaded picture and keep it in the sizes it is shown in",
 	}), s.cutPicture)
-	huma.Register(s.api, upload("upload-icon", "/api/icons", "Upload an icon: an SVG (at most 128 KiB), of which only shapes are kept, or a picture, which is cut to a square"), s.uploadIcon)
-	huma.Register(s.api, upload("upload-film", "/api/films", "Upload a film for a background (MP4 or WebM, at most 6 MiB)"), s.uploadFilm)
-	huma.Register(s.api, upload("upload-file", "/api/files", "Upload a file to hand out (at most 15 MiB)"), s.uploadFile)
+	huma.Register(s.api, upload("upload-icon", "/api/icons", "Upload an icon: an SVG (at most 128 KiB), of which only shapes are kept, or a picture, which is cut to a square",
+		media.MaxBytes, "This file is larger than 8 MB. An icon needs far less."), s.uploadIcon)
+	huma.Register(s.api, upload("upload-film", "/api/films", "Upload a film for a background (MP4 or WebM, at most 6 MiB)",
+		media.MaxFilm, "This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller."), s.uploadFilm)
+	huma.Register(s.api, upload("upload-file", "/api/files", "Upload a file to hand out (at most 15 MiB)",
+		media.MaxDownload, "This file is larger than 15 MB. Put it where large files are kept, and paste its address."), s.uploadFile)
+	s.addKeptFiles()
 }
 
 // unreadable words an error of package media for whoever uploaded something;
@@ -54,47 +53,67 @@ func unreadable(err error) error {
 	var tooMany *media.TooManyPixelsError
 	for _, known := range []error{media.ErrNoPicture, media.ErrNoDrawing, media.ErrNoFilm, media.ErrEmptyFile, media.ErrNoCut} {
 		if errors.Is(err, known) {
-			return refuse("picture", strings.ToUpper(err.Error()[:1])+err.Error()[1:]+". Nothing was changed.")
+			return refuse("picture", sentence(err)+" Nothing was changed.")
 		}
 	}
 	if errors.As(err, &tooMany) {
-		return refuse("picture", strings.ToUpper(err.Error()[:1])+err.Error()[1:]+". The picture you had is still there.")
+		return refuse("picture", sentence(err)+" The picture you had is still there.")
 	}
 	return problem(err)
 }
 
 func (s *Server) uploadPicture(ctx context.Context, in *Upload) (*struct{ Body Original }, error) {
-	if err := s.mayUpload(ctx, in.RawBody, media.MaxBytes, "This file is larger than 8 MB. Save the picture smaller and try again."); err != nil {
-		return nil, err
-	}
-	kept, err := media.Original(in.RawBody)
+	kept, err := s.original(ctx, in)
 	if err != nil {
 		return nil, unreadable(err)
-	}
-	if err := s.keep(ctx, kept); err != nil {
-		return nil, problem(err)
 	}
 	return &struct{ Body Original }{Original{kept.Name, kept.Width, kept.Height}}, nil
 }
 
+// original keeps an uploaded picture whole, when its turn comes.
+func (s *Server) original(ctx context.Context, upload *Upload) (media.File, error) {
+	turn, err := media.TakeTurn(ctx)
+	if err != nil {
+		return media.File{}, err
+	}
+	defer turn.Done()
+	data, err := upload.all()
+	if err != nil {
+		return media.File{}, err
+	}
+	kept, err := turn.Original(data)
+	if err != nil {
+		return media.File{}, err
+	}
+	return kept, s.keep(ctx, kept)
+}
+
 func (s *Server) cutPicture(ctx context.Context, in *struct {
 	Body struct {
-		Original string       `json:"original" doc:"File name of the uploaded picture."`
+		Original string       `json:"original" maxLength:"80" doc:"File name of the uploaded picture."`
 		Cut      *picture.Cut `json:"cut,omitempty" doc:"All of it when left out."`
 		Use      media.Use    `json:"use" enum:"portrait,small,column,ground" doc:"How large it will be shown."`
 	}
 },
 ) (*struct{ Body picture.Picture }, error) {
-	row, err := s.Store.WorkspaceMedia(ctx, memberOf(ctx).WorkspaceID, in.Body.Original)
+	workspace := memberOf(ctx).WorkspaceID
+	if err := s.limits.takeCut(workspace.String()); err != nil {
+		return nil, err
+	}
+	turn, err := media.TakeTurn(ctx)
 	if err != nil {
 		return nil, problem(err)
 	}
-	original := media.File{Name: row.Name, Bytes: row.Bytes, Width: row.Width, Height: row.Height}
+	defer turn.Done()
+	original, err := s.Files.Read(ctx, workspace, in.Body.Original)
+	if err != nil {
+		return nil, problem(err)
+	}
 	how := media.Whole(original)
 	if in.Body.Cut != nil {
 		how = *in.Body.Cut
 	}
-	made, err := s.cut(ctx, original, how, in.Body.Use)
+	made, err := s.cut(ctx, turn, original, how, in.Body.Use)
 	if err != nil {
 		return nil, unreadable(err)
 	}
@@ -102,8 +121,8 @@ func (s *Server) cutPicture(ctx context.Context, in *struct {
 }
 
 // cut cuts an original and keeps what it was cut to.
-func (s *Server) cut(ctx context.Context, original media.File, how picture.Cut, use media.Use) (picture.Picture, error) {
-	made, files, err := media.Cut(original, how, use)
+func (s *Server) cut(ctx context.Context, turn media.Turn, original media.File, how picture.Cut, use media.Use) (picture.Picture, error) {
+	made, files, err := turn.Cut(ctx, original, how, use)
 	if err != nil {
 		return picture.Picture{}, err
 	}
@@ -111,81 +130,91 @@ func (s *Server) cut(ctx context.Context, original media.File, how picture.Cut, 
 }
 
 func (s *Server) uploadIcon(ctx context.Context, in *Upload) (*struct{ Body page.Icon }, error) {
-	if err := s.mayUpload(ctx, in.RawBody, media.MaxBytes, "This file is larger than 8 MB. An icon needs far less."); err != nil {
-		return nil, err
-	}
-	drawing, err := media.Drawing(in.RawBody)
-	if errors.Is(err, media.ErrNoDrawing) {
-		if strings.Contains(string(in.RawBody[:min(len(in.RawBody), 1000)]), "<svg") {
-			return nil, unreadable(err)
-		}
-		var original media.File
-		if original, err = media.Original(in.RawBody); err != nil {
-			return nil, unreadable(err)
-		}
-		var files []media.File
-		if _, files, err = media.Cut(original, media.Middle(original), "small"); err != nil {
-			return nil, unreadable(err)
-		}
-		drawing = files[0]
-	}
-	if err := s.keep(ctx, drawing); err != nil {
-		return nil, problem(err)
-	}
-	return &struct{ Body page.Icon }{page.Icon{Set: "own", Name: drawing.Name}}, nil
-}
-
-func (s *Server) uploadFilm(ctx context.Context, in *Upload) (*struct{ Body KeptFile }, error) {
-	if err := s.mayUpload(ctx, in.RawBody, media.MaxFilm, "This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller."); err != nil {
-		return nil, err
-	}
-	return s.keepFile(ctx, in.RawBody, media.Film)
-}
-
-func (s *Server) uploadFile(ctx context.Context, in *Upload) (*struct{ Body KeptFile }, error) {
-	if err := s.mayUpload(ctx, in.RawBody, media.MaxDownload, "This file is larger than 15 MB. Put it where large files are kept, and paste its address."); err != nil {
-		return nil, err
-	}
-	return s.keepFile(ctx, in.RawBody, media.Download)
-}
-
-func (s *Server) keepFile(ctx context.Context, upload []byte, read func([]byte) (media.File, error)) (*struct{ Body KeptFile }, error) {
-	kept, err := read(upload)
+	icon, err := s.icon(ctx, in)
 	if err != nil {
 		return nil, unreadable(err)
 	}
-	if err := s.keep(ctx, kept); err != nil {
+	if err := s.keep(ctx, icon); err != nil {
 		return nil, problem(err)
 	}
-	return &struct{ Body KeptFile }{KeptFile{kept.Name, len(kept.Bytes)}}, nil
+	return &struct{ Body page.Icon }{page.Icon{Set: "own", Name: icon.Name}}, nil
 }
 
-// mayUpload refuses an upload that is too large, or one too many in a short
-// time.
-func (s *Server) mayUpload(ctx context.Context, upload []byte, most int, says string) error {
-	if len(upload) > most {
-		return huma.NewError(http.StatusRequestEntityTooLarge, says+" Nothing was changed.")
+// icon makes a drawing or a small square picture out of what was uploaded.
+func (s *Server) icon(ctx context.Context, upload *Upload) (media.File, error) {
+	turn, err := media.TakeTurn(ctx)
+	if err != nil {
+		return media.File{}, err
 	}
-	return s.limits.takeUpload(memberOf(ctx).WorkspaceID.String())
+	defer turn.Done()
+	data, err := upload.all()
+	if err != nil {
+		return media.File{}, err
+	}
+	drawing, err := media.Drawing(data)
+	if !errors.Is(err, media.ErrNoDrawing) || bytes.Contains(data[:min(len(data), 1000)], []byte("<svg")) {
+		return drawing, err
+	}
+	original, err := turn.Original(data)
+	if err != nil {
+		return media.File{}, err
+	}
+	_, files, err := turn.Cut(ctx, original, media.Middle(original), "small")
+	if err != nil {
+		return media.File{}, err
+	}
+	return files[0], nil
+}
+
+func (s *Server) uploadFilm(ctx context.Context, in *Upload) (*struct{ Body KeptFile }, error) {
+	head, err := in.head(media.HeadBytes)
+	if err != nil {
+		return nil, problem(err)
+	}
+	ending, err := media.FilmEnding(head)
+	if err != nil {
+		return nil, unreadable(err)
+	}
+	return s.keepUpload(ctx, in, ending)
+}
+
+func (s *Server) uploadFile(ctx context.Context, in *Upload) (*struct{ Body KeptFile }, error) {
+	head, err := in.head(1)
+	if err != nil {
+		return nil, problem(err)
+	}
+	if len(head) == 0 {
+		return nil, unreadable(media.ErrEmptyFile)
+	}
+	return s.keepUpload(ctx, in, media.DownloadEnding)
+}
+
+func (s *Server) keepUpload(ctx context.Context, upload *Upload, ending string) (*struct{ Body KeptFile }, error) {
+	kept, err := s.Files.KeepUpload(ctx, memberOf(ctx).WorkspaceID, upload.file, ending)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &struct{ Body KeptFile }{KeptFile{kept.Name, int(kept.Size)}}, nil
 }
 
 // keep stores files for the workspace of whoever is signed in.
 func (s *Server) keep(ctx context.Context, files ...media.File) error {
-	rows := make([]store.Media, len(files))
-	for i, file := range files {
-		rows[i] = store.Media{Name: file.Name, WorkspaceID: memberOf(ctx).WorkspaceID, Bytes: file.Bytes, Width: file.Width, Height: file.Height, CreatedAt: s.Now()}
-	}
-	return s.Store.KeepMedia(ctx, rows...)
+	return s.Files.Keep(ctx, memberOf(ctx).WorkspaceID, files...)
 }
 
 // keepFetched keeps a picture that a site offered. One that cannot be read is
 // left out: the button does without.
 func (s *Server) keepFetched(ctx context.Context, fetched []byte) *picture.Picture {
-	original, err := media.Original(fetched)
+	turn, err := media.TakeTurn(ctx)
 	if err != nil {
 		return nil
 	}
-	made, err := s.cut(ctx, original, media.Whole(original), "column")
+	defer turn.Done()
+	original, err := turn.Original(fetched)
+	if err != nil {
+		return nil
+	}
+	made, err := s.cut(ctx, turn, original, media.Whole(original), "column")
 	if err == nil {
 		err = s.keep(ctx, original)
 	}

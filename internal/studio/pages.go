@@ -68,7 +68,7 @@ func (s *Server) addPages() {
 		return s.pageOutput(ctx, found, err)
 	})
 	huma.Register(s.api, s.forMember(s.mayBeStale(huma.Operation{
-		OperationID: "save-draft", Method: http.MethodPut, Path: "/api/pages/{page}/draft", Summary: "Replace the working copy", MaxBodyBytes: 4 << 20,
+		OperationID: "save-draft", Method: http.MethodPut, Path: "/api/pages/{page}/draft", Summary: "Replace the working copy", MaxBodyBytes: draftBody,
 	})), s.saveDraft)
 	huma.Register(s.api, s.forMember(s.mayBeStale(huma.Operation{
 		OperationID: "publish", Method: http.MethodPost, Path: "/api/pages/{page}/publish", Summary: "Make an edition out of the working copy",
@@ -77,7 +77,7 @@ func (s *Server) addPages() {
 		OperationID: "change-address", Method: http.MethodPut, Path: "/api/pages/{page}/address", Summary: "Give the page another address; old ones keep leading to it",
 	}), s.changeAddress)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "read-paste", Method: http.MethodPost, Path: "/api/pages/{page}/paste", Summary: "Make blocks out of what was pasted, line by line, without adding them or fetching anything",
+		OperationID: "read-paste", Method: http.MethodPost, Path: "/api/pages/{page}/paste", Summary: "Make blocks out of what was pasted, line by line, without adding them or fetching anything", MaxBodyBytes: pasteBody,
 	}), s.readPaste)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "describe", Method: http.MethodPost, Path: "/api/describe", Summary: "Fetch the title and picture a site offers for itself",
@@ -108,7 +108,7 @@ func (s *Server) listPages(ctx context.Context, _ *struct{}) (*listOutput[PageSu
 // AddressInput carries a page address.
 type AddressInput struct {
 	Body struct {
-		Address string `json:"address" doc:"3 to 40 of a-z, 0-9 and hyphen."`
+		Address string `json:"address" maxLength:"200" doc:"3 to 40 of a-z, 0-9 and hyphen."`
 	}
 }
 
@@ -157,12 +157,13 @@ func (s *Server) saveDraft(ctx context.Context, in *struct {
 func (s *Server) publish(ctx context.Context, in *struct {
 	PagePath
 	Body struct {
-		Revision int64 `json:"revision" doc:"The revision whose changes were read."`
+		Revision  int64 `json:"revision" doc:"The revision whose changes were read."`
+		EndsLinks bool  `json:"endsLinks,omitempty" doc:"What is taken off the page stops leading at once for tabs that still show it, and not a day after."`
 	}
 },
 ) (*pageOutput, error) {
 	member := memberOf(ctx)
-	published, err := s.Store.Publish(ctx, member.WorkspaceID, member.ID, in.Page, in.Body.Revision, s.Now())
+	published, err := s.Store.Publish(ctx, member.WorkspaceID, member.ID, in.Page, store.Publishing{Revision: in.Body.Revision, EndsLinks: in.Body.EndsLinks}, s.Now())
 	return s.pageOutput(ctx, published, err)
 }
 
@@ -264,6 +265,12 @@ func (s *Server) describe(ctx context.Context, in *struct {
 	}
 	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)
 	defer cancel()
+	select {
+	case s.describing <- struct{}{}:
+		defer func() { <-s.describing }()
+	case <-ctx.Done():
+		return answer, nil // the button does without, as where the site does not answer
+	}
 	found, err := s.Outbound.Describe(ctx, link.URL)
 	if err != nil {
 		// The button keeps the title made from its host; nothing is lost.

@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"net/http"
@@ -47,7 +48,7 @@ func (s *Server) addReadings() {
 
 func (s *Server) getReadings(ctx context.Context, in *struct {
 	PagePath
-	Range string `query:"range" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+	Range string `query:"range" maxLength:"40" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
 },
 ) (*struct{ Body ReadingsView }, error) {
 	workspaceID := memberOf(ctx).WorkspaceID
@@ -63,7 +64,7 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	editions, err := s.Store.Editions(ctx, workspaceID, in.Page)
+	former, err := s.titles.of(ctx, workspaceID, in.Page, goneFrom(owner.Draft, reading.Blocks))
 	if err != nil {
 		return nil, problem(err)
 	}
@@ -71,17 +72,13 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	documents := make(map[int]page.Document, len(editions))
-	for number, edition := range editions {
-		documents[number] = edition.Document
-	}
 	view := ReadingsView{
 		Reading: reading, From: span.Date(0), To: span.Date(span.Len() - 1), Sources: make([]SourceColumn, len(sources)),
 	}
 	if s.Shed != nil {
 		view.Shed = s.Shed()
 	}
-	view.Titles = titles(owner.Draft, documents, view.Blocks)
+	view.Titles = titles(owner.Draft, former, view.Blocks)
 	for i, source := range sources {
 		view.Sources[i] = SourceColumn{ID: source.ID.String(), Name: source.Name, Retired: source.RetiredAt != nil}
 	}
@@ -109,8 +106,8 @@ func (s *Server) span(ctx context.Context, id uuid.UUID, created time.Time, text
 }
 
 // titles names what can be pressed on the working copy, hidden blocks too, and
-// what has figures and is gone by what the last edition with it called it.
-func titles(draft page.Document, editions map[int]page.Document, blocks []readings.BlockReading) []BlockTitle {
+// what has figures and is gone by what it was called before.
+func titles(draft page.Document, former map[string]string, blocks []readings.BlockReading) []BlockTitle {
 	named, known := []BlockTitle{}, map[string]bool{}
 	places, plain := map[string]int{}, map[string]bool{}
 	for _, block := range draft.Blocks {
@@ -134,15 +131,7 @@ func titles(draft page.Document, editions map[int]page.Document, blocks []readin
 		}
 	}
 	for _, reading := range blocks {
-		title := "(deleted)"
-		for number := len(editions); number > 0 && title == "(deleted)"; number-- {
-			for _, row := range editions[number].Rows() {
-				if row.Key == reading.Block {
-					title = row.Title
-				}
-			}
-		}
-		add(reading.Block, title, 0)
+		add(reading.Block, cmp.Or(former[reading.Block], "(deleted)"), 0)
 	}
 	return named
 }

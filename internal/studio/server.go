@@ -7,19 +7,20 @@
 package studio
 
 import (
+	"cmp"
 	"io/fs"
 	"net/http"
 	"net/netip"
-	"strings"
 	"time"
 
-	"github.com/alexedwards/scs/pgxstore"
 	"github.com/alexedwards/scs/v2"
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 	"github.com/klauspost/compress/gzhttp"
 
+	"jundle/internal/exports"
+	"jundle/internal/files"
 	"jundle/internal/outbound"
 	"jundle/internal/public"
 	"jundle/internal/store"
@@ -28,6 +29,8 @@ import (
 // Options are what the studio is made with.
 type Options struct {
 	Store    *store.Store
+	Files    *files.Files
+	Exporter *exports.Exporter
 	Outbound *outbound.Client
 	// Origin is where creators reach the studio, PublicOrigin where visitors
 	// reach the pages.
@@ -35,6 +38,8 @@ type Options struct {
 	// OwnKey is what marks of members are signed with.
 	OwnKey         []byte
 	TrustedProxies []netip.Prefix
+	// CutsPerMinute bounds how many pictures a workspace may cut; 60 when 0.
+	CutsPerMinute int
 	// Application holds the built Vue application; nil serves the API alone.
 	Application fs.FS
 	// Shed is how many events could not be kept since the process was started; nil
@@ -49,12 +54,18 @@ type Server struct {
 	api      huma.API
 	sessions *scs.SessionManager
 	limits   *rateLimits
-	handler  http.Handler
+	titles   *titleBook
+	// describing are turns to fetch what a site says of itself.
+	describing chan struct{}
+	handler    http.Handler
 }
 
 // New makes the studio.
 func New(options Options) (*Server, error) {
-	s := &Server{Options: options, limits: newRateLimits(options.Now)}
+	s := &Server{
+		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
+		titles: newTitleBook(options.Store), describing: make(chan struct{}, describedAtOnce),
+	}
 	engine := gin.New()
 	proxies := []string{}
 	for _, prefix := range options.TrustedProxies {
@@ -65,8 +76,9 @@ func New(options Options) (*Server, error) {
 	}
 	engine.Use(gin.Recovery(), s.securityHeaders)
 
-	s.sessions = newSessions(options.Store, strings.HasPrefix(options.Origin, "https:"))
+	s.sessions = newSessions(options.Store, s.secure())
 	s.api = humagin.New(engine, apiConfig())
+	s.api.UseMiddleware(s.admit)
 	s.addAccount()
 	s.addPages()
 	s.addMedia()
@@ -79,7 +91,7 @@ func New(options Options) (*Server, error) {
 	s.addWorkspace()
 	s.addShared()
 	s.addReadings()
-	public.AddFiles(engine, options.Store)
+	public.AddFiles(engine, options.Files)
 	if options.Application != nil {
 		if err := s.addApplication(engine); err != nil {
 			return nil, err
@@ -100,25 +112,34 @@ func apiConfig() huma.Config {
 	config.OpenAPIPath = "/api/openapi"
 	config.DocsPath, config.SchemasPath = "", "/api/schemas"
 	config.CreateHooks = nil // no $schema in every answer
+	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{memberSession: {Type: "apiKey", In: "cookie", Name: sessionCookie}}
 	return config
 }
 
 func newSessions(s *store.Store, secure bool) *scs.SessionManager {
 	sessions := scs.New()
-	sessions.Store = pgxstore.New(s.Pool())
+	sessions.Store = s.Sessions()
 	sessions.HashTokenInStore = true
 	sessions.Lifetime = 90 * 24 * time.Hour
 	sessions.IdleTimeout = 30 * 24 * time.Hour
-	sessions.Cookie.Name = "jundle_session"
+	sessions.Cookie.Name = sessionCookie
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	sessions.Cookie.Secure = secure
 	return sessions
 }
 
-// maxBody is above every operation's own limit, so that each can say what its
-// limit is, and below what would hurt.
-const maxBody = 17 << 20
+const (
+	sessionCookie = "jundle_session"
+	// usualCuts is how many cuts of pictures a workspace may make in a minute where
+	// nothing is set.
+	usualCuts = 60
+	// describedAtOnce is how many sites are asked for their title at one time.
+	describedAtOnce = 8
+	// maxBody is above every operation's own limit, so that each can say what its
+	// limit is, and below what would hurt.
+	maxBody = 17 << 20
+)
 
 // refuseCrossOrigin keeps other sites from writing with a member's cookie.
 func refuseCrossOrigin(next http.Handler) http.Handler {
@@ -129,9 +150,4 @@ func refuseCrossOrigin(next http.Handler) http.Handler {
 		_, _ = w.Write([]byte(`{"title":"Forbidden","status":403,"detail":"This came from another site, so nothing was changed. Open the studio itself and try again."}`))
 	}))
 	return protection.Handler(next)
-}
-
-// listOutput is an answer that is a list, and never null.
-type listOutput[T any] struct {
-	Body []T `nullable:"false"`
 }

@@ -47,16 +47,20 @@ func (s *Server) addShared() {
 	})
 }
 
-func (s *Server) listShared(ctx context.Context, in *SharedPath) (*listOutput[SharedFigures], error) {
-	rows, err := s.Store.ListShared(ctx, memberOf(ctx).WorkspaceID, in.Of)
+func (s *Server) listShared(ctx context.Context, in *struct {
+	SharedPath
+	ListPart
+},
+) (*partOutput[SharedFigures], error) {
+	after, most, err := in.place()
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.Store.ListShared(ctx, memberOf(ctx).WorkspaceID, in.Of, after, most+1)
 	if err != nil {
 		return nil, problem(err)
 	}
-	list := make([]SharedFigures, len(rows))
-	for i, row := range rows {
-		list[i] = sharedFigures(row)
-	}
-	return &listOutput[SharedFigures]{list}, nil
+	return listed(rows, most, sharedFigures, func(row store.SharedFigures) cursor { return cursor{row.CreatedAt, row.ID.String()} }), nil
 }
 
 func sharedFigures(row store.SharedFigures) SharedFigures {
@@ -66,7 +70,7 @@ func sharedFigures(row store.SharedFigures) SharedFigures {
 func (s *Server) shareFigures(ctx context.Context, in *struct {
 	SharedPath
 	Body struct {
-		Name string `json:"name" doc:"Whom it is for, at most 60 characters."`
+		Name string `json:"name" maxLength:"1000" doc:"Whom it is for, at most 60 characters."`
 		Days int    `json:"days" minimum:"1" maximum:"365" doc:"For how many days it stays open."`
 	}
 },

@@ -113,9 +113,13 @@ func (s *Server) shortLinkOutput(ctx context.Context, row store.ShortLink) (*sho
 	return &shortLinkOutput{s.shortLink(row, zone)}, nil
 }
 
-func (s *Server) listShortLinks(ctx context.Context, _ *struct{}) (*listOutput[ListedLink], error) {
+func (s *Server) listShortLinks(ctx context.Context, in *ListPart) (*partOutput[ListedLink], error) {
+	after, most, err := in.place()
+	if err != nil {
+		return nil, err
+	}
 	workspace := memberOf(ctx).WorkspaceID
-	rows, err := s.Store.ShortLinks(ctx, workspace)
+	rows, err := s.Store.ShortLinksPart(ctx, workspace, after, most+1)
 	if err != nil {
 		return nil, problem(err)
 	}
@@ -135,14 +139,14 @@ func (s *Server) listShortLinks(ctx context.Context, _ *struct{}) (*listOutput[L
 	if err != nil {
 		return nil, problem(err)
 	}
-	list := make([]ListedLink, len(rows))
-	for i, row := range rows {
-		list[i] = ListedLink{ShortLink: s.shortLink(row, zone), Clicks: read[row.ID].Total.Clicks, Daily: []int{}}
+	show := func(row store.ShortLink) ListedLink {
+		shown := ListedLink{ShortLink: s.shortLink(row, zone), Clicks: read[row.ID].Total.Clicks, Daily: []int{}}
 		for _, day := range read[row.ID].Days {
-			list[i].Daily = append(list[i].Daily, day.Clicks)
+			shown.Daily = append(shown.Daily, day.Clicks)
 		}
+		return shown
 	}
-	return &listOutput[ListedLink]{list}, nil
+	return listed(rows, most, show, func(row store.ShortLink) cursor { return cursor{row.CreatedAt, row.ID.String()} }), nil
 }
 
 // read checks what a creator said of a link.
@@ -181,7 +185,7 @@ func (s *Server) leadsToItself(link shortlink.Link, addresses []string) bool {
 
 func (s *Server) addShortLink(ctx context.Context, in *struct {
 	Body struct {
-		Address string         `json:"address,omitempty" doc:"3 to 40 of a-z, 0-9 and hyphen; made when empty."`
+		Address string         `json:"address,omitempty" maxLength:"200" doc:"3 to 40 of a-z, 0-9 and hyphen; made when empty."`
 		Link    ShortLinkWords `json:"link"`
 	}
 },
@@ -225,11 +229,8 @@ func (s *Server) addLink(ctx context.Context, chosen string, link shortlink.Link
 }
 
 func shortLinkProblem(err error) error {
-	switch {
-	case errors.Is(err, store.ErrAddressTaken):
+	if errors.Is(err, store.ErrAddressTaken) {
 		return refuse("address", "This short address is taken, by a page or another link. Try another.")
-	case errors.Is(err, store.ErrTooMany):
-		return refuse("address", "This workspace has as many short links as it can hold.")
 	}
 	return problem(err)
 }
@@ -290,7 +291,7 @@ func (s *Server) readdressShortLink(ctx context.Context, in *struct {
 
 func (s *Server) getShortLinkReadings(ctx context.Context, in *struct {
 	ShortLinkPath
-	Range string `query:"range" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+	Range string `query:"range" maxLength:"40" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
 },
 ) (*struct{ Body readings.Reading }, error) {
 	workspace := memberOf(ctx).WorkspaceID

@@ -41,23 +41,44 @@ func (s *Server) addSources() {
 	}), s.changeSource)
 }
 
-type sourcesOutput listOutput[Source]
+func (s *Server) listSources(ctx context.Context, in *struct {
+	PagePath
+	ListPart
+},
+) (*partOutput[Source], error) {
+	after, most, err := in.place()
+	if err != nil {
+		return nil, err
+	}
+	return s.sourcesPart(ctx, in.Page, after, most)
+}
 
-func (s *Server) listSources(ctx context.Context, in *PagePath) (*sourcesOutput, error) {
+func (s *Server) sourcesPart(ctx context.Context, pageID uuid.UUID, after *store.Place, most int) (*partOutput[Source], error) {
 	workspace := memberOf(ctx).WorkspaceID
-	owner, err := s.Store.Page(ctx, workspace, in.Page)
+	owner, err := s.Store.Page(ctx, workspace, pageID)
 	if err != nil {
 		return nil, problem(err)
 	}
-	rows, err := s.Store.Sources(ctx, workspace, in.Page)
+	rows, err := s.Store.SourcesPart(ctx, workspace, pageID, after, most+1)
 	if err != nil {
 		return nil, problem(err)
 	}
-	sources := make([]Source, len(rows))
-	for i, row := range rows {
-		sources[i] = s.source(owner, row)
+	return listed(rows, most, func(row store.Source) Source { return s.source(owner, row) },
+		func(row store.Source) cursor { return cursor{row.CreatedAt, row.ID.String()} }), nil
+}
+
+// sourceOutput answers with a source as it is after a change.
+func (s *Server) sourceOutput(ctx context.Context, pageID, id uuid.UUID) (*struct{ Body Source }, error) {
+	workspace := memberOf(ctx).WorkspaceID
+	owner, err := s.Store.Page(ctx, workspace, pageID)
+	if err != nil {
+		return nil, problem(err)
 	}
-	return &sourcesOutput{sources}, nil
+	row, err := s.Store.Source(ctx, workspace, pageID, id)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &struct{ Body Source }{s.source(owner, row)}, nil
 }
 
 func (s *Server) source(owner store.Page, row store.Source) Source {
@@ -77,13 +98,13 @@ func (s *Server) source(owner store.Page, row store.Source) Source {
 func (s *Server) addSource(ctx context.Context, in *struct {
 	PagePath
 	Body struct {
-		Name   string        `json:"name" doc:"1 to 60 characters."`
-		Tag    *string       `json:"tag,omitempty" doc:"1 to 20 of a-z, 0-9 and hyphen; made from the name when left out."`
+		Name   string        `json:"name" maxLength:"1000" doc:"1 to 60 characters."`
+		Tag    *string       `json:"tag,omitempty" maxLength:"200" doc:"1 to 20 of a-z, 0-9 and hyphen; made from the name when left out."`
 		Place  *source.Place `json:"place,omitempty" doc:"A profile without an address when left out."`
-		Adopts string        `json:"adopts,omitempty" doc:"Key of an unlisted source: the visits it brought so far become this source's, and later ones like them go to it."`
+		Adopts string        `json:"adopts,omitempty" maxLength:"600" doc:"Key of an unlisted source: the visits it brought so far become this source's, and later ones like them go to it."`
 	}
 },
-) (*sourcesOutput, error) {
+) (*struct{ Body Source }, error) {
 	workspace := memberOf(ctx).WorkspaceID
 	from := store.NewSource{Place: source.Place{Kind: source.Profile}, Adopts: in.Body.Adopts}
 	if in.Body.Place != nil {
@@ -106,10 +127,11 @@ func (s *Server) addSource(ctx context.Context, in *struct {
 	if kind, _, ok := source.ParseUnlisted(from.Adopts); from.Adopts != "" && (!ok || kind == source.Several) {
 		return nil, refuse("adopts", "These visits cannot become a source: several of your sources are on that network, and nobody knows which of them they came from.")
 	}
-	if _, err := s.Store.AddSource(ctx, workspace, in.Page, from, s.Now()); err != nil {
+	added, err := s.Store.AddSource(ctx, workspace, in.Page, from, s.Now())
+	if err != nil {
 		return nil, problem(err)
 	}
-	return s.listSources(ctx, &in.PagePath)
+	return s.sourceOutput(ctx, in.Page, added.ID)
 }
 
 func (s *Server) suggestTag(ctx context.Context, workspace, pageID uuid.UUID, name string) (string, error) {
@@ -127,13 +149,13 @@ func (s *Server) changeSource(ctx context.Context, in *struct {
 	PagePath
 	Source uuid.UUID `path:"source"`
 	Body   struct {
-		Name    *string       `json:"name,omitempty"`
-		Tag     *string       `json:"tag,omitempty"`
+		Name    *string       `json:"name,omitempty" maxLength:"1000"`
+		Tag     *string       `json:"tag,omitempty" maxLength:"200"`
 		Retired *bool         `json:"retired,omitempty"`
 		Place   *source.Place `json:"place,omitempty"`
 	}
 },
-) (*sourcesOutput, error) {
+) (*struct{ Body Source }, error) {
 	change := store.SourceChange{Name: in.Body.Name, Tag: in.Body.Tag, Retired: in.Body.Retired}
 	if change.Name != nil {
 		name, err := sourceName(*change.Name)
@@ -159,7 +181,7 @@ func (s *Server) changeSource(ctx context.Context, in *struct {
 	if err := s.Store.ChangeSource(ctx, memberOf(ctx).WorkspaceID, in.Page, in.Source, change, s.Now()); err != nil {
 		return nil, problem(err)
 	}
-	return s.listSources(ctx, &in.PagePath)
+	return s.sourceOutput(ctx, in.Page, in.Source)
 }
 
 // kindSigns are the signs of kinds of sources whose network has no icon.

@@ -9,6 +9,8 @@ import (
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
+	"net/netip"
+	"net/url"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -18,6 +20,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/core/page"
+	"jundle/internal/exports"
+	"jundle/internal/files/filestest"
 	"jundle/internal/outbound"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
@@ -28,20 +32,31 @@ import (
 type bench struct {
 	t      *testing.T
 	store  *store.Store
+	studio *studio.Server
 	server *httptest.Server
 	now    time.Time
 }
 
 func open(t *testing.T) *bench {
 	t.Helper()
-	b := &bench{t: t, store: storetest.New(t), now: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)}
+	return openWith(t, store.Options{})
+}
+
+func openWith(t *testing.T, options store.Options) *bench {
+	t.Helper()
+	b := &bench{t: t, store: storetest.With(t, options), now: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)}
+	clock := func() time.Time { return b.now }
+	kept := filestest.New(t, b.store, clock)
+	exporter := exports.New(b.store, kept, clock)
+	t.Cleanup(exporter.Close)
 	handler, err := studio.New(studio.Options{
-		Store: b.store, Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example", PublicOrigin: "https://pages.example", OwnKey: []byte("key"),
-		Application: fstest.MapFS{"index.html": {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)}, "assets/a.js": {Data: []byte("1")}},
-		Now:         func() time.Time { return b.now },
+		Store: b.store, Files: kept, Exporter: exporter, Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example", PublicOrigin: "https://pages.example", OwnKey: []byte("key"),
+		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")},
+		Application:    fstest.MapFS{"index.html": {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)}, "assets/a.js": {Data: []byte("1")}},
+		Now:            clock,
 	})
 	require.NoError(t, err)
-	b.server = httptest.NewServer(handler)
+	b.studio, b.server = handler, httptest.NewServer(handler)
 	t.Cleanup(b.server.Close)
 	return b
 }
@@ -64,6 +79,7 @@ type answer struct {
 	body   map[string]any
 	list   []map[string]any
 	header http.Header
+	raw    []byte
 }
 
 func (a answer) detail() string {
@@ -80,9 +96,11 @@ func (b *browser) send(method, path string, body any, change ...func(*http.Reque
 	case []byte:
 		reader, kind = bytes.NewReader(body), "application/octet-stream"
 	default:
-		encoded, err := json.Marshal(body)
-		require.NoError(b.t, err)
-		reader = bytes.NewReader(encoded)
+		var encoded bytes.Buffer
+		written := json.NewEncoder(&encoded)
+		written.SetEscapeHTML(false) // as browsers do
+		require.NoError(b.t, written.Encode(body))
+		reader = &encoded
 	}
 	request, err := http.NewRequestWithContext(b.t.Context(), method, b.server.URL+path, reader)
 	require.NoError(b.t, err)
@@ -96,10 +114,45 @@ func (b *browser) send(method, path string, body any, change ...func(*http.Reque
 	got := answer{status: response.StatusCode, header: response.Header}
 	text, err := io.ReadAll(response.Body)
 	require.NoError(b.t, err)
+	got.raw = text
 	// It is one or the other, or a page, which is looked at by its status alone.
 	_ = json.Unmarshal(text, &got.body)
 	_ = json.Unmarshal(text, &got.list)
 	return got
+}
+
+// heldBody hands out a body's first byte, and the rest when it may.
+type heldBody struct {
+	data           []byte
+	begun, proceed chan struct{}
+	at             int
+}
+
+func (h *heldBody) Read(into []byte) (int, error) {
+	switch {
+	case h.at >= len(h.data):
+		return 0, io.EOF
+	case h.at == 0:
+		h.at = copy(into, h.data[:1])
+		return 1, nil
+	case h.at == 1:
+		close(h.begun)
+		<-h.proceed
+	}
+	n := copy(into, h.data[h.at:])
+	h.at += n
+	return n, nil
+}
+
+// copyJar is what somebody has who copied a browser's cookies.
+func copyJar(t *testing.T, from *browser, origin string) http.CookieJar {
+	t.Helper()
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	address, err := url.Parse(origin)
+	require.NoError(t, err)
+	jar.SetCookies(address, from.client.Jar.Cookies(address))
+	return jar
 }
 
 type fields map[string]any
@@ -331,7 +384,7 @@ func TestAPictureThatCannotBeUsedIsRefusedWithTheReason(t *testing.T) {
 		says   string
 	}{
 		"a letter":               {[]byte("Dear Ilse"), http.StatusUnprocessableEntity, "not a picture"},
-		"100 megapixels":         {bomb, http.StatusUnprocessableEntity, "100 megapixels and the limit is 40"},
+		"100 megapixels":         {bomb, http.StatusUnprocessableEntity, "100 megapixels and the limit is 25"},
 		"10 MB":                  {make([]byte, 10<<20), http.StatusRequestEntityTooLarge, "larger than 8 MB"},
 		"more than is ever read": {make([]byte, 20<<20), http.StatusRequestEntityTooLarge, ""},
 	} {

@@ -2,15 +2,12 @@ package studio
 
 import (
 	"context"
-	"log/slog"
 	"net/http"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 
-	"jundle/internal/archive"
 	"jundle/internal/passwords"
+	"jundle/internal/store"
 )
 
 // WorkspaceView is what all pages of a workspace share.
@@ -38,40 +35,47 @@ func (s *Server) addWorkspace() {
 		return &struct{ Body WorkspaceView }{in.Body}, nil
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "export-workspace", Method: http.MethodGet, Path: "/api/workspace/export", Summary: "Everything there is of the workspace, as a zip of plain files",
-	}), s.exportWorkspace)
-	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "erase-workspace", Method: http.MethodPost, Path: "/api/workspace/erase", Summary: "Erase the workspace with everything in it, for good",
 	}), s.eraseWorkspace)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "get-usage", Method: http.MethodGet, Path: "/api/workspace/usage", Summary: "What the workspace holds, and how much of each it may",
+	}), s.getUsage)
+	s.addExports()
 }
 
-func (s *Server) exportWorkspace(ctx context.Context, _ *struct{}) (*huma.StreamResponse, error) {
-	workspace := memberOf(ctx).WorkspaceID
-	return &huma.StreamResponse{Body: func(stream huma.Context) {
-		stream.SetHeader("Content-Type", "application/zip")
-		stream.SetHeader("Content-Disposition", `attachment; filename="jundle-`+s.Now().UTC().Format(time.DateOnly)+`.zip"`)
-		// Years of events take longer than an ordinary answer may.
-		_ = http.NewResponseController(humagin.Unwrap(stream).Writer).SetWriteDeadline(time.Time{})
-		if err := archive.Write(stream.Context(), s.Store, workspace, stream.BodyWriter()); err != nil {
-			slog.Error("an export broke off", "error", err)
-		}
-	}}, nil
+// Usage is how much of something a workspace holds.
+type Usage struct {
+	Name string `json:"name" enum:"media,pages,shortLinks,sources,addresses,editions,shares" doc:"media is in bytes; sources, addresses and shares are those of the page that has most, editions those of its last 24 hours."`
+	Used int64  `json:"used"`
+	Of   int64  `json:"of"`
+}
+
+func (s *Server) getUsage(ctx context.Context, _ *struct{}) (*listOutput[Usage], error) {
+	uses, err := s.Store.Usage(ctx, memberOf(ctx).WorkspaceID, s.Now())
+	if err != nil {
+		return nil, problem(err)
+	}
+	list := make([]Usage, len(uses))
+	for i, use := range uses {
+		list[i] = Usage(use)
+	}
+	return &listOutput[Usage]{list}, nil
 }
 
 func (s *Server) eraseWorkspace(ctx context.Context, in *struct {
 	Body struct {
-		Password string `json:"password"`
+		Password string `json:"password" maxLength:"1000"`
 	}
 },
 ) (*struct{}, error) {
 	member := memberOf(ctx)
-	if err := s.limits.take(member.Email, member.ID.String()); err != nil {
+	if err := s.takeAttempt(ctx, store.Attempt{Key: s.attemptKey("erase", member.ID.String()), Budget: erasures}); err != nil {
 		return nil, err
 	}
 	if !passwords.Match(in.Body.Password, member.PasswordHash) {
 		return nil, refuse("password", "This is not your password. Nothing was erased.")
 	}
-	if err := s.Store.EraseWorkspace(ctx, member.WorkspaceID); err != nil {
+	if err := s.Store.EraseWorkspace(ctx, member.WorkspaceID, s.Now()); err != nil {
 		return nil, problem(err)
 	}
 	return s.signOut(ctx, nil)

@@ -3,9 +3,9 @@ package studio_test
 import (
 	"archive/zip"
 	"bytes"
-	"io"
 	"net/http"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -20,14 +20,14 @@ func TestAWorkspaceSetsItsRetentionTakesItsDataAndIsErasedByPasswordOnly(t *test
 	assert.Equal(t, 200, ilse.send("PUT", "/api/workspace", map[string]any{"keepDays": 90}).status)
 	assert.EqualValues(t, 90, ilse.send("GET", "/api/workspace", nil).body["keepDays"])
 
-	exported, err := ilse.client.Get(b.server.URL + "/api/workspace/export")
-	require.NoError(t, err)
-	defer exported.Body.Close()
-	packed, err := io.ReadAll(exported.Body)
-	require.NoError(t, err)
-	assert.Equal(t, "application/zip", exported.Header.Get("Content-Type"))
-	assert.Equal(t, `attachment; filename="jundle-2026-06-01.zip"`, exported.Header.Get("Content-Disposition"))
-	files, err := zip.NewReader(bytes.NewReader(packed), int64(len(packed)))
+	assert.Equal(t, "none", ilse.send("GET", "/api/workspace/export", nil).body["state"])
+	assert.Equal(t, 404, ilse.send("GET", "/api/workspace/export/file", nil).status)
+	assert.Equal(t, 202, ilse.send("POST", "/api/workspace/export", nil).status)
+	require.Eventually(t, func() bool { return ilse.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second, 20*time.Millisecond)
+	exported := ilse.send("GET", "/api/workspace/export/file", nil)
+	assert.Equal(t, "application/zip", exported.header.Get("Content-Type"))
+	assert.Equal(t, `attachment; filename="jundle-2026-06-01.zip"`, exported.header.Get("Content-Disposition"))
+	files, err := zip.NewReader(bytes.NewReader(exported.raw), int64(len(exported.raw)))
 	require.NoError(t, err)
 	assert.Greater(t, len(files.File), 5)
 
@@ -37,7 +37,7 @@ func TestAWorkspaceSetsItsRetentionTakesItsDataAndIsErasedByPasswordOnly(t *test
 	assert.Equal(t, 200, ilse.send("GET", "/api/workspace", nil).status)
 	assert.Equal(t, http.StatusNoContent, ilse.send("POST", "/api/workspace/erase", map[string]any{"password": "clay and water"}).status)
 	assert.Equal(t, 401, ilse.send("GET", "/api/workspace", nil).status, "and nobody is signed in any more")
-	b.browser().signUp("quarrow-clay")
+	b.browser().signUp("quarrow-clay") // it was never published, so it is free again
 }
 
 func TestAddressesAreTaggedAndWhatTheyKeptIsSaid(t *testing.T) {
@@ -67,7 +67,7 @@ func TestCodesAreDrawnForTheOwnersSourcesOnly(t *testing.T) {
 	page := ilse.page()
 	made := ilse.send("POST", page+"/sources", map[string]any{"name": "Printed card", "place": map[string]any{"kind": "print", "medium": "", "profiles": []string{}, "names": []string{}, "networks": []string{}}})
 	require.Equal(t, 201, made.status)
-	code := page + "/sources/" + made.list[0]["id"].(string) + "/code"
+	code := page + "/sources/" + made.body["id"].(string) + "/code"
 	drawn, err := ilse.client.Get(b.server.URL + code + "?format=png&ink=%230b5d6c&level=H")
 	require.NoError(t, err)
 	defer drawn.Body.Close()
@@ -97,7 +97,7 @@ func TestFiguresAreSharedByAnAddressThatIsToldOnce(t *testing.T) {
 
 	rolf := b.browser()
 	rolf.signUp("elsewhere")
-	assert.Empty(t, rolf.send("GET", shared, nil).list)
+	assert.Equal(t, 404, rolf.send("GET", shared, nil).status)
 	assert.Equal(t, 404, rolf.send("POST", shared, fields{"name": "Me", "days": 1}).status)
 	assert.Equal(t, 404, rolf.send("DELETE", shared+"/"+made.body["id"].(string), nil).status)
 	assert.Equal(t, 204, ilse.send("DELETE", shared+"/"+made.body["id"].(string), nil).status)

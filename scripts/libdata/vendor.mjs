@@ -15,7 +15,7 @@ const pack = (to, data) => writeFileSync(to, gzipSync(JSON.stringify(data), { le
 /** Writes licence and version of a package beside what was taken from it. */
 function credit(name, to) {
   const from = `${packages}/${name}`
-  const short = name.replace(/^@fontsource\//, '')
+  const short = name.replace(/^@fontsource\//, '').replace(/^@/, '').replace('/', '-')
   const licence = readdirSync(from).find((file) => /^licen[cs]e/i.test(file))
   cpSync(`${from}/${licence}`, `${to}/${short}.LICENSE`)
   const about = json(`${from}/package.json`)
@@ -173,7 +173,18 @@ async function networks(to, agentsTo) {
 /** A list as JSON, an entry a line, so that a new version is a readable change. */
 const lines = (list) => `[\n${list.map((each) => JSON.stringify(each)).join(',\n')}\n]\n`
 
+/** Passwords that many people have, those as long as ours must be. Kept in step with internal/passwords. */
+function passwords(to) {
+  fresh(to)
+  const common = json(`${packages}/@zxcvbn-ts/language-common/src/passwords.json`)
+  const long = [...new Set(common.map((each) => each.toLowerCase()))].filter((each) => [...each].length >= 10).sort()
+  writeFileSync(`${to}/common.txt`, long.join('\n') + '\n')
+  credit('@zxcvbn-ts/language-common', to)
+  console.log(`${to}: ${long.length} passwords`)
+}
+
 icons('internal/icons/libdata')
+passwords('internal/passwords/libdata')
 await networks('internal/networks/libdata', 'internal/agents/libdata')
 await fonts('internal/fonts/libdata', {
   archivo: [400, 600, 700],

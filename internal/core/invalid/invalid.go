@@ -28,6 +28,19 @@ func (e *Error) Error() string {
 	return strings.Join(says, " ")
 }
 
+// most is how many problems a message names.
+const most = 20
+
+// Brief is Error with no more than the first problems, and how many more there
+// are.
+func (e *Error) Brief() string {
+	if len(e.Problems) <= most {
+		return e.Error()
+	}
+	first := &Error{Problems: e.Problems[:most]}
+	return fmt.Sprintf("%s And %d more.", first.Error(), len(e.Problems)-most)
+}
+
 // List gathers problems. The zero value is ready.
 type List []Problem
 

@@ -14,6 +14,7 @@ import (
 type Change struct {
 	Key   string `json:"key,omitempty" doc:"The block it is about; empty for the header."`
 	Words string `json:"words" doc:"A sentence for the creator."`
+	Ends  bool   `json:"ends,omitempty" doc:"Something that leads somewhere is taken off the page."`
 }
 
 // Changes puts into words how the page a visitor sees would differ between the
@@ -32,7 +33,7 @@ func Changes(live *Document, next Document) []Change {
 			if _, hidden := live.Find(block.Key); hidden {
 				verb = "is shown again"
 			}
-			changes = append(changes, Change{block.Key, fmt.Sprintf("%s %s at place %d.", quote(block.Title()), verb, block.Place)})
+			changes = append(changes, Change{Key: block.Key, Words: fmt.Sprintf("%s %s at place %d.", quote(block.Title()), verb, block.Place)})
 			continue
 		}
 		changes = append(changes, blockChanges(old, block)...)
@@ -46,7 +47,8 @@ func Changes(live *Document, next Document) []Change {
 		if _, hidden := next.Find(block.Key); hidden {
 			verb = "is hidden"
 		}
-		changes = append(changes, Change{block.Key, fmt.Sprintf("%s %s; it was at place %d.", quote(block.Title()), verb, block.Place)})
+		words := fmt.Sprintf("%s %s; it was at place %d.", quote(block.Title()), verb, block.Place)
+		changes = append(changes, Change{Key: block.Key, Words: words, Ends: len(block.Targets()) > 0})
 	}
 	return changes
 }
@@ -75,7 +77,7 @@ func pageChanges(live, next Document) []Change {
 func blockChanges(old, next Placed) []Change {
 	var changes []Change
 	say := func(format string, args ...any) {
-		changes = append(changes, Change{next.Key, fmt.Sprintf(format, args...)})
+		changes = append(changes, Change{Key: next.Key, Words: fmt.Sprintf(format, args...)})
 	}
 	if old.Kind != next.Kind {
 		say("%s becomes a %s; it was a %s.", quote(next.Title()), next.Kind, old.Kind)
@@ -172,7 +174,7 @@ func moves(old, next []Placed) []Change {
 	var changes []Change
 	for i, block := range common {
 		if !stays[i] {
-			changes = append(changes, Change{block.Key, fmt.Sprintf("%s moves from place %d to place %d.", quote(block.Title()), was[block.Key].Place, block.Place)})
+			changes = append(changes, Change{Key: block.Key, Words: fmt.Sprintf("%s moves from place %d to place %d.", quote(block.Title()), was[block.Key].Place, block.Place)})
 		}
 	}
 	return changes

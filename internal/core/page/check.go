@@ -1,6 +1,7 @@
 package page
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"regexp"
@@ -8,8 +9,16 @@ import (
 	"jundle/internal/core/invalid"
 )
 
-// MaxBlocks is how many blocks a page holds.
-const MaxBlocks = 100
+// Limits of a page.
+const (
+	// MaxBlocks is how many blocks it holds.
+	MaxBlocks = 100
+	// MaxLinks is how many things on it can be pressed, links in texts and icons
+	// included.
+	MaxLinks = 300
+	// MaxBytes is how long it may be as JSON.
+	MaxBytes = 384 << 10
+)
 
 var keyPattern = regexp.MustCompile(`^[a-z0-9]{4,16}$`)
 
@@ -28,6 +37,7 @@ func Tidy(given Document) (Document, error) {
 	doc.Icons.tidy(&problems)
 	if len(doc.Blocks) > MaxBlocks {
 		problems.Add("blocks", "A page holds at most %d blocks; this one would have %d. Nothing was added.", MaxBlocks, len(doc.Blocks))
+		return Document{}, problems.Err()
 	}
 	seen := map[string]bool{IconsKey: true, FooterKey: true}
 	for i := range doc.Blocks {
@@ -41,10 +51,29 @@ func Tidy(given Document) (Document, error) {
 	doc.Footer.tidy(&problems)
 	doc.Tagging.tidy(&problems)
 	doc.Look.Tidy(&problems, "look")
+	doc.tidySize(&problems)
 	if err := problems.Err(); err != nil {
 		return Document{}, err
 	}
 	return doc, nil
+}
+
+// tidySize notes a page with more on it than visitors could use, and than would
+// still be quick.
+func (d Document) tidySize(problems *invalid.List) {
+	links := len(d.Icons.targets()) + len(d.Footer.targets())
+	for _, block := range d.Blocks {
+		links += len(block.Targets())
+	}
+	if links > MaxLinks {
+		problems.Add("blocks", "A page has at most %d links, those in texts and the icons included; this one would have %d. Take some out, or put them on another page.", MaxLinks, links)
+	}
+	var data bytes.Buffer
+	written := json.NewEncoder(&data)
+	written.SetEscapeHTML(false) // as it comes, and as it is stored
+	if err := written.Encode(d); err == nil && data.Len() > MaxBytes {
+		problems.Add("blocks", "A page takes at most %d kB; this one would take %d kB. Shorten its texts, or put some of it on another page.", MaxBytes>>10, data.Len()>>10)
+	}
 }
 
 // clone copies the document to its last picture, so that tidying leaves the one

@@ -143,32 +143,41 @@ const (
 	FooterKey = "footer"
 )
 
-// Target finds what can be pressed on a page under a key, with its place among
-// the visible blocks; icons and footer have place 0. Hidden blocks are not
-// found.
-func (d Document) Target(key, item string) (found Target, place int, ok bool) {
-	find := func(targets []Target) (Target, bool) {
+// Targets are all things that can be pressed on a page, found by key and item.
+type Targets map[string]map[string]PlacedTarget
+
+// PlacedTarget is a target with its place among the visible blocks; icons and
+// footer have place 0.
+type PlacedTarget struct {
+	Target
+	Place int
+}
+
+// Targets finds out what can be pressed on the page as visitors see it, once, so
+// that a press costs nothing but a look.
+func (d Document) Targets() Targets {
+	all := make(Targets)
+	add := func(key string, place int, targets []Target) {
+		all[key] = make(map[string]PlacedTarget, len(targets))
 		for _, target := range targets {
-			if target.Item == item {
-				return target, true
-			}
-		}
-		return Target{}, false
-	}
-	switch key {
-	case IconsKey:
-		found, ok = find(d.Icons.targets())
-	case FooterKey:
-		found, ok = find(d.Footer.targets())
-	default:
-		for _, block := range d.Visible() {
-			if block.Key == key {
-				place = block.Place
-				found, ok = find(block.Targets())
+			if _, taken := all[key][target.Item]; !taken {
+				all[key][target.Item] = PlacedTarget{target, place}
 			}
 		}
 	}
-	return found, place, ok
+	add(IconsKey, 0, d.Icons.targets())
+	add(FooterKey, 0, d.Footer.targets())
+	for _, block := range d.Visible() {
+		add(block.Key, block.Place, block.Targets())
+	}
+	return all
+}
+
+// Find returns what can be pressed under a key, and under an item where there are
+// several. Hidden blocks are not found.
+func (t Targets) Find(key, item string) (found Target, place int, ok bool) {
+	placed, ok := t[key][item]
+	return placed.Target, placed.Place, ok
 }
 
 // Row is one thing whose figures are kept.

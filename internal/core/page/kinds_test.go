@@ -150,17 +150,17 @@ func TestWhatCanBePressedIsFoundByKeyAndItem(t *testing.T) {
 		{page.IconsKey, "loft", "https://photoloft.example/quarrowclay", 0},
 		{page.FooterKey, "privacy", "https://quarrow.example/privacy", 0},
 	} {
-		target, place, ok := doc.Target(c.key, c.item)
+		target, place, ok := doc.Targets().Find(c.key, c.item)
 		require.True(t, ok, c.key)
 		assert.Equal(t, c.leads, target.Address)
 		assert.Equal(t, c.place, place, c.key)
 	}
 	for _, none := range [][2]string{{"heading", ""}, {"text", "2"}, {"pictures", "kiln"}, {"button", "x"}, {"nobody", ""}} {
-		_, _, ok := doc.Target(none[0], none[1])
+		_, _, ok := doc.Targets().Find(none[0], none[1])
 		assert.False(t, ok, none)
 	}
 	doc.Blocks[0].Shown = false
-	_, _, ok := doc.Target("button", "")
+	_, _, ok := doc.Targets().Find("button", "")
 	assert.False(t, ok, "what is hidden is not found")
 	var keys []string
 	for _, row := range doc.Rows() {

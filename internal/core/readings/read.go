@@ -68,7 +68,7 @@ type Day struct {
 
 // LeftOut counts events that were kept and not counted, for one reason.
 type LeftOut struct {
-	Reason string `json:"reason" enum:"crawler,preview,prefetch,own,repeat"`
+	Reason string `json:"reason" enum:"crawler,preview,prefetch,own,flood,repeat"`
 	Views  int    `json:"views"`
 	Clicks int    `json:"clicks"`
 }

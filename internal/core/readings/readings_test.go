@@ -122,7 +122,7 @@ func TestWhatIsLeftOutIsCountedByReason(t *testing.T) {
 	for _, out := range got.LeftOut {
 		left[out.Reason] = [2]int{out.Views, out.Clicks}
 	}
-	assert.Equal(t, map[string][2]int{"crawler": {1, 0}, "preview": {}, "prefetch": {}, "own": {0, 1}, "repeat": {}}, left)
+	assert.Equal(t, map[string][2]int{"crawler": {1, 0}, "preview": {}, "prefetch": {}, "own": {0, 1}, "flood": {}, "repeat": {}}, left)
 }
 
 func TestEverySplitAddsUpToItsTotal(t *testing.T) {

@@ -20,6 +20,8 @@ const (
 	// Repeat: the same visitor did the same again within 30 s; only the last
 	// of a run counts.
 	Repeat
+	// Flood: beyond what one client address may add to one page in an hour.
+	Flood
 )
 
 // Reasons lists every flag with its name, in the order in which an event with
@@ -27,7 +29,7 @@ const (
 var Reasons = []struct {
 	Flag Flags
 	Name string
-}{{Crawler, "crawler"}, {Preview, "preview"}, {Prefetch, "prefetch"}, {Own, "own"}, {Repeat, "repeat"}}
+}{{Crawler, "crawler"}, {Preview, "preview"}, {Prefetch, "prefetch"}, {Own, "own"}, {Flood, "flood"}, {Repeat, "repeat"}}
 
 // Reason names the first reason in the order of Reasons, or "" for a counted
 // event, so that the reasons of all events add up to the number left out.
@@ -85,7 +87,7 @@ func Flag(signals Signals) Flags {
 // when it came stays as it was seen; what a list says of its user agent is asked
 // again. Repeat is set anew by MarkRepeats.
 func Reflag(stored Flags, userAgent string, agent Agent) Flags {
-	return stored&(Prefetch|Own) | Flag(Signals{UserAgent: userAgent, Agent: agent})
+	return stored&(Prefetch|Own|Flood) | Flag(Signals{UserAgent: userAgent, Agent: agent})
 }
 
 // announcesPrefetch reads Sec-Purpose (Fetch standard: "prefetch" with optional

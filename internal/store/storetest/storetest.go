@@ -20,7 +20,13 @@ import (
 // `jundle with-postgres` set.
 func New(t *testing.T) *store.Store {
 	t.Helper()
-	s, err := store.Open(t.Context(), URL(t))
+	return With(t, store.Options{})
+}
+
+// With is New with options.
+func With(t *testing.T, options store.Options) *store.Store {
+	t.Helper()
+	s, err := store.Open(t.Context(), URL(t), options)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
 	return s

@@ -48,6 +48,36 @@ interface Answer<T> {
   response: Response
 }
 
+/** A part of a list, and where the next begins. */
+export interface Part<T> {
+  items: T[]
+  next: string | undefined
+}
+
+/** Takes one part of a list. */
+export async function takePart<T>(asked: Promise<Answer<T[]>>): Promise<Part<T>> {
+  let next: string | undefined
+  const items = await take(
+    asked.then((answer) => {
+      next = answer.response.headers.get('Next-Cursor') || undefined
+      return answer
+    }),
+  )
+  return { items, next }
+}
+
+/** Takes a list that is never long, part by part. */
+export async function takeAll<T>(ask: (after: string | undefined) => Promise<Answer<T[]>>): Promise<T[]> {
+  const all: T[] = []
+  let after: string | undefined
+  do {
+    const part = await takePart(ask(after))
+    all.push(...part.items)
+    after = part.next
+  } while (after)
+  return all
+}
+
 const onSignedOut = new Set<() => void>()
 
 /** Calls back whenever the server says that nobody is signed in. */

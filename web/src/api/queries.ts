@@ -1,6 +1,6 @@
-import { queryOptions } from '@tanstack/vue-query'
+import { infiniteQueryOptions, queryOptions } from '@tanstack/vue-query'
 import { toValue, type MaybeRefOrGetter } from 'vue'
-import { api, take } from './client'
+import { api, take, takeAll, takePart } from './client'
 
 /** How often figures that are on screen are asked for again, in milliseconds. */
 const FRESH_EVERY = 5_000
@@ -11,7 +11,14 @@ export const pagesQuery = () =>
 export const sourcesQuery = (page: MaybeRefOrGetter<string>) =>
   queryOptions({
     queryKey: ['sources', page],
-    queryFn: () => take(api.GET('/api/pages/{page}/sources', { params: { path: { page: toValue(page) } } })),
+    queryFn: () => {
+      const asked = toValue(page)
+      return takeAll((after) =>
+        api.GET('/api/pages/{page}/sources', {
+          params: { path: { page: asked }, query: { after, limit: 200 } },
+        }),
+      )
+    },
     refetchInterval: FRESH_EVERY,
   })
 
@@ -29,10 +36,36 @@ export const readingsQuery = (page: MaybeRefOrGetter<string>, range: MaybeRefOrG
   })
 
 export const shortLinksQuery = () =>
-  queryOptions({
+  infiniteQueryOptions({
     queryKey: ['short-links'],
-    queryFn: () => take(api.GET('/api/short-links')),
-    refetchInterval: FRESH_EVERY,
+    queryFn: ({ pageParam }) =>
+      takePart(api.GET('/api/short-links', { params: { query: { after: pageParam } } })),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.next,
+    // Only the latest are kept fresh: more of them are read once.
+    refetchInterval: (query) => ((query.state.data?.pages.length ?? 0) > 1 ? false : FRESH_EVERY),
+  })
+
+export const filesQuery = () =>
+  infiniteQueryOptions({
+    queryKey: ['files'],
+    queryFn: ({ pageParam }) =>
+      takePart(api.GET('/api/files', { params: { query: { after: pageParam, limit: 24 } } })),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.next,
+  })
+
+export const usageQuery = () =>
+  queryOptions({ queryKey: ['usage'], queryFn: () => take(api.GET('/api/workspace/usage')) })
+
+/** How often it is asked how far an export is, in milliseconds. */
+const EXPORT_EVERY = 1_000
+
+export const exportQuery = () =>
+  queryOptions({
+    queryKey: ['export'],
+    queryFn: () => take(api.GET('/api/workspace/export')),
+    refetchInterval: (query) => (query.state.data?.state === 'running' ? EXPORT_EVERY : false),
   })
 
 export const linkReadingsQuery = (id: MaybeRefOrGetter<string>) =>

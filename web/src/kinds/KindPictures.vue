@@ -10,7 +10,7 @@ import ItemTools from '@/fields/ItemTools.vue'
 import { moveItem } from '@/fields/reorder'
 import { newKey } from '@/page/newKey'
 import FieldPicture from '@/pictures/FieldPicture.vue'
-import { refuseUnusable } from '@/pictures/pictureFile'
+import { fitToSend } from '@/pictures/pictureFile'
 import { upload } from '@/pictures/upload'
 import { useChosenFiles } from '@/pictures/useChosenFiles'
 import FieldAddress from './FieldAddress.vue'
@@ -27,8 +27,7 @@ const { busy, wrong, choose } = useChosenFiles(async (picked) => {
   const added: Picture[] = []
   try {
     for (const each of picked) {
-      await refuseUnusable(each)
-      const { media: original } = await upload('/api/pictures', each)
+      const { media: original } = await upload('/api/pictures', await fitToSend(each))
       added.push(await take(api.POST('/api/pictures/cut', { body: { original, use: 'column' } })))
     }
   } finally {

@@ -177,7 +177,7 @@ export const usePageStore = defineStore('page', () => {
   const hasUnsaved = () => unsaved || saving.value !== 'saved'
 
   /** Publishes what the words in state.changes say, and nothing that came after them. */
-  async function publish() {
+  async function publish(endsLinks = false) {
     if (hasUnsaved()) {
       await save()
       throw new Error(
@@ -189,7 +189,10 @@ export const usePageStore = defineStore('page', () => {
     try {
       adopt(
         await take(
-          api.POST('/api/pages/{page}/publish', { params: { path: { page: id } }, body: { revision } }),
+          api.POST('/api/pages/{page}/publish', {
+            params: { path: { page: id } },
+            body: { revision, endsLinks },
+          }),
         ),
       )
     } catch (error) {

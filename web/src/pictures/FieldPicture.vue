@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import type { Picture } from '@/api/client'
-import { refuseUnusable } from './pictureFile'
+import { fitToSend } from './pictureFile'
 import { upload } from './upload'
 import { useChosenFiles } from './useChosenFiles'
 
@@ -24,8 +24,7 @@ const file = useTemplateRef<HTMLInputElement>('file')
 const cutting = ref<{ original: string; cut?: Picture['cut'] }>()
 
 const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
-  await refuseUnusable(picked)
-  cutting.value = { original: (await upload('/api/pictures', picked)).media }
+  cutting.value = { original: (await upload('/api/pictures', await fitToSend(picked))).media }
 })
 
 function cutAgain() {
@@ -85,6 +84,9 @@ function done(picture: Picture) {
       tabindex="-1"
       @change="choose"
     />
+    <p v-if="busy" class="soft" role="status">
+      Sending the picture, and waiting for its turn to be prepared…
+    </p>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <CropDialog
       v-if="cutting"

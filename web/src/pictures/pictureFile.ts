@@ -1,26 +1,42 @@
 /** What the server takes; it checks again. */
 const MAX_BYTES = 8 * 1024 * 1024
-const MAX_PIXELS = 40_000_000
+const MAX_PIXELS = 25_000_000
+/** The longer side that a larger picture is made smaller to here, in pixels: more than is kept. */
+const SMALLER = 3200
 
 const STAYS = 'The picture you had is still there.'
 
-/** Why a file cannot be used as a picture, or "" when it can. */
-async function pictureProblem(file: File): Promise<string> {
-  if (file.size > MAX_BYTES)
-    return `This file is larger than 8 MB. Save the picture smaller and try again. ${STAYS}`
+/** A file as it can be sent: made smaller here where it is larger than what is taken. Throws why when it cannot be used. */
+export async function fitToSend(file: File): Promise<Blob> {
   const size = await measure(file)
-  if (!size) return `This file is not a picture we can read. PNG, JPEG, GIF and WebP work. ${STAYS}`
-  const megapixels = (size.width * size.height) / 1_000_000
-  if (size.width * size.height > MAX_PIXELS) {
-    return `This picture has ${Math.round(megapixels)} megapixels and the limit is 40. Save it smaller, 2,000 pixels wide is plenty. ${STAYS}`
-  }
-  return ''
+  if (!size) throw new Error(`This file is not a picture we can read. PNG, JPEG, GIF and WebP work. ${STAYS}`)
+  if (file.size <= MAX_BYTES && size.width * size.height <= MAX_PIXELS) return file
+  const smaller = await shrink(file, size)
+  if (!smaller || smaller.size > MAX_BYTES)
+    throw new Error(
+      `This picture is too large for this browser to make smaller. Save it smaller, 2,000 pixels wide is plenty. ${STAYS}`,
+    )
+  return smaller
 }
 
-/** Throws why a file cannot be used as a picture, before it is sent. */
-export async function refuseUnusable(file: File) {
-  const problem = await pictureProblem(file)
-  if (problem) throw new Error(problem)
+async function shrink(file: File, size: { width: number; height: number }): Promise<Blob | undefined> {
+  const by = Math.min(1, SMALLER / Math.max(size.width, size.height))
+  const width = Math.max(1, Math.round(size.width * by))
+  const height = Math.max(1, Math.round(size.height * by))
+  try {
+    const drawn = await createImageBitmap(file, {
+      resizeWidth: width,
+      resizeHeight: height,
+      resizeQuality: 'high',
+    })
+    const canvas = new OffscreenCanvas(width, height)
+    canvas.getContext('2d')?.drawImage(drawn, 0, 0)
+    drawn.close()
+    const kind = file.type === 'image/jpeg' ? 'image/jpeg' : 'image/png'
+    return await canvas.convertToBlob({ type: kind, quality: 0.92 })
+  } catch {
+    return undefined
+  }
 }
 
 /** The size of a picture, read without putting it on screen. */

@@ -38,7 +38,7 @@ const untaggedShare = computed(() => {
   return visits ? (view.value?.bySource[UNTAGGED]?.visits ?? 0) / visits : undefined
 })
 const REASONS: Record<string, string> = {
-  crawler: 'crawlers', preview: 'previews for posts', prefetch: 'fetched ahead, not looked at', own: 'your own', repeat: 'repeats within 30 seconds',
+  crawler: 'crawlers', preview: 'previews for posts', prefetch: 'fetched ahead, not looked at', own: 'your own', flood: 'too many from one address', repeat: 'repeats within 30 seconds',
 } // prettier-ignore
 </script>
 

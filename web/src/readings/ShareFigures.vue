@@ -5,7 +5,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { ref } from 'vue'
-import { api, take } from '@/api/client'
+import { api, take, takeAll } from '@/api/client'
 import { useCopy } from '@/shell/useCopy'
 
 /** Read-only addresses of the figures of a page or a short link, for anyone they are handed to, until they end or are closed. */
@@ -15,7 +15,8 @@ const copy = useCopy()
 const path = () => ({ of: props.of })
 const { data: shared } = useQuery({
   queryKey: ['shared', () => props.of],
-  queryFn: () => take(api.GET('/api/shared-figures/{of}', { params: { path: path() } })),
+  queryFn: () =>
+    takeAll((after) => api.GET('/api/shared-figures/{of}', { params: { path: path(), query: { after } } })),
 })
 const again = () => client.invalidateQueries({ queryKey: ['shared'] })
 

@@ -11,6 +11,7 @@ import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
 import OutboundTagging from './OutboundTagging.vue'
 import OwnPhone from './OwnPhone.vue'
+import WorkspaceUse from './WorkspaceUse.vue'
 import YourData from './YourData.vue'
 
 const page = usePageStore()
@@ -117,6 +118,7 @@ const add = useMutation({
     <OutboundTagging />
     <OwnPhone />
     <YourData />
+    <WorkspaceUse />
     <section>
       <h2>Send from your browser</h2>
       <p>

@@ -9,6 +9,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
 import { workspaceQuery } from '@/api/queries'
 import { useSession } from '@/session'
+import TakeAlong from './TakeAlong.vue'
 
 /** How long raw events are kept, and all data to take along or to erase. */
 const route = useRoute()
@@ -67,15 +68,16 @@ const erase = useMutation({
         >Privacy</RouterLink
       >.
     </p>
+    <TakeAlong />
     <div class="acts">
-      <a class="act" href="/api/workspace/export" download>Take everything along (zip)</a>
       <Button label="Erase everything…" severity="danger" text @click="erasing = true" />
     </div>
     <Dialog v-model:visible="erasing" modal header="Erase everything?" class="erase">
       <form @submit.prevent="erase.mutate()">
         <p>
           All pages, addresses, pictures, sources and figures of this workspace are deleted for good. Printed
-          addresses lead nowhere from then on, and anybody may take them. Nothing can be brought back.
+          addresses lead nowhere from then on, and for 90 days nobody else can have them. Nothing can be
+          brought back.
         </p>
         <div class="field">
           <label for="erase-password">Your password</label>
@@ -107,13 +109,6 @@ const erase = useMutation({
   flex-wrap: wrap;
   align-items: center;
   gap: 12px;
-}
-.act {
-  padding: 7px 14px;
-  border: 1px solid var(--line-strong);
-  border-radius: 4px;
-  font-weight: 600;
-  text-decoration: none;
 }
 form {
   display: grid;

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { Download, ListPlus } from '@lucide/vue'
-import { useQuery } from '@tanstack/vue-query'
+import { useInfiniteQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { shortLinksQuery } from '@/api/queries'
 import { useSession } from '@/session'
@@ -19,7 +19,8 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const pageId = computed(() => String(route.params.page))
-const { data: links } = useQuery(shortLinksQuery())
+const { data: parts, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfiniteQuery(shortLinksQuery())
+const links = computed(() => parts.value?.pages.flatMap(({ items }) => items))
 
 const opened = computed(() => links.value?.find(({ id }) => id === route.params.link))
 const open = (link?: string) => router.push({ name: 'shelf', params: { page: pageId.value, link } })
@@ -28,6 +29,16 @@ const search = ref('')
 const label = ref<string>()
 const labels = computed(() => labelsOf(links.value ?? []))
 const found = computed(() => matching(links.value ?? [], label.value, search.value))
+
+// Whoever looks for one looks among all of them.
+const looking = computed(() => Boolean(search.value || label.value || (route.params.link && !opened.value)))
+watch(
+  [looking, isFetchingNextPage],
+  () => {
+    if (looking.value && hasNextPage.value && !isFetchingNextPage.value) void fetchNextPage()
+  },
+  { immediate: true },
+)
 const listing = ref(false)
 const making = useTemplateRef('making')
 const host = computed(() => bare(session.me?.publicOrigin ?? ''))
@@ -70,10 +81,20 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
           </div>
         </div>
         <ShortLinkRows v-if="found.length" :page="pageId" :links="found" :opened="opened?.id" />
-        <p v-else-if="links?.length" class="soft none">
+        <p v-if="hasNextPage" class="soft more-links">
+          These are the latest {{ links?.length }}.
+          <Button
+            label="Show more"
+            severity="secondary"
+            size="small"
+            :loading="isFetchingNextPage"
+            @click="fetchNextPage()"
+          />
+        </p>
+        <p v-if="!found.length && links?.length && !hasNextPage" class="soft none">
           None of your {{ links.length }} short links is like that.
         </p>
-        <p v-else-if="links" class="soft none">
+        <p v-if="links && !links.length" class="soft none">
           No short links yet. Paste where one should lead: it is counted from its first click, and can lead
           somewhere else whenever you like.
         </p>
@@ -148,6 +169,11 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
 }
 .none {
   padding: 14px 0;
+}
+.more-links {
+  display: flex;
+  align-items: center;
+  gap: 12px;
 }
 @media (max-width: 1000px) {
   .bench.two {

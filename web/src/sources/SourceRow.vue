@@ -46,9 +46,9 @@ const change = useMutation({
         body,
       }),
     ),
-  onSuccess: (all) => {
+  onSuccess: async () => {
+    await client.invalidateQueries({ queryKey: ['sources', props.page] })
     editing.value = false
-    client.setQueryData(['sources', props.page], all)
   },
 })
 

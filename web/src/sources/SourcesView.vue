@@ -31,13 +31,13 @@ const add = useMutation({
         body: given,
       }),
     ),
-  onSuccess: (all, given) => {
+  onSuccess: (_, given) => {
     // What was typed in the meantime stays.
     if (name.value === given.name) {
       name.value = ''
       place.value = nothing()
     }
-    client.setQueryData(['sources', pageId.value], all)
+    return client.invalidateQueries({ queryKey: ['sources', pageId.value] })
   },
 })
 

@@ -25,8 +25,8 @@ const adopt = useMutation({
         },
       }),
     ),
-  onSuccess: async (all, row) => {
-    client.setQueryData(['sources', props.page], all)
+  onSuccess: async (_, row) => {
+    await client.invalidateQueries({ queryKey: ['sources', props.page] })
     await client.invalidateQueries({ queryKey: ['readings', props.page] })
     toast.add({
       severity: 'success',

@@ -63,11 +63,29 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** List pictures and files of the workspace, latest first */
+        get: operations["list-files"];
         put?: never;
         /** Upload a file to hand out (at most 15 MiB) */
         post: operations["upload-file"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a file that nothing shows; its address then says that it is gone */
+        delete: operations["delete-file"];
         options?: never;
         head?: never;
         patch?: never;
@@ -392,7 +410,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 40 megapixels); it is encoded anew and kept whole */
+        /** Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 25 megapixels); it is encoded anew and kept whole */
         post: operations["upload-picture"];
         delete?: never;
         options?: never;
@@ -685,8 +703,47 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everything there is of the workspace, as a zip of plain files */
-        get: operations["export-workspace"];
+        /** How the export stands */
+        get: operations["get-export"];
+        put?: never;
+        /**
+         * Begin to write everything there is of the workspace into a zip of plain files
+         * @description One is written at a time; where one is under way, that one is answered.
+         */
+        post: operations["begin-export"];
+        /** Stop the export that is under way */
+        delete: operations["stop-export"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workspace/export/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Download the export, whole or from where it broke off */
+        get: operations["download-export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workspace/usage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the workspace holds, and how much of each it may */
+        get: operations["get-usage"];
         put?: never;
         post?: never;
         delete?: never;
@@ -851,6 +908,8 @@ export interface components {
             web?: string;
         };
         Change: {
+            /** @description Something that leads somewhere is taken off the page. */
+            ends?: boolean;
             /** @description The block it is about; empty for the header. */
             key?: string;
             /** @description A sentence for the creator. */
@@ -1044,6 +1103,32 @@ export interface components {
             /** Format: int64 */
             visits: number;
         };
+        Export: {
+            /**
+             * Format: int64
+             * @description Of the file, when it is ready.
+             */
+            bytes: number;
+            /**
+             * Format: int64
+             * @description How many of its parts are written.
+             */
+            done: number;
+            /**
+             * Format: int64
+             * @description How many there are; 0 before that is known.
+             */
+            parts: number;
+            /** Format: date-time */
+            startedAt?: string;
+            /** @enum {string} */
+            state: "none" | "running" | "ready" | "failed" | "stopped";
+            /**
+             * Format: date-time
+             * @description Until when it can be downloaded.
+             */
+            until?: string;
+        };
         Face: {
             /** Format: int64 */
             bold: number;
@@ -1225,7 +1310,7 @@ export interface components {
             /** Format: int64 */
             clicks: number;
             /** @enum {string} */
-            reason: "crawler" | "preview" | "prefetch" | "own" | "repeat";
+            reason: "crawler" | "preview" | "prefetch" | "own" | "flood" | "repeat";
             /** Format: int64 */
             views: number;
         };
@@ -1478,6 +1563,8 @@ export interface components {
             title?: string;
         };
         PublishRequest: {
+            /** @description What is taken off the page stops leading at once for tabs that still show it, and not a day after. */
+            endsLinks?: boolean;
             /**
              * Format: int64
              * @description The revision whose changes were read.
@@ -1655,7 +1742,7 @@ export interface components {
             email: string;
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             pageAddress: string;
-            /** @description 10 to 200 characters. */
+            /** @description 10 to 200 characters, and none that many people have. */
             password: string;
             /** @description IANA time zone of the browser. */
             zone: string;
@@ -1757,6 +1844,26 @@ export interface components {
             strip: components["schemas"]["Strip"];
             trade: string;
         };
+        StoredFile: {
+            /** Format: int64 */
+            bytes: number;
+            /** Format: int64 */
+            height: number;
+            /**
+             * Format: date-time
+             * @description When it was last uploaded or made.
+             */
+            keptAt: string;
+            /** @description File name below /media/. */
+            name: string;
+            /** @description A page, a theme or a short link shows it now, so it cannot be deleted. */
+            used: boolean;
+            /**
+             * Format: int64
+             * @description In pixels; 0 where it has none.
+             */
+            width: number;
+        };
         Strip: {
             /** @description Class of the page: centre or left. */
             align: string;
@@ -1840,6 +1947,17 @@ export interface components {
              */
             known: "campaign" | "network" | "host" | "several";
             name: string;
+        };
+        Usage: {
+            /**
+             * @description media is in bytes; sources, addresses and shares are those of the page that has most, editions those of its last 24 hours.
+             * @enum {string}
+             */
+            name: "media" | "pages" | "shortLinks" | "sources" | "addresses" | "editions" | "shares";
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            used: number;
         };
         Veil: {
             colour: string;
@@ -1993,6 +2111,40 @@ export interface operations {
             };
         };
     };
+    "list-files": {
+        parameters: {
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Next-Cursor"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredFile"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "upload-file": {
         parameters: {
             query?: never;
@@ -2014,6 +2166,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["KeptFile"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -2543,7 +2724,11 @@ export interface operations {
     };
     "list-sources": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+            };
             header?: never;
             path: {
                 page: string;
@@ -2555,6 +2740,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Next-Cursor"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2593,7 +2779,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Source"][];
+                    "application/json": components["schemas"]["Source"];
                 };
             };
             /** @description Error */
@@ -2629,7 +2815,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Source"][];
+                    "application/json": components["schemas"]["Source"];
                 };
             };
             /** @description Error */
@@ -2817,7 +3003,11 @@ export interface operations {
     };
     "list-shared-figures": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+            };
             header?: never;
             path: {
                 /** @description ID of a page or a short link. */
@@ -2830,6 +3020,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Next-Cursor"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2916,7 +3107,11 @@ export interface operations {
     };
     "list-short-links": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2926,6 +3121,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Next-Cursor"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3402,7 +3598,92 @@ export interface operations {
             };
         };
     };
-    "export-workspace": {
+    "get-export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Export"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "begin-export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Export"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stop-export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "download-export": {
         parameters: {
             query?: never;
             header?: never;
@@ -3417,6 +3698,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-usage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Usage"][];
+                };
             };
             /** @description Error */
             default: {

@@ -1,0 +1,398 @@
+package studio_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jundle/internal/core/look"
+	"jundle/internal/core/page"
+)
+
+// contract is the part of the OpenAPI document that the tests below are made from:
+// an operation that is added is tested without anybody remembering.
+type contract struct {
+	Paths      map[string]map[string]operation
+	Components struct{ Schemas map[string]schema }
+}
+
+type operation struct {
+	OperationID string `json:"operationId"`
+	Security    []any
+	Parameters  []struct {
+		Name, In string
+		Schema   schema
+	}
+	RequestBody *struct {
+		Content map[string]struct{ Schema schema }
+	} `json:"requestBody"`
+
+	method, path string
+}
+
+type schema struct {
+	Ref        string `json:"$ref"`
+	Type       any
+	Enum       []any
+	Default    any
+	Required   []string
+	Properties map[string]schema
+	Items      *schema
+	Minimum    *float64
+	ReadOnly   bool `json:"readOnly"`
+}
+
+func (b *bench) contract() (contract, []operation) {
+	b.t.Helper()
+	text, err := b.studio.OpenAPI()
+	require.NoError(b.t, err)
+	var c contract
+	require.NoError(b.t, json.Unmarshal(text, &c))
+	var all []operation
+	for path, methods := range c.Paths {
+		for method, one := range methods {
+			one.method, one.path = strings.ToUpper(method), path
+			all = append(all, one)
+		}
+	}
+	slices.SortFunc(all, func(a, b operation) int { return strings.Compare(a.OperationID, b.OperationID) })
+	return c, all
+}
+
+func (o operation) json() (schema, bool) {
+	if o.RequestBody == nil {
+		return schema{}, false
+	}
+	body, ok := o.RequestBody.Content["application/json"]
+	return body.Schema, ok
+}
+
+func (o operation) forMember() bool { return len(o.Security) > 0 }
+
+// owner is somebody with one of everything that operations are about.
+type owner struct {
+	*browser
+	name string
+	ids  map[string]string // by name of the path parameter
+}
+
+var ownersMade int
+
+// owner opens an account. The clock goes on, so that no limit is in the way.
+func (b *bench) owner() owner {
+	b.t.Helper()
+	ownersMade++
+	b.now = b.now.Add(2 * time.Hour)
+	o := owner{b.browser(), fmt.Sprintf("potter-%d", ownersMade), map[string]string{}}
+	require.Equal(b.t, http.StatusOK, o.signUp(o.name).status)
+	o.ids["page"] = o.pageID()
+	o.ids["of"] = o.ids["page"]
+	made := func(got answer) answer {
+		b.t.Helper()
+		require.Less(b.t, got.status, 300, "%v", got.body)
+		return got
+	}
+	o.ids["source"] = made(o.send("POST", "/api/pages/"+o.ids["page"]+"/sources", fields{"name": "Printed card"})).body["id"].(string)
+	link := fields{"destination": "https://kiln.example/", "name": "", "labels": []string{}, "note": "", "on": true, "redirect": 302, "fallback": "", "preview": fields{"title": "", "text": ""}, "windows": []any{}}
+	o.ids["link"] = made(o.send("POST", "/api/short-links", fields{"link": link})).body["id"].(string)
+	o.ids["theme"] = made(o.send("POST", "/api/themes", fields{"name": "Ours", "look": look.Default()})).body["id"].(string)
+	o.ids["shared"] = made(o.send("POST", "/api/shared-figures/"+o.ids["page"], fields{"name": "The gallery", "days": 3})).body["id"].(string)
+	o.ids["name"] = made(o.send("POST", "/api/pictures", pngFile(b.t, 60, 40+ownersMade))).body["media"].(string)
+	made(o.send("POST", "/api/workspace/export", nil))
+	require.Eventually(b.t, func() bool { return o.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second, 10*time.Millisecond)
+	return o
+}
+
+// path fills in the path of an operation with IDs of an owner.
+func (o operation) at(ids map[string]string) string {
+	path := o.path
+	for name, id := range ids {
+		path = strings.ReplaceAll(path, "{"+name+"}", url.PathEscape(id))
+	}
+	return path
+}
+
+// sample makes a body that fits a schema; known values go before made-up ones.
+func (c contract) sample(of schema, name string, known map[string]any) any {
+	if value, ok := known[name]; ok {
+		return value
+	}
+	if of.Ref != "" {
+		return c.sample(c.Components.Schemas[of.Ref[strings.LastIndexByte(of.Ref, '/')+1:]], name, known)
+	}
+	if len(of.Enum) > 0 {
+		return of.Enum[0]
+	}
+	kind, _ := of.Type.(string)
+	if kinds, ok := of.Type.([]any); ok {
+		kind, _ = kinds[0].(string)
+	}
+	switch kind {
+	case "object":
+		body := map[string]any{}
+		for property, inner := range of.Properties {
+			if slices.Contains(of.Required, property) && !inner.ReadOnly {
+				body[property] = c.sample(inner, property, known)
+			}
+		}
+		return body
+	case "array":
+		return []any{}
+	case "integer", "number":
+		if of.Minimum != nil {
+			return *of.Minimum
+		}
+		return 1
+	case "boolean":
+		return false
+	}
+	return "kiln"
+}
+
+// body is what an operation is sent by its owner.
+func (c contract) body(o operation, who owner) any {
+	of, ok := o.json()
+	if !ok {
+		if o.RequestBody == nil {
+			return nil
+		}
+		return map[string][]byte{
+			"upload-film": append([]byte("\x00\x00\x00\x18ftypisom"), make([]byte, 100)...),
+		}[o.OperationID]
+	}
+	doc := page.New()
+	revision := 1
+	if o.OperationID == "change-short-link" {
+		revision = int(who.send("GET", "/api/short-links", nil).list[0]["revision"].(float64))
+	}
+	known := map[string]any{
+		"document": doc, "look": look.Default(), "revision": revision, "email": who.name + "-new@quarrow.example", "password": "clay and water", "original": who.ids["name"],
+		"destination": "https://kiln.example/", "redirect": 302, "text": "https://kiln.example/", "keepDays": 90, "cut": nil, "address": "https://kiln.example/", "zone": "UTC",
+		"pageAddress": who.name + "-new", "tags": fields{"source": "letter"}, "on": true,
+	}
+	switch o.OperationID {
+	case "add-page", "change-address", "readdress-short-link":
+		known["address"] = who.name + "-other"
+	case "sign-in":
+		known["email"] = who.name + "@quarrow.example"
+	}
+	delete(known, "cut")
+	return c.sample(of, "", known)
+}
+
+// upload is what operations that take a file are sent.
+func (o operation) upload(t *testing.T, body any) any {
+	if _, ok := o.json(); o.RequestBody == nil || ok {
+		return body
+	}
+	if data, _ := body.([]byte); data != nil {
+		return data
+	}
+	return pngFile(t, 40, 30)
+}
+
+// tally counts what was tried and held, by what was tried.
+type tally struct {
+	t     *testing.T
+	tried map[string]int
+}
+
+func (c *tally) hold(what string, o operation, ok bool, says string, args ...any) {
+	c.t.Helper()
+	c.tried[what]++
+	assert.True(c.t, ok, "%s %s (%s): %s", o.method, o.path, what, fmt.Sprintf(says, args...))
+}
+
+func TestEveryOperationHoldsAgainstEveryKindOfAbuse(t *testing.T) {
+	b := open(t)
+	c, operations := b.contract()
+	require.Greater(t, len(operations), 40)
+	held := &tally{t, map[string]int{}}
+	stranger := b.owner()
+	for _, o := range operations {
+		who := b.owner()
+		body := o.upload(t, c.body(o, who))
+		held.signedOut(b, o, who, body)
+		held.otherWorkspace(o, who, stranger, body)
+		held.otherOrigin(o, who, body)
+		held.tooLarge(b, o, who)
+		held.strangeFields(o, who, body)
+		held.strangeValues(o, who, body)
+		// Last, because it may be the end of the account.
+		path := o.at(who.ids)
+		if o.OperationID == "read-address" {
+			path += "?address=kiln.example"
+		}
+		got := who.send(o.method, path, body)
+		if o.OperationID != "describe" { // it asks a site that is not there
+			held.hold("meant as it should be", o, got.status < 300, "%d %v; the test needs a value for something in it", got.status, got.body)
+		}
+	}
+	sum := 0
+	for what, n := range held.tried {
+		sum += n
+		t.Logf("%-28s %4d", what, n)
+	}
+	t.Logf("%d operations, %d combinations held", len(operations), sum)
+}
+
+func (c *tally) signedOut(b *bench, o operation, who owner, body any) {
+	if !o.forMember() {
+		return
+	}
+	got := b.browser().send(o.method, o.at(who.ids), body)
+	c.hold("not signed in", o, got.status == http.StatusUnauthorized, "%d", got.status)
+}
+
+func (c *tally) otherWorkspace(o operation, who, stranger owner, body any) {
+	if !o.forMember() || !strings.Contains(o.path, "{") {
+		return
+	}
+	got := stranger.send(o.method, o.at(who.ids), body)
+	c.hold("another workspace's IDs", o, got.status == http.StatusNotFound, "%d %v", got.status, got.body)
+	// One of its own, with one of somebody else's within.
+	for name, id := range who.ids {
+		if !strings.Contains(o.path, "{"+name+"}") || strings.Count(o.path, "{") < 2 {
+			continue
+		}
+		mixed := map[string]string{}
+		for each, own := range stranger.ids {
+			mixed[each] = own
+		}
+		mixed[name] = id
+		got := stranger.send(o.method, o.at(mixed), body)
+		c.hold("another workspace's IDs", o, got.status == http.StatusNotFound, "%d %v with %s", got.status, got.body, name)
+	}
+}
+
+func (c *tally) otherOrigin(o operation, who owner, body any) {
+	if o.method == http.MethodGet {
+		return
+	}
+	got := who.send(o.method, o.at(who.ids), body, func(r *http.Request) {
+		r.Header.Set("Origin", "https://evil.example")
+		r.Header.Set("Sec-Fetch-Site", "cross-site")
+	})
+	c.hold("another origin", o, got.status == http.StatusForbidden, "%d", got.status)
+}
+
+// tooLarge sends more than any operation takes: once said beforehand, once not.
+func (c *tally) tooLarge(b *bench, o operation, who owner) {
+	if o.RequestBody == nil {
+		return
+	}
+	ask := func(body io.Reader, length int64) int {
+		request, err := http.NewRequestWithContext(c.t.Context(), o.method, b.server.URL+o.at(who.ids), body)
+		require.NoError(c.t, err)
+		request.ContentLength = length
+		request.Header.Set("Content-Type", "application/json")
+		request.Header.Set("Expect", "100-continue")
+		response, err := who.client.Do(request)
+		require.NoError(c.t, err)
+		defer response.Body.Close()
+		return response.StatusCode
+	}
+	const large = 18 << 20
+	got := ask(bytes.NewReader(make([]byte, large)), large)
+	c.hold("a body too large", o, got == http.StatusRequestEntityTooLarge, "%d", got)
+	if _, isJSON := o.json(); isJSON {
+		got := ask(io.LimitReader(strings.NewReader(`{"a":"`+strings.Repeat(" ", 1<<20)), 1<<20), -1)
+		c.hold("a body too large", o, got == http.StatusRequestEntityTooLarge, "%d of unknown length", got)
+	}
+}
+
+func (c *tally) strangeFields(o operation, who owner, body any) {
+	of, isJSON := o.json()
+	if !isJSON || (of.Ref == "" && of.Properties == nil) {
+		return
+	}
+	with := asObject(c.t, body)
+	with["stranger"] = "a secret that is not repeated"
+	got := who.send(o.method, o.at(who.ids), with)
+	c.hold("unknown fields", o, got.status == http.StatusUnprocessableEntity && !bytes.Contains(got.raw, []byte("a secret")), "%d %s", got.status, got.raw)
+	many := asObject(c.t, body)
+	for i := range 250 {
+		many[fmt.Sprintf("x%d", i)] = 1
+	}
+	got = who.send(o.method, o.at(who.ids), many)
+	errors, _ := got.body["errors"].([]any)
+	c.hold("unknown fields", o, got.status >= 400 && got.status < 500 && len(errors) <= 20 && len(got.raw) < 16<<10, "%d, %d errors, %d bytes", got.status, len(errors), len(got.raw))
+}
+
+// strangeValues puts what PostgreSQL cannot keep, and numbers beyond all, wherever
+// something can be put.
+func (c *tally) strangeValues(o operation, who owner, body any) {
+	refused := func(what, where string, got answer) {
+		c.t.Helper()
+		c.hold(what, o, got.status < 500 && !bytes.Contains(got.raw, []byte("a\\u0000b")), "%d with %s", got.status, where)
+	}
+	if _, isJSON := o.json(); isJSON {
+		whole := asObject(c.t, body)
+		for _, place := range places(whole, nil) {
+			nul := asObject(c.t, body)
+			put(nul, place, "a\x00b")
+			got := who.send(o.method, o.at(who.ids), nul)
+			c.hold("NUL", o, got.status >= 400 && got.status < 500, "%d with %v", got.status, place)
+			for _, number := range []json.Number{"1e308", "99999999999999999999", "9223372036854775807", "-2147483649", "4294967296", "0.1"} {
+				huge := asObject(c.t, body)
+				put(huge, place, number)
+				if slices.Contains([]string{"erase-workspace"}, o.OperationID) {
+					continue // tries are few
+				}
+				refused("numbers beyond all", fmt.Sprint(place, number), who.send(o.method, o.at(who.ids), huge))
+			}
+		}
+	}
+	for _, parameter := range o.Parameters {
+		for _, value := range []string{"%00", "%ff%fe", "99999999999999999999", "-1", strings.Repeat("9", 400), "..%2f..", "'--"} {
+			switch parameter.In {
+			case "query":
+				refused("strange parameters", parameter.Name+"="+value, who.send(o.method, o.at(who.ids)+"?"+parameter.Name+"="+value, body))
+			case "path":
+				path := strings.ReplaceAll(o.path, "{"+parameter.Name+"}", value)
+				got := who.send(o.method, operation{path: path}.at(who.ids), body)
+				c.hold("strange parameters", o, got.status >= 400 && got.status < 500, "%d with %s=%s", got.status, parameter.Name, value)
+			}
+		}
+	}
+}
+
+func asObject(t *testing.T, body any) map[string]any {
+	t.Helper()
+	text, err := json.Marshal(body)
+	require.NoError(t, err)
+	object := map[string]any{}
+	require.NoError(t, json.Unmarshal(text, &object))
+	return object
+}
+
+// places lists where values stand in an object, two levels deep.
+func places(object map[string]any, before []string) [][]string {
+	var all [][]string
+	for key, value := range object {
+		place := append(slices.Clone(before), key)
+		if inner, ok := value.(map[string]any); ok && len(before) < 1 {
+			all = append(all, places(inner, place)...)
+			continue
+		}
+		all = append(all, place)
+	}
+	return all
+}
+
+func put(object map[string]any, place []string, value any) {
+	for _, key := range place[:len(place)-1] {
+		object, _ = object[key].(map[string]any)
+	}
+	object[place[len(place)-1]] = value
+}

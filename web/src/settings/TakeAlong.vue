@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { api, take } from '@/api/client'
+import { exportQuery } from '@/api/queries'
+
+/** Everything of the workspace as a zip: made on the server first, then downloaded. */
+const client = useQueryClient()
+const { data: stands } = useQuery(exportQuery())
+const again = () => client.invalidateQueries({ queryKey: ['export'] })
+const begin = useMutation({
+  mutationFn: () => take(api.POST('/api/workspace/export')),
+  onSuccess: again,
+})
+const stop = useMutation({
+  mutationFn: () => take(api.DELETE('/api/workspace/export')),
+  onSuccess: again,
+})
+
+const running = computed(() => stands.value?.state === 'running')
+const ready = computed(() => stands.value?.state === 'ready')
+const share = computed(() => (stands.value?.parts ? stands.value.done / stands.value.parts : 0))
+const size = computed(() => {
+  const bytes = stands.value?.bytes ?? 0
+  return bytes < 1 << 20 ? `${Math.ceil(bytes / 1024)} kB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`
+})
+const time = (text: string | undefined) =>
+  text
+    ? new Date(text).toLocaleString('en-GB', {
+        day: 'numeric',
+        month: 'long',
+        hour: '2-digit',
+        minute: '2-digit',
+      })
+    : ''
+</script>
+
+<template>
+  <div class="along">
+    <div v-if="running" class="under" role="status">
+      <p>
+        Writing everything into one file<template v-if="stands?.parts"
+          >: {{ stands.done }} of {{ stands.parts }} parts</template
+        >. You can leave; it goes on.
+      </p>
+      <div
+        class="bar"
+        role="progressbar"
+        aria-label="Export"
+        aria-valuemin="0"
+        aria-valuemax="100"
+        :aria-valuenow="Math.round(share * 100)"
+      >
+        <i :style="{ width: `${Math.max(2, share * 100)}%` }"></i>
+      </div>
+      <Button
+        label="Stop"
+        severity="secondary"
+        size="small"
+        :loading="stop.isPending.value"
+        @click="stop.mutate()"
+      />
+    </div>
+    <template v-else>
+      <div v-if="ready" class="acts">
+        <a class="act" href="/api/workspace/export/file" download>Download everything (zip, {{ size }})</a>
+        <span class="soft">as of {{ time(stands?.startedAt) }}; here until {{ time(stands?.until) }}</span>
+      </div>
+      <p v-if="stands?.state === 'failed'" class="wrong" role="alert">
+        The last export broke off. Nothing was changed; make it again.
+      </p>
+      <Button
+        :label="ready ? 'Make it anew' : 'Take everything along'"
+        severity="secondary"
+        :text="ready"
+        size="small"
+        :loading="begin.isPending.value"
+        @click="begin.mutate()"
+      />
+      <p v-if="!ready" class="soft">
+        Pages, editions, figures, events and pictures as plain files in one zip.
+      </p>
+    </template>
+    <p v-if="begin.error.value" class="wrong" role="alert">{{ begin.error.value.message }}</p>
+  </div>
+</template>
+
+<style scoped>
+.along,
+.under {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+  width: 100%;
+  max-width: 36rem;
+}
+.along p {
+  margin: 0;
+}
+.bar {
+  width: 100%;
+  height: 8px;
+  border: 1px solid var(--line-strong);
+}
+.bar i {
+  display: block;
+  height: 100%;
+  background: var(--accent);
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 12px;
+}
+.act {
+  padding: 7px 14px;
+  border: 1px solid var(--line-strong);
+  border-radius: 4px;
+  font-weight: 600;
+  text-decoration: none;
+}
+.wrong {
+  color: var(--danger);
+}
+</style>

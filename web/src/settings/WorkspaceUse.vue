@@ -1,0 +1,200 @@
+<script setup lang="ts">
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { api, take } from '@/api/client'
+import { filesQuery, usageQuery } from '@/api/queries'
+
+/** What the workspace holds, of how much it may; and its files, to delete those nobody needs. */
+const client = useQueryClient()
+const { data: usage } = useQuery(usageQuery())
+const { data: parts, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfiniteQuery(filesQuery())
+const files = computed(() => parts.value?.pages.flatMap(({ items }) => items) ?? [])
+
+const NAMES: Record<string, string> = {
+  media: 'Pictures and files',
+  pages: 'Pages',
+  shortLinks: 'Short links',
+  sources: 'Sources of one page',
+  addresses: 'Addresses one page ever had',
+  editions: 'Editions of one page within a day',
+  shares: 'Open shares of one page’s figures',
+}
+const megabytes = (bytes: number) =>
+  (bytes / 1024 / 1024).toLocaleString('en-GB', { maximumFractionDigits: bytes < 10 << 20 ? 1 : 0 })
+const rows = computed(() =>
+  (usage.value ?? []).map(({ name, used, of }) => ({
+    name,
+    label: NAMES[name] ?? name,
+    words:
+      name === 'media'
+        ? `${megabytes(used)} of ${megabytes(of)} MB`
+        : `${used.toLocaleString('en-GB')} of ${of.toLocaleString('en-GB')}`,
+    share: Math.min(1, used / of),
+  })),
+)
+
+const shown = ref(false)
+const isPicture = (name: string) => /\.(png|jpg|svg)$/.test(name)
+const kindOf = (name: string) =>
+  isPicture(name) ? 'Picture' : /\.(mp4|webm)$/.test(name) ? 'Film' : 'File to hand out'
+const size = (bytes: number) => (bytes < 1 << 20 ? `${Math.ceil(bytes / 1024)} kB` : `${megabytes(bytes)} MB`)
+const date = (text: string) =>
+  new Date(text).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+
+const remove = useMutation({
+  mutationFn: (name: string) => take(api.DELETE('/api/files/{name}', { params: { path: { name } } })),
+  onSuccess: () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: ['files'] }),
+      client.invalidateQueries({ queryKey: ['usage'] }),
+    ]),
+})
+</script>
+
+<template>
+  <section aria-labelledby="use-title">
+    <h2 id="use-title">What this workspace holds</h2>
+    <table class="use">
+      <tbody>
+        <tr v-for="row in rows" :key="row.name" :class="{ near: row.share >= 0.8 }">
+          <th scope="row">{{ row.label }}</th>
+          <td class="gauge" aria-hidden="true"><i :style="{ width: `${row.share * 100}%` }"></i></td>
+          <td class="words">{{ row.words }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p class="soft">
+      Files that nothing refers to any more, no older edition either, are cleared away after seven days.
+    </p>
+    <Button
+      :label="shown ? 'Hide the files' : 'Show pictures and files'"
+      severity="secondary"
+      size="small"
+      :aria-expanded="shown"
+      @click="shown = !shown"
+    />
+    <template v-if="shown">
+      <p v-if="remove.error.value" class="wrong" role="alert">{{ remove.error.value.message }}</p>
+      <ul v-if="files.length" class="files">
+        <li v-for="file in files" :key="file.name">
+          <img
+            v-if="isPicture(file.name)"
+            :src="`/media/${file.name}`"
+            width="48"
+            height="48"
+            alt=""
+            loading="lazy"
+          />
+          <span v-else class="sign" aria-hidden="true">{{ file.name.slice(65) }}</span>
+          <span class="what">
+            {{ kindOf(file.name)
+            }}<template v-if="file.width">, {{ file.width }} × {{ file.height }}</template>
+            <span class="soft">{{ size(file.bytes) }}, {{ date(file.keptAt) }}</span>
+          </span>
+          <span v-if="file.used" class="soft">in use</span>
+          <Button
+            v-else
+            label="Delete"
+            severity="danger"
+            text
+            size="small"
+            :aria-label="`Delete ${kindOf(file.name).toLowerCase()} of ${date(file.keptAt)}, ${size(file.bytes)}`"
+            :loading="remove.isPending.value && remove.variables.value === file.name"
+            @click="remove.mutate(file.name)"
+          />
+        </li>
+      </ul>
+      <p v-else class="soft">No picture and no file yet.</p>
+      <p v-if="files.some(({ used }) => !used)" class="soft">
+        A deleted file is gone from older editions too, and its address says so.
+      </p>
+      <Button
+        v-if="hasNextPage"
+        label="Show more"
+        severity="secondary"
+        size="small"
+        :loading="isFetchingNextPage"
+        @click="fetchNextPage()"
+      />
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.use {
+  width: 100%;
+  max-width: 36rem;
+  border-collapse: collapse;
+}
+.use th {
+  text-align: left;
+  font-weight: 400;
+  padding: 5px 12px 5px 0;
+}
+.use tr + tr > * {
+  border-top: 1px solid var(--line);
+}
+.gauge {
+  width: 32%;
+  min-width: 64px;
+}
+.gauge i {
+  display: block;
+  height: 6px;
+  min-width: 2px;
+  background: var(--accent);
+}
+.near .gauge i {
+  background: var(--amber);
+}
+.words {
+  text-align: right;
+  padding-left: 12px;
+  font-variant-numeric: tabular-nums;
+  white-space: nowrap;
+}
+.near .words {
+  font-weight: 700;
+}
+.files {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  width: 100%;
+  max-width: 36rem;
+}
+.files li {
+  display: grid;
+  grid-template-columns: 48px 1fr auto;
+  gap: 12px;
+  align-items: center;
+  padding: 6px 0;
+  border-top: 1px solid var(--line);
+}
+.files img,
+.sign {
+  width: 48px;
+  height: 48px;
+  object-fit: cover;
+  border-radius: 3px;
+  border: 1px solid var(--line);
+}
+.sign {
+  display: grid;
+  place-items: center;
+  font-size: 0.75rem;
+  color: var(--ink-soft);
+}
+.what {
+  display: grid;
+}
+.wrong {
+  color: var(--danger);
+}
+@media (max-width: 480px) {
+  .gauge {
+    display: none;
+  }
+}
+</style>
