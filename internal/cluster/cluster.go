@@ -118,6 +118,17 @@ func (c *Cluster) CreateDatabase(ctx context.Context, name string) error {
 	return err
 }
 
+// Running tells whether the server is there.
+func (c *Cluster) Running() bool {
+	select {
+	case err := <-c.exited:
+		c.exited <- err
+		return false
+	default:
+		return true
+	}
+}
+
 // Stop shuts the server down, ending open connections, and waits for it.
 func (c *Cluster) Stop() error {
 	if err := c.server.Process.Signal(syscall.SIGINT); err != nil && !errors.Is(err, os.ErrProcessDone) {

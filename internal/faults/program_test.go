@@ -9,6 +9,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strings"
 	"sync"
 	"syscall"
 	"testing"
@@ -28,6 +29,8 @@ type program struct {
 	t        *testing.T
 	database string
 	public   string
+	studio   string
+	media    string // folder of uploaded files
 	env      []string
 	process  *exec.Cmd
 	said     *output
@@ -76,9 +79,10 @@ func free(t *testing.T) string {
 func newProgram(t *testing.T, database string, env ...string) *program {
 	t.Helper()
 	public := free(t)
-	p := &program{t: t, database: database, public: "http://" + public, said: &output{}}
+	studio := free(t)
+	p := &program{t: t, database: database, public: "http://" + public, studio: "http://" + studio, media: t.TempDir(), said: &output{}}
 	p.env = append(os.Environ(), append([]string{
-		"JUNDLE_DATABASE_URL=" + database, "JUNDLE_PUBLIC_LISTEN=" + public, "JUNDLE_STUDIO_LISTEN=" + free(t), "JUNDLE_DATA_DIR=" + t.TempDir(), "JUNDLE_MEDIA=" + t.TempDir(),
+		"JUNDLE_DATABASE_URL=" + database, "JUNDLE_PUBLIC_LISTEN=" + public, "JUNDLE_STUDIO_LISTEN=" + studio, "JUNDLE_DATA_DIR=" + t.TempDir(), "JUNDLE_MEDIA=" + p.media,
 	}, env...)...)
 	s, err := store.Open(t.Context(), database)
 	require.NoError(t, err)
@@ -105,6 +109,21 @@ func newProgram(t *testing.T, database string, env ...string) *program {
 		}
 	})
 	return p
+}
+
+// on is the same program on another database and another folder of files, with all
+// else new.
+func (p *program) on(database, media string) *program {
+	public := free(p.t)
+	other := &program{t: p.t, database: database, public: "http://" + public, studio: "http://" + free(p.t), media: media, said: &output{}}
+	other.env = append(append([]string(nil), p.env...),
+		"JUNDLE_DATABASE_URL="+database, "JUNDLE_PUBLIC_LISTEN="+public, "JUNDLE_STUDIO_LISTEN="+strings.TrimPrefix(other.studio, "http://"), "JUNDLE_DATA_DIR="+p.t.TempDir(), "JUNDLE_MEDIA="+media)
+	p.t.Cleanup(func() {
+		if other.process != nil && other.process.ProcessState == nil {
+			other.kill()
+		}
+	})
+	return other
 }
 
 func (p *program) start() {

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/fuzzing"
 	"jundle/internal/icons"
 )
 
@@ -67,5 +68,7 @@ func TestSignsAreFoundByWhatTheyShowAndWhatTheyAreFor(t *testing.T) {
 
 func FuzzForHost(f *testing.F) {
 	f.Add("www.quarrow.example")
-	f.Fuzz(func(_ *testing.T, host string) { _, _ = icons.ForHost(host) })
+	f.Fuzz(func(t *testing.T, host string) {
+		fuzzing.Bounded(t, func() { _, _ = icons.ForHost(host) })
+	})
 }

@@ -17,6 +17,7 @@ import (
 	"jundle/internal/core/colour"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/picture"
+	"jundle/internal/fuzzing"
 	"jundle/internal/media"
 )
 
@@ -208,5 +209,7 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 func FuzzOriginal(f *testing.F) {
 	f.Add(encodePNG(f, filled(3, 2, color.White)))
 	f.Add(bomb(100, 100))
-	f.Fuzz(func(t *testing.T, data []byte) { _, _ = turn(t).Original(data) })
+	f.Fuzz(func(t *testing.T, data []byte) {
+		fuzzing.Bounded(t, func() { _, _ = turn(t).Original(data) })
+	})
 }

@@ -13,6 +13,7 @@ import (
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
+	"jundle/internal/fuzzing"
 	"jundle/internal/render"
 )
 
@@ -117,27 +118,29 @@ func FuzzPage(f *testing.F) {
 	f.Add("Dates", "https://kiln.example/")
 	f.Add("{{.}}</a><script>", "javascript:alert(1)")
 	f.Fuzz(func(t *testing.T, title, address string) {
-		doc := document(title)
-		doc.Header.Name, doc.Header.Line, doc.Blocks[0].Button.Address = title, title, address
-		out, _, err := render.Page(doc, visit)
-		if err != nil {
-			t.Fatal(err)
-		}
-		root, err := html.Parse(bytes.NewReader(out))
-		if err != nil {
-			t.Fatal(err)
-		}
-		buttons := 0
-		for node := range root.Descendants() {
-			if node.Type == html.ElementNode && node.Data == "script" {
-				t.Fatalf("%q made a script", title)
+		fuzzing.Bounded(t, func() {
+			doc := document(title)
+			doc.Header.Name, doc.Header.Line, doc.Blocks[0].Button.Address = title, title, address
+			out, _, err := render.Page(doc, visit)
+			if err != nil {
+				t.Fatal(err)
 			}
-			if node.Type == html.ElementNode && node.Data == "a" {
-				buttons++
+			root, err := html.Parse(bytes.NewReader(out))
+			if err != nil {
+				t.Fatal(err)
 			}
-		}
-		if buttons != 1 {
-			t.Fatalf("%q made %d links", title, buttons)
-		}
+			buttons := 0
+			for node := range root.Descendants() {
+				if node.Type == html.ElementNode && node.Data == "script" {
+					t.Fatalf("%q made a script", title)
+				}
+				if node.Type == html.ElementNode && node.Data == "a" {
+					buttons++
+				}
+			}
+			if buttons != 1 {
+				t.Fatalf("%q made %d links", title, buttons)
+			}
+		})
 	})
 }

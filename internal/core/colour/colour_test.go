@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	"jundle/internal/core/colour"
+	"jundle/internal/fuzzing"
 )
 
 var white = colour.RGB{R: 255, G: 255, B: 255}
@@ -160,10 +161,12 @@ func ExampleRepair() {
 func FuzzParse(f *testing.F) {
 	f.Add("#0b5d6c")
 	f.Fuzz(func(t *testing.T, code string) {
-		if c, err := colour.Parse(code); err == nil {
-			if again, err := colour.Parse(c.Hex()); err != nil || again != c {
-				t.Fatalf("%q", code)
+		fuzzing.Bounded(t, func() {
+			if c, err := colour.Parse(code); err == nil {
+				if again, err := colour.Parse(c.Hex()); err != nil || again != c {
+					t.Fatalf("%q", code)
+				}
 			}
-		}
+		})
 	})
 }

@@ -15,6 +15,7 @@ import (
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
 	"jundle/internal/core/paste"
+	"jundle/internal/fuzzing"
 )
 
 func TestAPageWithEverythingOnItComesBackFromItsJSON(t *testing.T) {
@@ -264,20 +265,22 @@ func FuzzTidy(f *testing.F) {
 	f.Add(whole)
 	f.Add([]byte(`{"blocks":[{"key":"aaaa","kind":"pictures","pictures":{"items":[{}]}},{"kind":"contact","contact":{"way":"app"}}],"look":{"ground":{"kind":"film"}}}`))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		var doc page.Document
-		if json.Unmarshal(data, &doc) != nil {
-			return
-		}
-		tidy, err := page.Tidy(doc)
-		if err != nil {
-			return
-		}
-		again, err := page.Tidy(tidy)
-		if err != nil || len(page.Changes(&tidy, again)) > 0 {
-			t.Fatalf("what was stored is stored anew as something else: %v", err)
-		}
-		if slices.ContainsFunc(tidy.Blocks, func(b page.Block) bool { return b.Content() == nil }) {
-			t.Fatal("a block of no kind was let through")
-		}
+		fuzzing.Bounded(t, func() {
+			var doc page.Document
+			if json.Unmarshal(data, &doc) != nil {
+				return
+			}
+			tidy, err := page.Tidy(doc)
+			if err != nil {
+				return
+			}
+			again, err := page.Tidy(tidy)
+			if err != nil || len(page.Changes(&tidy, again)) > 0 {
+				t.Fatalf("what was stored is stored anew as something else: %v", err)
+			}
+			if slices.ContainsFunc(tidy.Blocks, func(b page.Block) bool { return b.Content() == nil }) {
+				t.Fatal("a block of no kind was let through")
+			}
+		})
 	})
 }

@@ -10,6 +10,7 @@ import (
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/paste"
+	"jundle/internal/fuzzing"
 )
 
 func TestOneLineBecomesTheRightKindWithItsTitle(t *testing.T) {
@@ -87,17 +88,19 @@ func TestAVeryLongListIsCutWithAWordAboutIt(t *testing.T) {
 func FuzzRead(f *testing.F) {
 	f.Add("Kiln dates\nhttps://kiln.example/dates\n+44 20 7946 0018\n[x](y)")
 	f.Fuzz(func(t *testing.T, text string) {
-		for _, entry := range paste.Read(text) {
-			if entry.Kind == paste.Nobody {
-				if entry.Says == "" {
-					t.Fatalf("%q is refused without a reason", entry.Given)
+		fuzzing.Bounded(t, func() {
+			for _, entry := range paste.Read(text) {
+				if entry.Kind == paste.Nobody {
+					if entry.Says == "" {
+						t.Fatalf("%q is refused without a reason", entry.Given)
+					}
+					continue
 				}
-				continue
+				if _, err := address.ParseLink(entry.Link.URL); err != nil {
+					t.Fatalf("%q became %q: %v", entry.Given, entry.Link.URL, err)
+				}
+				_ = entry.Name()
 			}
-			if _, err := address.ParseLink(entry.Link.URL); err != nil {
-				t.Fatalf("%q became %q: %v", entry.Given, entry.Link.URL, err)
-			}
-			_ = entry.Name()
-		}
+		})
 	})
 }

@@ -21,6 +21,8 @@ const emit = defineEmits<{ cancel: []; done: [picture: Picture] }>()
 
 const cropper = useTemplateRef<InstanceType<typeof Cropper>>('cropper')
 const busy = ref(false)
+/** The picture is there and has a frame on it. */
+const framed = ref(false)
 const wrong = ref('')
 
 const before = props.cut
@@ -88,6 +90,7 @@ async function keep() {
       :min-width="40"
       :min-height="40"
       @ready="hush"
+      @change="({ coordinates }) => (framed = coordinates.width > 0)"
     />
     <div class="tools" role="toolbar" aria-label="The picture">
       <button class="tool" type="button" aria-label="Nearer" @click="cropper?.zoom(1.25)">
@@ -120,7 +123,7 @@ async function keep() {
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
     <template #footer>
       <Button label="Cancel" severity="secondary" text @click="emit('cancel')" />
-      <Button label="Use this cut" :loading="busy" @click="keep" />
+      <Button label="Use this cut" :loading="busy" :disabled="!framed" @click="keep" />
     </template>
   </Dialog>
 </template>

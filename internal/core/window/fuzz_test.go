@@ -1,0 +1,43 @@
+package window_test
+
+import (
+	"testing"
+	"time"
+
+	"jundle/internal/core/invalid"
+	"jundle/internal/core/window"
+	"jundle/internal/fuzzing"
+)
+
+func FuzzParseInterval(f *testing.F) {
+	f.Add("2026-06-01T10:00:00Z/2026-07-01T10:00:00Z")
+	f.Add("../2026-07-01T10:00:00+02:00")
+	f.Fuzz(func(t *testing.T, text string) {
+		fuzzing.Bounded(t, func() {
+			parsed, err := window.ParseInterval(text)
+			if err != nil {
+				return
+			}
+			again, err := window.ParseInterval(parsed.Interval())
+			if err != nil || again.Interval() != parsed.Interval() {
+				t.Fatalf("%q is written as %q", text, parsed.Interval())
+			}
+		})
+	})
+}
+
+func FuzzIn(f *testing.F) {
+	zone, err := time.LoadLocation("Europe/Lisbon")
+	if err != nil {
+		f.Fatal(err)
+	}
+	f.Add("2026-03-29T01:30", "2026-10-25T01:30")
+	f.Fuzz(func(t *testing.T, from, to string) {
+		fuzzing.Bounded(t, func() {
+			var wrong invalid.List
+			windows := window.In(zone, []window.Entered{{From: from, To: to}}, &wrong, "windows")
+			window.Next(windows, time.Unix(0, 0))
+			window.Shown(zone, windows)
+		})
+	})
+}

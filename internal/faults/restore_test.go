@@ -1,0 +1,107 @@
+package faults_test
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/png"
+	"io"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jundle/internal/files"
+	"jundle/internal/media"
+	"jundle/internal/store"
+	"jundle/internal/store/storetest"
+)
+
+func fetch(t *testing.T, address string) (int, string) {
+	t.Helper()
+	answer, err := visitors.Get(address)
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	body, err := io.ReadAll(answer.Body)
+	require.NoError(t, err)
+	return answer.StatusCode, string(body)
+}
+
+// program of PostgreSQL's, of the newest version there is.
+func postgresProgram(t *testing.T, name string) string {
+	t.Helper()
+	found, err := filepath.Glob("/usr/lib/postgresql/*/bin/" + name)
+	require.NoError(t, err)
+	require.NotEmpty(t, found, "%s comes with the server", name)
+	return found[len(found)-1]
+}
+
+// The commands of docs/running.md, really run.
+func TestADumpAndACopyOfTheFilesAreRestoredAndServedFrom(t *testing.T) {
+	database := storetest.URL(t)
+	p := newProgram(t, database)
+	picture := p.addPicture(t, database)
+	p.start()
+	for i := range 50 {
+		require.Equal(t, http.StatusFound, ask(fmt.Sprintf("%s/quarrow-clay/-/1/kiln/loft?utm_content=n%d", p.public, i)))
+	}
+	require.Eventually(t, func() bool { return len(p.presses(t)) == 50 }, 20*time.Second, 50*time.Millisecond)
+	_, page := fetch(t, p.public+"/quarrow-clay")
+	_, bytes := fetch(t, p.public+"/media/"+picture)
+
+	backup := t.TempDir()
+	run := func(name string, args ...string) {
+		t.Helper()
+		out, err := exec.Command(name, args...).CombinedOutput()
+		require.NoError(t, err, "%s", out)
+	}
+	// While it goes on: the files after the database, so that none it names is missing.
+	run(postgresProgram(t, "pg_dump"), "--format=custom", "--file="+filepath.Join(backup, "jundle.dump"), database)
+	run("cp", "-a", p.media, filepath.Join(backup, "media"))
+	require.NoError(t, p.process.Process.Signal(syscall.SIGTERM))
+	require.NoError(t, p.process.Wait())
+	require.NoError(t, os.RemoveAll(p.media))
+
+	elsewhere := storetest.URL(t)
+	run(postgresProgram(t, "pg_restore"), "--no-owner", "--dbname="+elsewhere, filepath.Join(backup, "jundle.dump"))
+	restored := p.on(elsewhere, filepath.Join(backup, "media"))
+	restored.start()
+	status, again := fetch(t, restored.public+"/quarrow-clay")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Equal(t, strings.ReplaceAll(page, p.public, restored.public), again)
+	status, same := fetch(t, restored.public+"/media/"+picture)
+	assert.Equal(t, http.StatusOK, status)
+	assert.Equal(t, bytes, same)
+	assert.Len(t, restored.presses(t), 50)
+	require.Equal(t, http.StatusFound, ask(restored.public+"/quarrow-clay/-/1/kiln/loft?utm_content=after"))
+	require.Eventually(t, func() bool { return len(restored.presses(t)) == 51 }, 20*time.Second, 50*time.Millisecond, "and it goes on from there")
+}
+
+// addPicture keeps a picture of the page's workspace.
+func (p *program) addPicture(t *testing.T, database string) string {
+	t.Helper()
+	s, err := store.Open(t.Context(), database)
+	require.NoError(t, err)
+	defer s.Close()
+	member, err := s.MemberByEmail(t.Context(), "ilse@quarrow.example")
+	require.NoError(t, err)
+	kept, err := files.Open(t.Context(), p.media, s, time.Now)
+	require.NoError(t, err)
+	defer kept.Close()
+	turn, err := media.TakeTurn(t.Context())
+	require.NoError(t, err)
+	defer turn.Done()
+	var drawn bytes.Buffer
+	require.NoError(t, png.Encode(&drawn, image.NewGray(image.Rect(0, 0, 40, 30))))
+	original, err := turn.Original(drawn.Bytes())
+	require.NoError(t, err)
+	require.NoError(t, kept.Keep(t.Context(), member.WorkspaceID, original))
+	return original.Name
+}
