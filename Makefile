@@ -1,6 +1,6 @@
 # The two commands are `make demo` and `make test`; the rest are their parts.
 .DEFAULT_GOAL := help
-.PHONY: help demo test install install-tests build generate lint test-go test-web test-e2e bench screenshots clean
+.PHONY: help demo test install install-tests build generate lint test-go test-web test-e2e bench soak fuzz screenshots clean
 
 # gin would list its routes whenever a test fails.
 export GIN_MODE := release
@@ -65,6 +65,12 @@ bench: install-tests build ## Measure what should be quick, and print the figure
 	@go build -o bin/bench ./bench
 	@$(WITH_POSTGRES) bin/bench
 	@cd e2e && ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test --config bench.config.ts
+
+soak: install-tests build ## Serve visitors for a quarter of an hour while a second account does its worst
+	@$(WITH_POSTGRES) go run ./bench/soak 15m
+
+fuzz: ## Try every parser of text from outside with made-up input, five minutes each
+	@scripts/fuzz 5m
 
 screenshots: ## Take docs/screenshots anew; wants `make demo` running, freshly loaded
 	@cd e2e && node screenshots.mjs

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"sync"
 	"time"
 
 	"github.com/schollz/progressbar/v3"
@@ -128,8 +129,8 @@ func fill(ctx context.Context, parts service.Parts, report bool) error {
 // showProgress draws a bar on a terminal; into a log it writes one line.
 func showProgress(what string) func(done, of int) {
 	if !term.IsTerminal(int(os.Stderr.Fd())) {
-		say("%s", what)
-		return func(int, int) {}
+		said := sync.OnceFunc(func() { say("%s", what) })
+		return func(int, int) { said() }
 	}
 	var bar *progressbar.ProgressBar
 	return func(done, of int) {

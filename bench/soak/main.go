@@ -1,0 +1,192 @@
+// Command soak serves the demo's visitors at a third of the rate that `make bench`
+// reaches, for a while, and lets a second account do meanwhile everything that once
+// hurt: see docs/security.md. It fails when a page failed, when memory grew, or when
+// the first account's readings took longer than they may. `make soak` runs it on a
+// private PostgreSQL.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+	"syscall"
+	"time"
+)
+
+// What has to hold.
+const (
+	readingsWithin = 2 * time.Second // 95 of 100
+	// mayGrow is how much more memory the process may have in the last third than in
+	// the middle third, on average.
+	mayGrow = 1.15
+)
+
+func main() {
+	duration := 15 * time.Minute
+	if len(os.Args) > 1 {
+		var err error
+		if duration, err = time.ParseDuration(os.Args[1]); err != nil {
+			fmt.Fprintln(os.Stderr, "soak: how long? Like 15m:", err)
+			os.Exit(2)
+		}
+	}
+	if err := run(context.Background(), duration); err != nil {
+		fmt.Fprintln(os.Stderr, "soak:", err)
+		os.Exit(1)
+	}
+}
+
+func run(ctx context.Context, duration time.Duration) error {
+	dir, err := os.MkdirTemp("", "jundle-soak-")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	p, err := start(dir)
+	if err != nil {
+		return err
+	}
+	defer p.stop()
+	first, second := newCreator(p, "ilse@quarrow.example", "forty hours of fire"), newCreator(p, "rolf@elsewhere.example", "a kiln of his own")
+	if err := errors.Join(first.signIn(), second.signUp("elsewhere-pots")); err != nil {
+		return err
+	}
+	clay, err := first.pages()
+	if err != nil {
+		return err
+	}
+	ctx, cancel := context.WithTimeout(ctx, duration)
+	defer cancel()
+	load := newLoad(p.public)
+	go load.run(ctx)
+	abuse := newAbuse(second)
+	go abuse.run(ctx)
+	memory, readings := watch(ctx, p, first, clay, load, abuse)
+	load.done.Wait()
+	return verdict(memory, readings, load, abuse)
+}
+
+// program is the real program with the demo in it.
+type program struct {
+	process        *exec.Cmd
+	studio, public string
+}
+
+func start(dir string) (*program, error) {
+	p := &program{studio: free(), public: free()}
+	env := append(os.Environ(), "JUNDLE_PUBLIC_LISTEN="+p.public, "JUNDLE_STUDIO_LISTEN="+p.studio, "JUNDLE_FLOOD_BUDGET=1000000000",
+		"JUNDLE_DATA_DIR="+filepath.Join(dir, "events"), "JUNDLE_MEDIA="+filepath.Join(dir, "media"))
+	load := exec.Command("bin/jundle", "simulate")
+	load.Env, load.Stderr = env, os.Stderr
+	if err := load.Run(); err != nil {
+		return nil, fmt.Errorf("load the demo: %w", err)
+	}
+	p.process = exec.Command("bin/jundle", "serve")
+	p.process.Env, p.process.Stderr = env, os.Stderr
+	if err := p.process.Start(); err != nil {
+		return nil, err
+	}
+	for range 200 {
+		if conn, err := net.Dial("tcp", p.public); err == nil {
+			return p, conn.Close()
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+	return nil, errors.New("the program does not start")
+}
+
+func (p *program) stop() {
+	_ = p.process.Process.Signal(syscall.SIGTERM)
+	_ = p.process.Wait()
+}
+
+// memory is how much of it the process has now, in bytes (Linux, proc(5)).
+func (p *program) memory() int {
+	status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", p.process.Process.Pid))
+	if err != nil {
+		return 0
+	}
+	for line := range strings.Lines(string(status)) {
+		if rest, found := strings.CutPrefix(line, "VmRSS:"); found {
+			kilobytes, _ := strconv.Atoi(strings.TrimSuffix(strings.TrimSpace(rest), " kB"))
+			return kilobytes << 10
+		}
+	}
+	return 0
+}
+
+func free() string {
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		panic(err) // there is no loopback
+	}
+	defer listener.Close()
+	return listener.Addr().String()
+}
+
+// watch looks at memory and the first account's readings until ctx ends, and says
+// once a minute how things stand.
+func watch(ctx context.Context, p *program, first *creator, page string, load *load, abuse *abuse) (memory []int, readings []time.Duration) {
+	fmt.Println("| minute | visitors a second | failed | memory, MB | readings, median | readings, slowest | requests of the second account |")
+	fmt.Println("|---|---|---|---|---|---|---|")
+	minute, since, answered := 0, 0, int64(0)
+	for {
+		select {
+		case <-ctx.Done():
+			return memory, readings
+		case <-time.After(3 * time.Second):
+		}
+		memory = append(memory, p.memory())
+		if took, err := first.readings(ctx, page); err == nil {
+			readings = append(readings, took)
+		} else if ctx.Err() == nil {
+			fmt.Fprintln(os.Stderr, "readings:", err)
+			readings = append(readings, time.Minute)
+		}
+		if len(memory)%20 == 0 {
+			minute++
+			now := load.answered.Load()
+			part := slices.Clone(readings[since:])
+			slices.Sort(part)
+			fmt.Printf("| %d | %d | %d | %d | %d ms | %d ms | %d |\n", minute, (now-answered)/60, load.failed.Load(), average(memory[since:])>>20,
+				part[len(part)/2].Milliseconds(), part[len(part)-1].Milliseconds(), abuse.made.Load())
+			since, answered = len(memory), now
+		}
+	}
+}
+
+func average(values []int) int {
+	sum := 0
+	for _, value := range values {
+		sum += value
+	}
+	return sum / max(1, len(values))
+}
+
+func verdict(memory []int, readings []time.Duration, load *load, abuse *abuse) error {
+	slices.Sort(readings)
+	third := len(memory) / 3
+	middle, last := average(memory[third:2*third]), average(memory[2*third:])
+	p95 := readings[len(readings)*95/100]
+	fmt.Printf("\n%d answers to visitors, %d failed. Memory on average %d MB in the middle third, %d MB in the last, %d MB at most. Readings: median %d ms, 95 of 100 within %d ms.\n",
+		load.answered.Load(), load.failed.Load(), middle>>20, last>>20, slices.Max(memory)>>20, readings[len(readings)/2].Milliseconds(), p95.Milliseconds())
+	fmt.Println("The second account: " + abuse.words())
+	var wrong []error
+	if n := load.failed.Load(); n > 0 {
+		wrong = append(wrong, fmt.Errorf("%d pages or presses failed", n))
+	}
+	if float64(last) > mayGrow*float64(middle) {
+		wrong = append(wrong, fmt.Errorf("memory grew from %d to %d MB", middle>>20, last>>20))
+	}
+	if p95 > readingsWithin {
+		wrong = append(wrong, fmt.Errorf("readings took %s", p95))
+	}
+	return errors.Join(wrong...)
+}

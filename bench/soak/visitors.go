@@ -1,0 +1,85 @@
+package main
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"sync"
+	"sync/atomic"
+	"time"
+
+	"github.com/valyala/fasthttp"
+)
+
+// A third of what the bench reaches, each for half of the time.
+const (
+	pressesPerSecond = 15_900 / 3 / 2
+	viewsPerSecond   = 20_700 / 3 / 2
+	people           = 160
+)
+
+const phone = "Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Mobile/15E148"
+
+// load is visitors of the demo's second page, who come at a steady rate whatever
+// the answers take.
+type load struct {
+	public           string
+	client           *fasthttp.Client
+	answered, failed atomic.Int64
+	done             sync.WaitGroup
+}
+
+func newLoad(public string) *load {
+	l := &load{public: public, client: &fasthttp.Client{MaxConnsPerHost: 4 * people, ReadTimeout: 10 * time.Second, WriteTimeout: 10 * time.Second}}
+	l.done.Add(1)
+	return l
+}
+
+func (l *load) run(ctx context.Context) {
+	defer l.done.Done()
+	var all sync.WaitGroup
+	for who := range people {
+		all.Go(func() { l.person(ctx, who) })
+	}
+	all.Wait()
+}
+
+// person does a share of what all do, a burst every twentieth of a second.
+func (l *load) person(ctx context.Context, who int) {
+	const bursts = 20
+	agent := fmt.Sprintf("%s Person/%d", phone, who)
+	due := 0.0
+	ticker := time.NewTicker(time.Second / bursts)
+	defer ticker.Stop()
+	for n := 0; ; {
+		select {
+		case <-ctx.Done():
+			return
+		case <-ticker.C:
+		}
+		for due += float64(pressesPerSecond+viewsPerSecond) / bursts / people; due >= 1 && ctx.Err() == nil; due-- {
+			path, want := "/quarrow-workshops/loft", http.StatusOK
+			if n++; n*pressesPerSecond%(pressesPerSecond+viewsPerSecond) < pressesPerSecond {
+				path, want = "/quarrow-workshops/-/1/throwing/loft", http.StatusFound
+			}
+			l.ask(ctx, path, agent, want)
+		}
+	}
+}
+
+func (l *load) ask(ctx context.Context, path, agent string, want int) {
+	request, answer := fasthttp.AcquireRequest(), fasthttp.AcquireResponse()
+	defer fasthttp.ReleaseRequest(request)
+	defer fasthttp.ReleaseResponse(answer)
+	request.SetRequestURI("http://" + l.public + path)
+	request.Header.SetUserAgent(agent)
+	request.Header.Set("Accept-Encoding", "gzip")
+	if err := l.client.DoTimeout(request, answer, 10*time.Second); err != nil || answer.StatusCode() != want {
+		if ctx.Err() == nil {
+			l.failed.Add(1)
+			fmt.Println("failed:", path, answer.StatusCode(), err)
+		}
+		return
+	}
+	l.answered.Add(1)
+}
