@@ -1,23 +1,40 @@
 package passwords
 
 import (
+	"bufio"
+	"bytes"
+	"compress/gzip"
 	_ "embed"
 	"strings"
+	"sync"
+	"unicode"
 	"unicode/utf8"
 )
 
-//go:embed libdata/common.txt
-var commonList string
+//go:embed libdata/common.txt.gz
+var commonList []byte
 
 // common are passwords that many people have. Source: zxcvbn-ts, its list of
-// common passwords, those of at least Min characters.
-var common = func() map[string]bool {
+// common passwords.
+var common = sync.OnceValue(func() map[string]bool {
+	unpacked, err := gzip.NewReader(bytes.NewReader(commonList))
+	if err != nil {
+		panic(err) // it ships with the program, and a test reads it
+	}
 	list := make(map[string]bool)
-	for line := range strings.Lines(commonList) {
-		list[strings.TrimSpace(line)] = true
+	lines := bufio.NewScanner(unpacked)
+	for lines.Scan() {
+		list[lines.Text()] = true
 	}
 	return list
-}()
+})
+
+// isCommon tells whether a password is on the list, or a word of it with figures and
+// signs around.
+func isCommon(plain string) bool {
+	word := strings.TrimFunc(plain, func(r rune) bool { return !unicode.IsLetter(r) })
+	return common()[plain] || word != "" && common()[word]
+}
 
 // Refusal is why a password is refused: a sentence for whoever chose it.
 type Refusal string
@@ -26,7 +43,7 @@ func (r Refusal) Error() string { return string(r) }
 
 // The refusals.
 const (
-	ErrLength   Refusal = "A password has 10 to 200 characters. A few words in a row are easy to remember."
+	ErrLength   Refusal = "A password has 12 to 128 characters. A few words in a row are easy to remember."
 	ErrCommon   Refusal = "Many people have this password, so it is tried first. A few words of your own in a row are easy to remember."
 	ErrSimple   Refusal = "This password is a few characters over and over, or a row of the keyboard. A few words of your own are easier to remember."
 	ErrPersonal Refusal = "This password is hardly more than your own address, and that is tried first. A few words in a row are easy to remember."
@@ -41,7 +58,7 @@ func Check(password string, known ...string) error {
 		return ErrLength
 	}
 	plain := strings.ToLower(strings.TrimSpace(password))
-	if common[plain] {
+	if isCommon(plain) {
 		return ErrCommon
 	}
 	if distinct(plain) < 4 || isRun(plain) {

@@ -13,11 +13,11 @@ import (
 // argon2id with 19 MiB of memory, two passes, one lane.
 var params = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
 
-// Limits on a password: Min in characters, Max in bytes. The upper one bounds the
-// work of hashing.
+// Limits on a password: Min in characters, Max in bytes. Source: OWASP ASVS 4.0.3,
+// 2.1.1 and 2.1.2.
 const (
-	Min = 10
-	Max = 200
+	Min = 12
+	Max = 128
 )
 
 // atOnce is how many passwords are hashed at one time in the process; the others

@@ -16,7 +16,7 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/disintegration/imaging"
+	"github.com/kovidgoyal/imaging"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 

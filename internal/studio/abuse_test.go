@@ -405,7 +405,7 @@ func TestSigningUpWithATakenPageAddressTellsNothingOfTheEmailAddress(t *testing.
 
 func TestAPasswordThatManyPeopleHaveIsRefused(t *testing.T) {
 	b := open(t).browser()
-	got := b.send("POST", "/api/sign-up", fields{"email": "ilse@quarrow.example", "password": "Qwertyuiop", "pageAddress": "quarrow-clay", "zone": "UTC"})
+	got := b.send("POST", "/api/sign-up", fields{"email": "ilse@quarrow.example", "password": "Dragon123456", "pageAddress": "quarrow-clay", "zone": "UTC"})
 	assert.Equal(t, http.StatusUnprocessableEntity, got.status)
 	assert.Contains(t, got.detail(), "Many people have this password")
 }

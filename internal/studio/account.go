@@ -33,7 +33,7 @@ type signUpInput struct {
 	Client
 	Body struct {
 		Email       string `json:"email" maxLength:"254"`
-		Password    string `json:"password" maxLength:"1000" doc:"10 to 200 characters, and none that many people have."`
+		Password    string `json:"password" maxLength:"1000" doc:"12 to 128 characters, and none that many people have."`
 		PageAddress string `json:"pageAddress" maxLength:"200" doc:"3 to 40 of a-z, 0-9 and hyphen."`
 		Zone        string `json:"zone" maxLength:"64" doc:"IANA time zone of the browser."`
 	}

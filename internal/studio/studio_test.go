@@ -241,7 +241,7 @@ func TestASignUpThatCannotBeSaysWhichFieldAndWhy(t *testing.T) {
 	good := fields{"email": "rolf@quarrow.example", "password": "clay and water", "pageAddress": "rolf-pots", "zone": "UTC"}
 	for field, cases := range map[string]map[string]string{
 		"email":       {"rolf": "not an e-mail address", "a@b": "not an e-mail address", "Rolf <rolf@quarrow.example>": "not an e-mail address"},
-		"password":    {"short": "10 to 200", strings.Repeat("x", 201): "10 to 200"},
+		"password":    {"short": "12 to 128", strings.Repeat("x", 129): "12 to 128"},
 		"pageAddress": {"quarrow-clay": "is taken", "QUARROW-CLAY": "is taken", "admin": "kept for the service", "a--b": "single hyphens"},
 	} {
 		for value, says := range cases {

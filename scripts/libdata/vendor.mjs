@@ -173,14 +173,14 @@ async function networks(to, agentsTo) {
 /** A list as JSON, an entry a line, so that a new version is a readable change. */
 const lines = (list) => `[\n${list.map((each) => JSON.stringify(each)).join(',\n')}\n]\n`
 
-/** Passwords that many people have, those as long as ours must be. Kept in step with internal/passwords. */
+/** Passwords that many people have. */
 function passwords(to) {
   fresh(to)
   const common = json(`${packages}/@zxcvbn-ts/language-common/src/passwords.json`)
-  const long = [...new Set(common.map((each) => each.toLowerCase()))].filter((each) => [...each].length >= 10).sort()
-  writeFileSync(`${to}/common.txt`, long.join('\n') + '\n')
+  const list = [...new Set(common.map((each) => each.toLowerCase()))].sort()
+  writeFileSync(`${to}/common.txt.gz`, gzipSync(list.join('\n') + '\n', { level: 9 }))
   credit('@zxcvbn-ts/language-common', to)
-  console.log(`${to}: ${long.length} passwords`)
+  console.log(`${to}: ${list.length} passwords`)
 }
 
 icons('internal/icons/libdata')

@@ -93,7 +93,7 @@ const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.s
           :class="wrongAt('password') ? 'wrong' : 'hint'"
           :role="wrongAt('password') ? 'alert' : undefined"
         >
-          {{ wrongAt('password') ?? '10 characters or more. A few words in a row are easy to remember.' }}
+          {{ wrongAt('password') ?? '12 characters or more. A few words in a row are easy to remember.' }}
         </p>
       </div>
       <Button type="submit" label="Open account" :loading="busy" />

@@ -37,6 +37,10 @@ const start = before
     }
   : {}
 
+function seeFrame({ coordinates }: { coordinates: { width: number } }) {
+  framed.value = coordinates.width > 0
+}
+
 /** The cropper's pictures say nothing that the dialog does not; it leaves that open. */
 function hush() {
   for (const picture of document.querySelectorAll<HTMLImageElement>('.cropper img')) picture.alt = ''
@@ -90,7 +94,7 @@ async function keep() {
       :min-width="40"
       :min-height="40"
       @ready="hush"
-      @change="({ coordinates }) => (framed = coordinates.width > 0)"
+      @change="seeFrame"
     />
     <div class="tools" role="toolbar" aria-label="The picture">
       <button class="tool" type="button" aria-label="Nearer" @click="cropper?.zoom(1.25)">

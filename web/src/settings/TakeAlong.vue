@@ -63,21 +63,23 @@ const time = (text: string | undefined) =>
       />
     </div>
     <template v-else>
-      <div v-if="ready" class="acts">
-        <a class="act" href="/api/workspace/export/file" download>Download everything (zip, {{ size }})</a>
-        <span class="soft">as of {{ time(stands?.startedAt) }}; here until {{ time(stands?.until) }}</span>
-      </div>
       <p v-if="stands?.state === 'failed'" class="wrong" role="alert">
         The last export broke off. Nothing was changed; make it again.
       </p>
-      <Button
-        :label="ready ? 'Make it anew' : 'Take everything along'"
-        severity="secondary"
-        :text="ready"
-        size="small"
-        :loading="begin.isPending.value"
-        @click="begin.mutate()"
-      />
+      <div class="acts">
+        <a v-if="ready" class="act" href="/api/workspace/export/file" download
+          >Download everything (zip, {{ size }})</a
+        >
+        <Button
+          :label="ready ? 'Make it anew' : 'Take everything along'"
+          severity="secondary"
+          :loading="begin.isPending.value"
+          @click="begin.mutate()"
+        />
+      </div>
+      <p v-if="ready" class="soft">
+        As of {{ time(stands?.startedAt) }}. It is kept here until {{ time(stands?.until) }}.
+      </p>
       <p v-if="!ready" class="soft">
         Pages, editions, figures, events and pictures as plain files in one zip.
       </p>

@@ -59,7 +59,9 @@ const remove = useMutation({
       <tbody>
         <tr v-for="row in rows" :key="row.name" :class="{ near: row.share >= 0.8 }">
           <th scope="row">{{ row.label }}</th>
-          <td class="gauge" aria-hidden="true"><i :style="{ width: `${row.share * 100}%` }"></i></td>
+          <td class="gauge" aria-hidden="true">
+            <i :style="{ width: row.share ? `max(2px, ${row.share * 100}%)` : '0' }"></i>
+          </td>
           <td class="words">{{ row.words }}</td>
         </tr>
       </tbody>
@@ -141,9 +143,16 @@ const remove = useMutation({
 }
 .gauge i {
   display: block;
+  position: relative;
   height: 6px;
-  min-width: 2px;
   background: var(--accent);
+}
+.gauge::before {
+  content: '';
+  display: block;
+  height: 6px;
+  margin-bottom: -6px;
+  background: var(--line);
 }
 .near .gauge i {
   background: var(--amber);

@@ -1742,7 +1742,7 @@ export interface components {
             email: string;
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             pageAddress: string;
-            /** @description 10 to 200 characters, and none that many people have. */
+            /** @description 12 to 128 characters, and none that many people have. */
             password: string;
             /** @description IANA time zone of the browser. */
             zone: string;
