@@ -35,7 +35,7 @@ generate: ## Make the TypeScript types anew from the API's contract
 
 lint: ## Check form, types and generated code
 	@echo "Checking Go"
-	@test -z "$$(go tool gofumpt -l bench cmd internal web/embed.go)" || { echo "These files want gofumpt:"; go tool gofumpt -l bench cmd internal web/embed.go; exit 1; }
+	@test -z "$$(go tool gofumpt -l bench cmd docs internal web/embed.go)" || { echo "These files want gofumpt:"; go tool gofumpt -l bench cmd docs internal web/embed.go; exit 1; }
 	@go vet ./...
 	@go tool staticcheck ./...
 	@echo "Checking TypeScript and Vue"

@@ -12,6 +12,7 @@ export default typescript.config(
   },
   {
     rules: {
+      'vue/no-v-html': 'error',
       'vue/component-api-style': ['error', ['script-setup']],
       'vue/define-props-declaration': ['error', 'type-based'],
       'vue/define-emits-declaration': ['error', 'type-based'],

@@ -26,7 +26,7 @@ var (
 	oneNetwork = store.Budget{Burst: 100, Pause: 30 * time.Second}
 	// oneEmail is for one e-mail address tried from anywhere (ASVS 4.0.3, 2.2.1: at
 	// most 100 an hour). Networks its owner signed in from are not held by it.
-	oneEmail = store.Budget{Burst: 60, Pause: time.Minute}
+	oneEmail = store.Budget{Burst: 40, Pause: time.Minute}
 	// signUps is for accounts opened, or tried to be, from one network.
 	signUps = store.Budget{Burst: 100, Pause: 2 * time.Minute}
 	// erasures is for tries to erase a workspace.

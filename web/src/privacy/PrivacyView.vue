@@ -17,7 +17,7 @@ const KEPT = [
   { what: 'A key that stands for one browser on one day', why: 'telling a visit from a repeat' },
 ]
 const NEVER = [
-  'the address of a visitor (IP address): it goes into the day’s key and no further',
+  'the address of a visitor (IP address): it goes into the day’s key, and for an hour into a count against floods that is held in memory only',
   'a cookie on a visitor, or anything else on their device',
   'the page they came from beyond its host, what they searched for, or where they go afterwards',
   'anything that joins two days of one person: the day’s key is made with a random salt, and salts are destroyed 48 hours after their day began',
