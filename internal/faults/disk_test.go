@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"net/http"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -12,8 +11,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"jundle/internal/cluster"
 )
 
 func TestWithTheDatabasesDiskFullVisitorsGoOnAndCreatorsAreTold(t *testing.T) {
@@ -21,16 +18,8 @@ func TestWithTheDatabasesDiskFullVisitorsGoOnAndCreatorsAreTold(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = os.RemoveAll(disk) })
 	require.NoError(t, os.Chmod(disk, 0o755))
-	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=220m,mode=0755", "none", disk).CombinedOutput(); err != nil {
-		t.Skipf("a small disk cannot be mounted here: %s", out)
-	}
-	t.Cleanup(func() { _ = exec.Command("umount", "-l", disk).Run() })
-	options := cluster.Options{Dir: filepath.Join(disk, "pg"), Throwaway: true, Port: port(t), Say: t.Logf}
-	database, err := cluster.Start(t.Context(), options)
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = database.Stop() })
-	require.NoError(t, database.CreateDatabase(t.Context(), "jundle"))
-
+	smallDisk(t, disk, "220m")
+	database, options := databaseIn(t, disk)
 	p := newProgram(t, database.URL("jundle"))
 	p.start()
 	visiting := p.load(t)
@@ -53,8 +42,7 @@ func TestWithTheDatabasesDiskFullVisitorsGoOnAndCreatorsAreTold(t *testing.T) {
 	// again.
 	if !database.Running() {
 		t.Log("PostgreSQL had ended itself")
-		database, err = cluster.Start(t.Context(), options)
-		require.NoError(t, err)
+		startDatabase(t, options)
 	}
 	assert.Eventually(t, func() bool { return ask(p.public+"/readyz") == http.StatusOK }, 30*time.Second, 100*time.Millisecond)
 	assert.Eventually(t, func() bool { return strings.Contains(p.signIn(t), "do not go together") }, 30*time.Second, 200*time.Millisecond, "creators can go on")

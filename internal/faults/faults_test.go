@@ -36,12 +36,7 @@ func TestWithTheDatabaseStoppedForTwentySecondsVisitorsGoOn(t *testing.T) {
 	dir, err := os.MkdirTemp("", "jundle-faults-pg-")
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = os.RemoveAll(dir) })
-	options := cluster.Options{Dir: filepath.Join(dir, "pg"), Throwaway: true, Port: port(t), Say: t.Logf}
-	database, err := cluster.Start(t.Context(), options)
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = database.Stop() })
-	require.NoError(t, database.CreateDatabase(t.Context(), "jundle"))
-
+	database, options := databaseIn(t, dir)
 	p := newProgram(t, database.URL("jundle"))
 	p.start()
 	visiting := p.load(t)
@@ -49,8 +44,7 @@ func TestWithTheDatabaseStoppedForTwentySecondsVisitorsGoOn(t *testing.T) {
 	require.NoError(t, database.Stop())
 	time.Sleep(20 * time.Second)
 	assert.Equal(t, 503, ask(p.public+"/readyz"), "the health page says so")
-	database, err = cluster.Start(t.Context(), options)
-	require.NoError(t, err)
+	startDatabase(t, options)
 	time.Sleep(time.Second)
 	visiting.end()
 	visiting.account("database away for 20 s")
@@ -58,6 +52,32 @@ func TestWithTheDatabaseStoppedForTwentySecondsVisitorsGoOn(t *testing.T) {
 	for number, ok := range visiting.answered {
 		assert.True(t, ok, "press %s was answered", number)
 	}
+}
+
+// databaseIn starts a PostgreSQL of the test's own with an empty database.
+func databaseIn(t *testing.T, dir string) (*cluster.Cluster, cluster.Options) {
+	t.Helper()
+	options := cluster.Options{Dir: filepath.Join(dir, "pg"), Throwaway: true, Port: port(t), Say: t.Logf}
+	database := startDatabase(t, options)
+	require.NoError(t, database.CreateDatabase(t.Context(), "jundle"))
+	return database, options
+}
+
+func startDatabase(t *testing.T, options cluster.Options) *cluster.Cluster {
+	t.Helper()
+	database, err := cluster.Start(t.Context(), options)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = database.Stop() })
+	return database
+}
+
+// smallDisk mounts one on a folder, or skips the test where that is not allowed.
+func smallDisk(t *testing.T, dir, size string) {
+	t.Helper()
+	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "mode=0755,size="+size, "none", dir).CombinedOutput(); err != nil {
+		t.Skipf("a small disk cannot be mounted here: %s", out)
+	}
+	t.Cleanup(func() { _ = exec.Command("umount", "-l", dir).Run() })
 }
 
 func port(t *testing.T) int {
@@ -71,10 +91,7 @@ func TestWithTheLogsDiskFullVisitorsGoOnOverTheSpool(t *testing.T) {
 	data, spool := t.TempDir(), t.TempDir()
 	disk := filepath.Join(data, "log")
 	require.NoError(t, os.Mkdir(disk, 0o700))
-	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=8m", "none", disk).CombinedOutput(); err != nil {
-		t.Skipf("a small disk cannot be mounted here: %s", out)
-	}
-	t.Cleanup(func() { _ = exec.Command("umount", "-l", disk).Run() })
+	smallDisk(t, disk, "8m")
 	p := newProgram(t, storetest.URL(t), "JUNDLE_DATA_DIR="+data, "JUNDLE_SPOOL_DIR="+spool)
 	p.start()
 	visiting := p.load(t)

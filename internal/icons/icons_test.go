@@ -68,6 +68,7 @@ func TestSignsAreFoundByWhatTheyShowAndWhatTheyAreFor(t *testing.T) {
 
 func FuzzForHost(f *testing.F) {
 	f.Add("www.quarrow.example")
+	_, _ = icons.ForHost("") // which reads the libraries, once in a process
 	f.Fuzz(func(t *testing.T, host string) {
 		fuzzing.Bounded(t, func() { _, _ = icons.ForHost(host) })
 	})

@@ -70,17 +70,27 @@ func (s *Server) uploadPicture(ctx context.Context, in *Upload) (*struct{ Body O
 	return &struct{ Body Original }{Original{kept.Name, kept.Width, kept.Height}}, nil
 }
 
+// inTurn reads what was uploaded once there is a turn to unpack it, which the caller
+// ends.
+func inTurn(ctx context.Context, upload *Upload) (media.Turn, []byte, error) {
+	turn, err := media.TakeTurn(ctx)
+	if err != nil {
+		return turn, nil, err
+	}
+	data, err := upload.all()
+	if err != nil {
+		turn.Done()
+	}
+	return turn, data, err
+}
+
 // original keeps an uploaded picture whole, when its turn comes.
 func (s *Server) original(ctx context.Context, upload *Upload) (media.File, error) {
-	turn, err := media.TakeTurn(ctx)
+	turn, data, err := inTurn(ctx, upload)
 	if err != nil {
 		return media.File{}, err
 	}
 	defer turn.Done()
-	data, err := upload.all()
-	if err != nil {
-		return media.File{}, err
-	}
 	kept, err := turn.Original(data)
 	if err != nil {
 		return media.File{}, err
@@ -142,15 +152,11 @@ func (s *Server) uploadIcon(ctx context.Context, in *Upload) (*struct{ Body page
 
 // icon makes a drawing or a small square picture out of what was uploaded.
 func (s *Server) icon(ctx context.Context, upload *Upload) (media.File, error) {
-	turn, err := media.TakeTurn(ctx)
+	turn, data, err := inTurn(ctx, upload)
 	if err != nil {
 		return media.File{}, err
 	}
 	defer turn.Done()
-	data, err := upload.all()
-	if err != nil {
-		return media.File{}, err
-	}
 	drawing, err := media.Drawing(data)
 	if !errors.Is(err, media.ErrNoDrawing) || bytes.Contains(data[:min(len(data), 1000)], []byte("<svg")) {
 		return drawing, err
