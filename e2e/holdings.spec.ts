@@ -32,7 +32,10 @@ test('what the workspace holds is shown, and a picture nobody needs is deleted',
   await expect(holds.getByText('in use').first()).toBeVisible()
   const remove = holds.getByRole('button', { name: /^Delete picture/ })
   await expect(remove).toHaveCount(1)
-  const unused = holds.getByRole('listitem').filter({ has: remove }).locator('img')
+  const unused = holds
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('button', { name: /^Delete picture/ }) })
+    .locator('img')
   const address = await unused.getAttribute('src')
   await remove.click()
   await expect(remove).toHaveCount(0)
