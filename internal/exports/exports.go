@@ -38,12 +38,20 @@ type Exporter struct {
 	stop  context.CancelFunc
 	turn  chan struct{}
 	under sync.WaitGroup
+
+	mu   sync.Mutex
+	runs map[uuid.UUID]run // under way in this process, by workspace
+}
+
+type run struct {
+	export uuid.UUID
+	stop   context.CancelFunc
 }
 
 // New makes an exporter that reads through a store of its own.
 func New(s *store.Store, kept *files.Files, now func() time.Time) *Exporter {
 	ctx, stop := context.WithCancel(context.Background())
-	return &Exporter{store: s, files: kept.Through(s), now: now, ctx: ctx, stop: stop, turn: make(chan struct{}, atOnce)}
+	return &Exporter{store: s, files: kept.Through(s), now: now, ctx: ctx, stop: stop, turn: make(chan struct{}, atOnce), runs: make(map[uuid.UUID]run)}
 }
 
 // Close breaks off what is under way and waits for it.
@@ -57,15 +65,46 @@ func (e *Exporter) Close() {
 func (e *Exporter) Begin(ctx context.Context, workspace uuid.UUID) (store.Export, error) {
 	begun, err := e.store.BeginExport(ctx, workspace, e.now())
 	if err == nil {
-		e.under.Go(func() { e.run(begun) })
+		ctx, stop := context.WithCancel(e.ctx)
+		// One that was asked to stop may not have noticed yet. It leaves now, so that
+		// whoever begins and stops over and over has one at most that waits for a turn.
+		e.breakOff(workspace)
+		e.mu.Lock()
+		e.runs[workspace] = run{begun.ID, stop}
+		e.mu.Unlock()
+		e.under.Go(func() { e.run(ctx, stop, begun) })
 	}
 	return begun, err
 }
 
+// Stop stops the export of a workspace that is under way, in whichever process. It
+// answers store.ErrNotFound when there is none.
+func (e *Exporter) Stop(ctx context.Context, workspace uuid.UUID) error {
+	err := e.store.StopExport(ctx, workspace, e.now())
+	if err == nil {
+		e.breakOff(workspace)
+	}
+	return err
+}
+
+func (e *Exporter) breakOff(workspace uuid.UUID) {
+	e.mu.Lock()
+	defer e.mu.Unlock()
+	if run, ok := e.runs[workspace]; ok {
+		run.stop()
+	}
+}
+
 // run writes an export and notes how it ended.
-func (e *Exporter) run(export store.Export) {
-	ctx, stop := context.WithCancel(e.ctx)
+func (e *Exporter) run(ctx context.Context, stop context.CancelFunc, export store.Export) {
 	defer stop()
+	defer func() {
+		e.mu.Lock()
+		defer e.mu.Unlock()
+		if e.runs[export.WorkspaceID].export == export.ID {
+			delete(e.runs, export.WorkspaceID)
+		}
+	}()
 	progress := &progress{export: export}
 	ended := make(chan struct{})
 	e.under.Go(func() { e.sayAlive(ctx, stop, progress, ended) })

@@ -239,6 +239,21 @@ func TestExportsThatNobodyReadsHoldNobody(t *testing.T) {
 	took.within(t, "the studio while six exports are unread", 5*time.Second, 64<<20, 0)
 }
 
+func TestBeginningAndStoppingExportsOverAndOverLeavesOneAtMost(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	before := runtime.NumGoroutine()
+	for range 25 {
+		require.Equal(t, http.StatusAccepted, ilse.send("POST", "/api/workspace/export", nil).status)
+		require.Equal(t, http.StatusNoContent, ilse.send("DELETE", "/api/workspace/export", nil).status)
+	}
+	require.Eventually(t, func() bool { return runtime.NumGoroutine() < before+15 }, 2*time.Second, 10*time.Millisecond, "those that were stopped are gone at once")
+	assert.Contains(t, []any{"stopped", "ready"}, ilse.send("GET", "/api/workspace/export", nil).body["state"])
+	require.Equal(t, http.StatusAccepted, ilse.send("POST", "/api/workspace/export", nil).status)
+	require.Eventually(t, func() bool { return ilse.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second, 10*time.Millisecond)
+}
+
 func TestOneExportOfAWorkspaceIsMadeAtATimeAndCanBeStopped(t *testing.T) {
 	b := open(t)
 	ilse := b.browser()

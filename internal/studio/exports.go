@@ -52,7 +52,7 @@ func (s *Server) addExports() {
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "stop-export", Method: http.MethodDelete, Path: "/api/workspace/export", Summary: "Stop the export that is under way", DefaultStatus: http.StatusNoContent,
 	}), func(ctx context.Context, _ *struct{}) (*struct{}, error) {
-		err := s.Store.StopExport(ctx, memberOf(ctx).WorkspaceID, s.Now())
+		err := s.Exporter.Stop(ctx, memberOf(ctx).WorkspaceID)
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
 			return nil, problem(err)
 		}
