@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
 	"jundle/internal/core/campaign"
@@ -18,10 +19,11 @@ type CampaignValue struct {
 	UsedAt      time.Time
 }
 
-// rememberedValues is how many values of each tag are offered again.
+// rememberedValues is how many values of each tag are kept, to be offered again.
 const rememberedValues = 50
 
-// RememberCampaign notes the values of tags as used.
+// RememberCampaign notes the values of tags as used, and forgets those that were
+// not for the longest time.
 func (s *Store) RememberCampaign(ctx context.Context, workspace uuid.UUID, tags campaign.Tags, now time.Time) error {
 	var values []CampaignValue
 	for tag, value := range tags.ByName() {
@@ -30,10 +32,19 @@ func (s *Store) RememberCampaign(ctx context.Context, workspace uuid.UUID, tags 
 	if len(values) == 0 {
 		return nil
 	}
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{
-		Columns:   []clause.Column{{Name: "workspace_id"}, {Name: "tag"}, {Name: "value"}},
-		DoUpdates: clause.AssignmentColumns([]string{"used_at"}),
-	}).Create(&values).Error
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		err := tx.Clauses(clause.OnConflict{
+			Columns:   []clause.Column{{Name: "workspace_id"}, {Name: "tag"}, {Name: "value"}},
+			DoUpdates: clause.AssignmentColumns([]string{"used_at"}),
+		}).Create(&values).Error
+		if err != nil {
+			return err
+		}
+		return tx.Exec(`delete from campaign_values using (
+			select tag, value, row_number() over (partition by tag order by used_at desc, value) as place from campaign_values where workspace_id = @workspace
+		) as ranked where workspace_id = @workspace and campaign_values.tag = ranked.tag and campaign_values.value = ranked.value and place > @most`,
+			map[string]any{"workspace": workspace, "most": rememberedValues}).Error
+	})
 }
 
 // CampaignValues lists the values a workspace has used by tag, latest first.
@@ -42,9 +53,7 @@ func (s *Store) CampaignValues(ctx context.Context, workspace uuid.UUID) (map[st
 	err := s.db.WithContext(ctx).Where("workspace_id = ?", workspace).Order("used_at desc, value").Find(&rows).Error
 	values := make(map[string][]string)
 	for _, row := range rows {
-		if len(values[row.Tag]) < rememberedValues {
-			values[row.Tag] = append(values[row.Tag], row.Value)
-		}
+		values[row.Tag] = append(values[row.Tag], row.Value)
 	}
 	return values, err
 }

@@ -1,7 +1,11 @@
 package store_test
 
 import (
+	"errors"
+	"fmt"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -9,6 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/core/campaign"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
@@ -224,6 +229,24 @@ func TestThemesBelongToTheirWorkspace(t *testing.T) {
 	require.NoError(t, s.DeleteTheme(t.Context(), mine.WorkspaceID, theme.ID))
 }
 
+func TestSixtyRequestsAtOnceFindRoomForFortyThemes(t *testing.T) {
+	s := storetest.New(t)
+	member, _ := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	var all sync.WaitGroup
+	var refused atomic.Int32
+	for range 60 {
+		all.Go(func() {
+			_, err := s.AddTheme(t.Context(), member.WorkspaceID, "Ash", look.Default(), now)
+			var full *store.QuotaError
+			if errors.As(err, &full) {
+				refused.Add(1)
+			}
+		})
+	}
+	all.Wait()
+	assert.EqualValues(t, 20, refused.Load())
+}
+
 func TestAPageWithEverythingOnItComesBackAsItWasStored(t *testing.T) {
 	s := storetest.New(t)
 	member, opened := account(t, s, "ilse@quarrow.example", "quarrow-clay")
@@ -251,4 +274,18 @@ func TestAFileIsFoundInItsOwnWorkspaceOnly(t *testing.T) {
 	assert.Equal(t, "first", kept.Blob)
 	_, err = s.WorkspaceMedia(t.Context(), uuid.New(), name)
 	assert.ErrorIs(t, err, store.ErrNotFound)
+}
+
+func TestOfCampaignTagsTheLatestFiftyValuesAreKept(t *testing.T) {
+	s := storetest.New(t)
+	member, _ := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	for i := range 60 {
+		used := campaign.Tags{Source: fmt.Sprintf("letter-%02d", i), Medium: "email"}
+		require.NoError(t, s.RememberCampaign(t.Context(), member.WorkspaceID, used, now.Add(time.Duration(i)*time.Minute)))
+	}
+	kept, err := s.CampaignValues(t.Context(), member.WorkspaceID)
+	require.NoError(t, err)
+	assert.Len(t, kept["utm_source"], 50)
+	assert.Equal(t, "letter-59", kept["utm_source"][0])
+	assert.Equal(t, []string{"email"}, kept["utm_medium"])
 }

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"gorm.io/gorm"
 
 	"jundle/internal/core/look"
 )
@@ -25,10 +26,24 @@ func (s *Store) Themes(ctx context.Context, workspace uuid.UUID) ([]Theme, error
 	return themes, err
 }
 
-// AddTheme keeps a look as a theme of a workspace.
+// maxThemes is how many looks a workspace may keep: each is drawn whenever they are
+// shown.
+const maxThemes = 40
+
+// AddTheme keeps a look as a theme of a workspace. It answers a *QuotaError when
+// there are as many as there may be.
 func (s *Store) AddTheme(ctx context.Context, workspace uuid.UUID, name string, l look.Look, now time.Time) (Theme, error) {
 	theme := Theme{ID: newID(), WorkspaceID: workspace, Name: name, Look: l, CreatedAt: now}
-	return theme, s.db.WithContext(ctx).Create(&theme).Error
+	return theme, s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := hold(tx, workspace); err != nil {
+			return err
+		}
+		err := room(tx, maxThemes, &QuotaError{What: "You keep %d themes", Instead: "Delete one first."}, "select count(*) from themes where workspace_id = ?", workspace)
+		if err != nil {
+			return err
+		}
+		return tx.Create(&theme).Error
+	})
 }
 
 // DeleteTheme forgets a theme of a workspace. Pages begun from it keep their

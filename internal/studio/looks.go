@@ -136,14 +136,6 @@ func (s *Server) addTheme(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	workspace := memberOf(ctx).WorkspaceID
-	themes, err := s.Store.Themes(ctx, workspace)
-	if err != nil {
-		return nil, problem(err)
-	}
-	const most = 40
-	if len(themes) >= most {
-		return nil, refuse("name", "You keep 40 themes, and that is the most. Delete one first.")
-	}
 	// Its pictures have to be the workspace's, as on a page.
 	if err := s.checkMedia(ctx, workspace, page.Document{Look: kept}.Media()); err != nil {
 		return nil, err

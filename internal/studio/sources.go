@@ -124,7 +124,11 @@ func (s *Server) addSource(ctx context.Context, in *struct {
 	} else if from.Tag, err = s.suggestTag(ctx, workspace, in.Page, from.Name); err != nil {
 		return nil, problem(err)
 	}
-	if kind, _, ok := source.ParseUnlisted(from.Adopts); from.Adopts != "" && (!ok || kind == source.Several) {
+	kind, _, ok := source.ParseUnlisted(from.Adopts)
+	if kind == source.Others {
+		return nil, refuse("adopts", "These visits came from many places, and cannot become one source.")
+	}
+	if from.Adopts != "" && (!ok || kind == source.Several) {
 		return nil, refuse("adopts", "These visits cannot become a source: several of your sources are on that network, and nobody knows which of them they came from.")
 	}
 	added, err := s.Store.AddSource(ctx, workspace, in.Page, from, s.Now())

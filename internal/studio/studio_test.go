@@ -415,6 +415,9 @@ func TestSourcesAreAddedChangedAndRetired(t *testing.T) {
 	path := page + "/sources/" + card.ID.String()
 	assert.Equal(t, http.StatusOK, b.send("PATCH", path, fields{"tag": "CARD", "retired": true}).status)
 	assert.Equal(t, "card", list()[0].Tag())
+	for _, key := range []string{"others:", "several:Fleetpic", "nowhere"} {
+		assert.Equal(t, http.StatusUnprocessableEntity, b.send("POST", page+"/sources", fields{"name": "Many", "adopts": key}).status, key)
+	}
 	for says, change := range map[string]fields{"letters a to z": {"tag": "a/b"}, "1 to 60": {"name": " "}} {
 		got := b.send("PATCH", path, change)
 		assert.Equal(t, http.StatusUnprocessableEntity, got.status)

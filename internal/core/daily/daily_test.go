@@ -63,3 +63,32 @@ func TestAClickLongAfterTheViewIsAVisitOfItsOwn(t *testing.T) {
 	}
 	assert.Equal(t, map[string]int{"loft": 1, "": 1}, visits)
 }
+
+func TestADayTellsAHundredPlacesApartAndSumsUpTheRestTogether(t *testing.T) {
+	var events []traffic.Event
+	for i := range 1000 {
+		visitor := traffic.VisitorKey{byte(i), byte(i >> 8), 1}
+		place := source.UnlistedCampaign.Key(fmt.Sprintf("made-up-%03d", i))
+		if i%4 == 0 {
+			place = source.UnlistedCampaign.Key("potters_weekly")
+		}
+		view := event(i, 0, traffic.View, place)
+		view.Visitor = visitor
+		click := event(i, 0, traffic.Click, "")
+		click.ID, click.Visitor = fmt.Sprintf("%04d click", i), visitor
+		events = append(events, view, click)
+	}
+	sheet := daily.Sum(events, time.UTC, shown)
+	visits, clicks, reach := map[string]int{}, 0, 0
+	for _, row := range sheet.Pages {
+		visits[row.Source] += row.Visits
+		clicks += row.Clicks
+	}
+	for _, row := range sheet.Blocks {
+		reach += row.Reach
+	}
+	assert.Len(t, visits, daily.PlacesADay+1)
+	assert.Equal(t, 250, visits["campaign:potters_weekly"], "a place that many come from is among them")
+	assert.Equal(t, 1000-250-99, visits["others:"])
+	assert.Equal(t, [2]int{1000, 2000}, [2]int{clicks, reach}, "nothing is lost")
+}

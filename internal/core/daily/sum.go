@@ -26,6 +26,7 @@ func Sum(events []traffic.Event, zone *time.Location, shown func(edition int) []
 		s.visit(visit, !known[visit.Visitor])
 		known[visit.Visitor] = true
 	}
+	s.joinPlaces()
 	return s.sheet()
 }
 

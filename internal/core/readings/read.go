@@ -10,6 +10,9 @@ import (
 // compared; below it the screen says how many are missing.
 const EnoughVisits = 30
 
+// PlacesShown is how many places that are not on the list a reading tells apart.
+const PlacesShown = 50
+
 // Keys under which visits are split that came from none of the page's sources:
 // from places that are not on its list, all together, and from nobody knows
 // where.
@@ -88,7 +91,7 @@ type DeviceReading struct {
 // UnlistedReading is what one place that is not on the list of sources brought.
 type UnlistedReading struct {
 	Key     string          `json:"key" doc:"What it is adopted by."`
-	Known   source.Unlisted `json:"known" enum:"campaign,network,host,several" doc:"What it is known by; several means a network that more than one source is on."`
+	Known   source.Unlisted `json:"known" enum:"campaign,network,host,several,others" doc:"What it is known by; several means a network that more than one source is on, others everything beyond the places that are told apart."`
 	Name    string          `json:"name"`
 	Figures Figures         `json:"figures"`
 }
@@ -97,7 +100,7 @@ type UnlistedReading struct {
 type Reading struct {
 	Total    Figures            `json:"total"`
 	BySource map[string]Figures `json:"bySource" doc:"Keyed by source ID, unlisted and untagged."`
-	Unlisted []UnlistedReading  `json:"unlisted" nullable:"false" doc:"What makes up the unlisted part, most visits first."`
+	Unlisted []UnlistedReading  `json:"unlisted" nullable:"false" doc:"What makes up the unlisted part, most visits first, fifty at most and then the others together."`
 	Blocks   []BlockReading     `json:"blocks" nullable:"false" doc:"Every block that was shown or clicked, by key."`
 	Days     []Day              `json:"days" nullable:"false"`
 	LeftOut  []LeftOut          `json:"leftOut" nullable:"false"`

@@ -21,6 +21,14 @@ func (t *tally) add(row daily.PageRow) {
 	t.clickedVisits += row.ClickedVisits
 }
 
+func (t *tally) join(other tally) {
+	t.views += other.views
+	t.visits += other.visits
+	t.visitors += other.visitors
+	t.clicks += other.clicks
+	t.clickedVisits += other.clickedVisits
+}
+
 func (t *tally) figures() Figures {
 	return Figures{
 		Views: t.views, Visits: t.visits, Visitors: t.visitors, Clicks: t.clicks,
@@ -128,14 +136,37 @@ func (r *reader) out(row daily.LeftOutRow) {
 	r.leftOut[row.Reason].Clicks += row.Clicks
 }
 
+// joinPlaces puts together what comes after the places that are shown.
+func (r *reader) joinPlaces() {
+	visits := make(map[string]int, len(r.places))
+	for key, tally := range r.places {
+		visits[key] = tally.visits
+	}
+	others := source.Others.Key("")
+	for _, key := range daily.Beyond(visits, PlacesShown) {
+		if r.places[others] == nil {
+			r.places[others] = &tally{}
+		}
+		r.places[others].join(*r.places[key])
+		delete(r.places, key)
+	}
+}
+
 func (r *reader) unlisted() []UnlistedReading {
+	r.joinPlaces()
 	list := []UnlistedReading{}
 	for key, tally := range r.places {
 		known, name, _ := source.ParseUnlisted(key)
 		list = append(list, UnlistedReading{Key: key, Known: known, Name: name, Figures: tally.figures()})
 	}
+	last := func(row UnlistedReading) int {
+		if row.Known == source.Others {
+			return 1
+		}
+		return 0
+	}
 	slices.SortFunc(list, func(a, b UnlistedReading) int {
-		return cmp.Or(cmp.Compare(b.Figures.Visits, a.Figures.Visits), cmp.Compare(a.Key, b.Key))
+		return cmp.Or(cmp.Compare(last(a), last(b)), cmp.Compare(b.Figures.Visits, a.Figures.Visits), cmp.Compare(a.Key, b.Key))
 	})
 	return list
 }

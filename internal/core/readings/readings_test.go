@@ -248,3 +248,15 @@ func FuzzParseSpan(f *testing.F) {
 		})
 	})
 }
+
+func TestPlacesBeyondFiftyAreShownTogetherAndLast(t *testing.T) {
+	var events []traffic.Event
+	for i := range 90 {
+		events = append(events, at(i, byte(i), traffic.View, "", source.UnlistedHost.Key(fmt.Sprintf("site-%02d.example", i))))
+	}
+	places := read(lastWeek(t), events, map[int]page.Document{1: edition("dates")}).Unlisted
+	require.Len(t, places, readings.PlacesShown+1)
+	assert.Equal(t, source.UnlistedHost.Key("site-00.example"), places[0].Key)
+	assert.Equal(t, source.Others, places[readings.PlacesShown].Known)
+	assert.Equal(t, 40, places[readings.PlacesShown].Figures.Visits)
+}

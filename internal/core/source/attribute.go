@@ -89,6 +89,9 @@ const (
 	// Several is a network that several sources are on: which of them, nobody
 	// knows. It is no source of its own and cannot be adopted as one.
 	Several Unlisted = "several"
+	// Others are the places of a day, or of a range, beyond the number that is told
+	// apart, all together. They cannot be adopted either.
+	Others Unlisted = "others"
 )
 
 // Key is under which visits of an unlisted source of that name are kept.
@@ -99,7 +102,7 @@ func (u Unlisted) Key(name string) string { return string(u) + ":" + name }
 func ParseUnlisted(key string) (kind Unlisted, name string, ok bool) {
 	before, name, found := strings.Cut(key, ":")
 	kind = Unlisted(before)
-	return kind, name, found && (kind == UnlistedCampaign || kind == UnlistedNetwork || kind == UnlistedHost || kind == Several)
+	return kind, name, found && (kind == UnlistedCampaign || kind == UnlistedNetwork || kind == UnlistedHost || kind == Several || kind == Others)
 }
 
 // Book holds the sources of one page ready for attribution.

@@ -44,11 +44,11 @@ const adopt = useMutation({
     <p class="soft small">Not on your list. Made a source, a place takes its past visits along.</p>
     <ul>
       <li v-for="row in view.unlisted" :key="row.key">
-        <span class="name">{{ row.name }}</span>
+        <span class="name">{{ row.known === 'others' ? 'Other places' : row.name }}</span>
         <span class="soft by">{{ UNLISTED[row.known] }}</span>
         <span class="number">{{ count(row.figures.visits) }}<span class="soft"> in 28 days</span></span>
         <Button
-          v-if="row.known !== 'several'"
+          v-if="row.known !== 'several' && row.known !== 'others'"
           size="small"
           severity="secondary"
           label="Make it a source"

@@ -68,4 +68,5 @@ export const UNLISTED: Record<string, string> = {
   network: 'a network none of your sources is on',
   host: 'a site that links here',
   several: 'which of your sources on it, nobody knows',
+  others: 'beyond the fifty that most visits come from',
 }

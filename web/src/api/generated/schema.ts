@@ -1631,7 +1631,7 @@ export interface components {
              */
             missing: number;
             total: components["schemas"]["Figures"];
-            /** @description What makes up the unlisted part, most visits first. */
+            /** @description What makes up the unlisted part, most visits first, fifty at most and then the others together. */
             unlisted: components["schemas"]["UnlistedReading"][];
         };
         ReadingsView: {
@@ -1665,7 +1665,7 @@ export interface components {
             /** @description Last day, YYYY-MM-DD. */
             to: string;
             total: components["schemas"]["Figures"];
-            /** @description What makes up the unlisted part, most visits first. */
+            /** @description What makes up the unlisted part, most visits first, fifty at most and then the others together. */
             unlisted: components["schemas"]["UnlistedReading"][];
         };
         "Save-draftRequest": {
@@ -1942,10 +1942,10 @@ export interface components {
             /** @description What it is adopted by. */
             key: string;
             /**
-             * @description What it is known by; several means a network that more than one source is on.
+             * @description What it is known by; several means a network that more than one source is on, others everything beyond the places that are told apart.
              * @enum {string}
              */
-            known: "campaign" | "network" | "host" | "several";
+            known: "campaign" | "network" | "host" | "several" | "others";
             name: string;
         };
         Usage: {
