@@ -83,13 +83,24 @@ func findFile(ctx context.Context, kept *files.Files, name, as string) (file fil
 	return file, http.StatusOK, ""
 }
 
-// slowest is what a reader must take of a file to be waited for, in bytes a
-// second: a phone far from everything.
-const slowest = 8 << 10
+// patience is for how long a reader may take nothing of a file before the connection
+// is closed. Whoever goes on taking, however slowly, gets all of it: the system may
+// hold a megabyte on its way, and is heard of again when a third of it has left.
+const patience = 2 * time.Minute
 
-// Deadline is until when a reader may take a file of that many bytes.
-func Deadline(size int64) time.Time {
-	return time.Now().Add(time.Minute + time.Duration(size/slowest)*time.Second)
+// deadline is renewed as an answer goes on; the server's own is meant for pages.
+type deadline struct {
+	set  func(time.Time) error // may be nil
+	next time.Time             // when it is worth setting again
+}
+
+func (d *deadline) renew() {
+	now := time.Now()
+	if d.set == nil || now.Before(d.next) {
+		return
+	}
+	_ = d.set(now.Add(patience))
+	d.next = now.Add(time.Second)
 }
 
 // serveFile answers on net/http.
@@ -108,8 +119,10 @@ func serveFile(c *gin.Context, kept *files.Files, name, as string) {
 // ServeStream answers with a file, in parts where a part is asked for, and holds
 // no more of it than is on its way.
 func ServeStream(c *gin.Context, file files.File) {
-	_ = http.NewResponseController(c.Writer).SetWriteDeadline(Deadline(file.Size))
-	stream := &stream{open: func(from int64) (io.ReadCloser, error) { return file.Open(c.Request.Context(), from, -1) }, size: file.Size}
+	stream := &stream{
+		open: func(from int64) (io.ReadCloser, error) { return file.Open(c.Request.Context(), from, -1) }, size: file.Size,
+		deadline: deadline{set: http.NewResponseController(c.Writer).SetWriteDeadline},
+	}
 	defer stream.close()
 	http.ServeContent(c.Writer, c.Request, "", time.Time{}, stream)
 }
@@ -121,6 +134,7 @@ type stream struct {
 	size int64
 	at   int64
 	now  io.ReadCloser
+	deadline
 }
 
 // Seek implements io.Seeker.
@@ -146,6 +160,7 @@ func (s *stream) Read(into []byte) (n int, err error) {
 			return 0, err
 		}
 	}
+	s.renew()
 	n, err = s.now.Read(into)
 	s.at += int64(n)
 	return n, err
@@ -196,24 +211,20 @@ func (s *Server) file(ctx *fasthttp.RequestCtx, name, as string) {
 	}
 	stream := &paced{ReadCloser: reader}
 	if conn, ok := ctx.Conn().(*net.TCPConn); ok { // a test has none
-		stream.begin = func() { _ = conn.SetWriteDeadline(Deadline(length)) }
+		stream.set = conn.SetWriteDeadline
 	}
 	ctx.SetBodyStream(stream, int(length))
 }
 
-// paced sets the deadline of an answer when it begins to be sent: the server's own
-// is meant for pages.
+// paced is a file on its way, whose deadline is renewed with each piece.
 type paced struct {
 	io.ReadCloser
-	begin func()
+	deadline
 }
 
 // Read implements io.Reader.
 func (p *paced) Read(into []byte) (int, error) {
-	if p.begin != nil {
-		p.begin()
-		p.begin = nil
-	}
+	p.renew()
 	return p.ReadCloser.Read(into)
 }
 

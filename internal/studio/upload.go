@@ -6,11 +6,10 @@ import (
 	"net"
 	"net/http"
 	"os"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
-
-	"jundle/internal/public"
 )
 
 // Upload is a file as it comes. It goes to the disk of this machine first, so that
@@ -25,6 +24,14 @@ func (u *Upload) Resolve(ctx huma.Context) []error {
 	return nil
 }
 
+// slowestUpload is what has to come of an upload, on average, to be waited for, in
+// bytes a second: a phone far from everything.
+const slowestUpload = 8 << 10
+
+func uploadDeadline(size int64) time.Time {
+	return time.Now().Add(time.Minute + time.Duration(size/slowestUpload)*time.Second)
+}
+
 // takeUpload takes a file in, no more of it than its operation takes. Whoever asks
 // closes it.
 func (s *Server) takeUpload(ctx huma.Context) (*os.File, error) {
@@ -32,7 +39,7 @@ func (s *Server) takeUpload(ctx huma.Context) (*os.File, error) {
 		return nil, err
 	}
 	request, most := humagin.Unwrap(ctx).Request, ctx.Operation().MaxBodyBytes
-	_ = http.NewResponseController(humagin.Unwrap(ctx).Writer).SetReadDeadline(public.Deadline(most))
+	_ = http.NewResponseController(humagin.Unwrap(ctx).Writer).SetReadDeadline(uploadDeadline(most))
 	tooLarge := huma.NewError(http.StatusRequestEntityTooLarge, tooLargeWords(ctx.Operation()))
 	if request.ContentLength > most {
 		return nil, tooLarge
