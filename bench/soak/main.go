@@ -26,6 +26,9 @@ const (
 	// mayGrow is how much more memory the process may have in the last third than in
 	// the middle third, on average.
 	mayGrow = 1.15
+	// enough is which share of the visitors that were to come have to have been
+	// answered.
+	enough = 0.97
 )
 
 func main() {
@@ -70,7 +73,12 @@ func run(ctx context.Context, duration time.Duration) error {
 	go abuse.run(ctx)
 	memory, readings := watch(ctx, p, first, clay, load, abuse)
 	load.done.Wait()
-	return verdict(memory, readings, load, abuse)
+	wanted := duration.Seconds() * (pressesPerSecond + viewsPerSecond)
+	fmt.Printf("\n%.1f %% of %.0f visits and presses were answered.", 100*float64(load.answered.Load())/wanted, wanted)
+	if float64(load.answered.Load()) < enough*wanted {
+		err = errors.New("the machine is too slow for a third of the rate")
+	}
+	return errors.Join(err, verdict(memory, readings, load, abuse))
 }
 
 // program is the real program with the demo in it.
@@ -136,7 +144,7 @@ func free() string {
 func watch(ctx context.Context, p *program, first *creator, page string, load *load, abuse *abuse) (memory []int, readings []time.Duration) {
 	fmt.Println("| minute | visitors a second | failed | memory, MB | readings, median | readings, slowest | requests of the second account |")
 	fmt.Println("|---|---|---|---|---|---|---|")
-	minute, since, answered := 0, 0, int64(0)
+	minute, since, answered, begun := 0, 0, int64(0), time.Now()
 	for {
 		select {
 		case <-ctx.Done():
@@ -155,9 +163,9 @@ func watch(ctx context.Context, p *program, first *creator, page string, load *l
 			now := load.answered.Load()
 			part := slices.Clone(readings[since:])
 			slices.Sort(part)
-			fmt.Printf("| %d | %d | %d | %d | %d ms | %d ms | %d |\n", minute, (now-answered)/60, load.failed.Load(), average(memory[since:])>>20,
+			fmt.Printf("| %d | %d | %d | %d | %d ms | %d ms | %d |\n", minute, int(float64(now-answered)/time.Since(begun).Seconds()), load.failed.Load(), average(memory[since:])>>20,
 				part[len(part)/2].Milliseconds(), part[len(part)-1].Milliseconds(), abuse.made.Load())
-			since, answered = len(memory), now
+			since, answered, begun = len(memory), now, time.Now()
 		}
 	}
 }

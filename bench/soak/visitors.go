@@ -44,11 +44,13 @@ func (l *load) run(ctx context.Context) {
 	all.Wait()
 }
 
-// person does a share of what all do, a burst every twentieth of a second.
+// person does a share of what all do, a burst every twentieth of a second. Who had to
+// wait makes up for it.
 func (l *load) person(ctx context.Context, who int) {
 	const bursts = 20
 	agent := fmt.Sprintf("%s Person/%d", phone, who)
-	due := 0.0
+	const each = float64(pressesPerSecond+viewsPerSecond) / people
+	begun := time.Now()
 	ticker := time.NewTicker(time.Second / bursts)
 	defer ticker.Stop()
 	for n := 0; ; {
@@ -57,7 +59,7 @@ func (l *load) person(ctx context.Context, who int) {
 			return
 		case <-ticker.C:
 		}
-		for due += float64(pressesPerSecond+viewsPerSecond) / bursts / people; due >= 1 && ctx.Err() == nil; due-- {
+		for float64(n) < each*time.Since(begun).Seconds() && ctx.Err() == nil {
 			path, want := "/quarrow-workshops/loft", http.StatusOK
 			if n++; n*pressesPerSecond%(pressesPerSecond+viewsPerSecond) < pressesPerSecond {
 				path, want = "/quarrow-workshops/-/1/throwing/loft", http.StatusFound

@@ -131,20 +131,20 @@ func (s *Server) attemptKey(parts ...string) []byte {
 	return mac.Sum(nil)
 }
 
-// takeAttempt uses up one attempt of each budget, or says how long to wait.
+// takeAttempt uses up one attempt of each budget in turn, or says how long to wait.
+// What one budget refuses uses up nothing of the next: whoever is stopped on their
+// own network cannot use up what others have.
 func (s *Server) takeAttempt(ctx context.Context, attempts ...store.Attempt) error {
-	var longest time.Duration
 	for _, attempt := range attempts {
 		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
 		if err != nil {
 			return problem(err)
 		}
-		longest = max(longest, wait)
+		if wait > 0 {
+			return tooMany(fmt.Sprintf("There were too many attempts. Wait %d minutes and try again.", int(math.Ceil(wait.Minutes()))), wait)
+		}
 	}
-	if longest == 0 {
-		return nil
-	}
-	return tooMany(fmt.Sprintf("There were too many attempts. Wait %d minutes and try again.", int(math.Ceil(longest.Minutes()))), longest)
+	return nil
 }
 
 // takeSignIn uses up one attempt to sign in with an e-mail address from a network.
