@@ -66,7 +66,8 @@ func TestOnlyWhatIsFarDownIsFetchedLate(t *testing.T) {
 }
 
 func TestLooksOfItsOwnReachOneBlockAlone(t *testing.T) {
-	sheet := render.Style(pagetest.Everything(), render.Words{})
+	doc := pagetest.Everything()
+	sheet := render.Style(doc, render.WordsOf(doc))
 	assert.Contains(t, sheet, ".b-button{--face:#fffdf8;")
 	assert.Contains(t, sheet, "--radius:32px")
 	assert.Equal(t, 1, strings.Count(sheet, ".b-button{"))
