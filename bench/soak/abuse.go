@@ -44,9 +44,9 @@ func (a *abuse) run(ctx context.Context) {
 	markup := strings.Repeat("<b><i><a href=x.example>", 10_000)
 	deeds := map[string]func(){
 		"4,000 unknown keys":    func() { a.send(ctx, "POST", "/api/sign-in", json.RawMessage(manyKeys)) },
-		"an export, unread":     func() { a.send(ctx, "POST", "/api/workspace/export", nil); a.unread(ctx, "/api/workspace/export/file") },
-		"markup that explodes":  func() { a.draft(ctx, markup) },
-		"a heavy page":          func() { a.draft(ctx, "<p>"+strings.Repeat("<b>a</b> ", 450)+"</p>") },
+		"an export, six unread": func() { a.export(ctx); a.together(6, func() { a.unread(ctx, "/api/workspace/export/file") }) },
+		"markup that explodes":  func() { a.draft(ctx, 1, markup) },
+		"a heavy page":          func() { a.draft(ctx, 20, "<p>"+strings.Repeat("<b>a</b> ", 450)+"</p>") },
 		"its themes":            func() { a.send(ctx, "GET", "/api/pages/"+a.page+"/themes", nil) },
 		"39.7 megapixels":       func() { a.send(ctx, "POST", "/api/pictures", bombs["39.7 megapixels"]) },
 		"25 megapixels, eight":  func() { a.together(8, func() { a.send(ctx, "POST", "/api/pictures", bombs["25 megapixels"]) }) },
@@ -107,7 +107,8 @@ func (a *abuse) note(status int) {
 	a.statuses[what][status]++
 }
 
-func (a *abuse) draft(ctx context.Context, html string) {
+// draft saves a page of so many texts.
+func (a *abuse) draft(ctx context.Context, texts int, html string) {
 	var page struct {
 		Revision int
 		Document map[string]any
@@ -116,7 +117,7 @@ func (a *abuse) draft(ctx context.Context, html string) {
 		return
 	}
 	var blocks []any
-	for i := range 20 {
+	for i := range texts {
 		blocks = append(blocks, map[string]any{"key": fmt.Sprintf("text%d", i), "kind": "text", "shown": true, "text": map[string]any{"html": html}})
 	}
 	page.Document["blocks"] = blocks
@@ -129,11 +130,35 @@ func (a *abuse) upload(ctx context.Context) string {
 	return kept.Media
 }
 
-// unread asks for something and leaves after a second without reading it.
+// export has an export made, and waits until it is there.
+func (a *abuse) export(ctx context.Context) {
+	a.send(ctx, "POST", "/api/workspace/export", nil)
+	for ctx.Err() == nil {
+		_, text, _ := a.by.send(ctx, "GET", "/api/workspace/export", nil)
+		if !bytes.Contains(text, []byte(`"running"`)) {
+			return
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+}
+
+// unread asks for a download of the studio's and leaves after two seconds without
+// having read it.
 func (a *abuse) unread(ctx context.Context, path string) {
-	ctx, cancel := context.WithTimeout(ctx, time.Second)
-	defer cancel()
-	a.send(ctx, "GET", path, nil)
+	request, err := http.NewRequestWithContext(ctx, http.MethodGet, "http://"+a.by.program.studio+path, nil)
+	if err != nil {
+		return
+	}
+	answer, err := a.by.client.Do(request)
+	if err != nil {
+		return
+	}
+	defer answer.Body.Close()
+	a.note(answer.StatusCode)
+	select {
+	case <-ctx.Done():
+	case <-time.After(2 * time.Second):
+	}
 }
 
 // byte asks visitors' listener for one byte of a large file.
