@@ -13,15 +13,11 @@ import (
 // tally is what is summed up for the whole page and for each source.
 type tally struct{ views, visits, visitors, clicks, clickedVisits int }
 
-func (t *tally) add(row daily.PageRow) {
-	t.views += row.Views
-	t.visits += row.Visits
-	t.visitors += row.Visitors
-	t.clicks += row.Clicks
-	t.clickedVisits += row.ClickedVisits
+func tallyOf(row daily.PageRow) tally {
+	return tally{row.Views, row.Visits, row.Visitors, row.Clicks, row.ClickedVisits}
 }
 
-func (t *tally) join(other tally) {
+func (t *tally) add(other tally) {
 	t.views += other.views
 	t.visits += other.visits
 	t.visitors += other.visitors
@@ -92,13 +88,14 @@ func (r *reader) page(row daily.PageRow) {
 	if r.sources[key] == nil {
 		r.sources[key] = &tally{}
 	}
-	r.total.add(row)
-	r.sources[key].add(row)
+	figures := tallyOf(row)
+	r.total.add(figures)
+	r.sources[key].add(figures)
 	if key == Unlisted {
 		if r.places[row.Source] == nil {
 			r.places[row.Source] = &tally{}
 		}
-		r.places[row.Source].add(row)
+		r.places[row.Source].add(figures)
 	}
 	r.visits[row.Evidence] += row.Visits
 	r.devices[row.Device] += row.Visits
@@ -147,7 +144,7 @@ func (r *reader) joinPlaces() {
 		if r.places[others] == nil {
 			r.places[others] = &tally{}
 		}
-		r.places[others].join(*r.places[key])
+		r.places[others].add(*r.places[key])
 		delete(r.places, key)
 	}
 }
