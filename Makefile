@@ -1,6 +1,6 @@
 # The two commands are `make demo` and `make test`; the rest are their parts.
 .DEFAULT_GOAL := help
-.PHONY: help demo test install install-tests build generate lint test-go test-web test-e2e bench soak fuzz screenshots clean
+.PHONY: help demo test install install-tests build generate lint test-go test-web test-e2e bench soak walk fuzz screenshots clean
 
 # gin would list its routes whenever a test fails.
 export GIN_MODE := release
@@ -49,8 +49,8 @@ lint: ## Check form, types and generated code
 test-go: ## Run the Go tests on a private PostgreSQL
 	@echo "Testing Go"
 	@$(WITH_POSTGRES) go test ./...
-	@echo "Testing Go once more, for races"
-	@$(WITH_POSTGRES) go test -race $(RACY)
+	@echo "Testing Go once more, for races; what measures is left out"
+	@$(WITH_POSTGRES) go test -race -short $(RACY)
 
 test-web: ## Run the unit tests of the studio
 	@echo "Testing the studio"
@@ -68,6 +68,9 @@ bench: install-tests build ## Measure what should be quick, and print the figure
 
 soak: install-tests build ## Serve visitors for a quarter of an hour while a second account does its worst
 	@$(WITH_POSTGRES) go run ./bench/soak 15m
+
+walk: install-tests build ## Do 2,000 random things on a bad line, from ten seeds; nothing typed may be lost
+	@cd e2e && WALK_STEPS=2000 WALK_SEEDS=$${WALK_SEEDS:-1,2,3,4,5,6,7,8,9,10} ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test walk.spec.ts
 
 fuzz: ## Try every parser of text from outside with made-up input, five minutes each
 	@scripts/fuzz 5m

@@ -12,7 +12,7 @@ import (
 
 // contest is two servers asked the same thing, in turns.
 type contest struct {
-	name         string
+	name, script string
 	ours, theirs string
 	rounds       []round
 }
@@ -26,21 +26,22 @@ type measured struct {
 	answered  int
 }
 
-func newContest(name, ours, theirs string) *contest {
-	return &contest{name: name, ours: ours, theirs: theirs}
+func newContest(name, script, ours, theirs string) *contest {
+	return &contest{name: name, script: script, ours: ours, theirs: theirs}
 }
 
 func (c *contest) round(ctx context.Context) error {
-	theirs, err := wrk(ctx, c.theirs)
+	theirs, err := wrk(ctx, c.script, c.theirs)
 	if err != nil {
 		return err
 	}
-	ours, err := wrk(ctx, c.ours)
+	ours, err := wrk(ctx, c.script, c.ours)
 	if err != nil {
 		return err
 	}
 	c.rounds = append(c.rounds, round{ours, theirs})
-	fmt.Printf("%s: %.0f/s, 99 %% within %s; nginx %.0f/s; ratio %.2f\n", c.name, ours.perSecond, ours.p99, theirs.perSecond, ours.perSecond/theirs.perSecond)
+	fmt.Printf("%s: %.0f/s, 99 %% within %s; nginx %.0f/s; ratio %.2f\n", c.name, ours.perSecond, ours.p99, theirs.perSecond,
+		ours.perSecond/theirs.perSecond)
 	return nil
 }
 
@@ -74,9 +75,21 @@ var (
 	badLine     = regexp.MustCompile(`(?m)Socket errors.*|Non-2xx or 3xx responses.*`)
 )
 
-// wrk asks a server with 64 connections for a few seconds.
-func wrk(ctx context.Context, address string) (measured, error) {
-	out, err := exec.CommandContext(ctx, "wrk", "-t1", "-c64", "-d"+seconds.String(), "--latency", "-H", "User-Agent: "+phone, "-H", "Accept-Encoding: gzip", address).CombinedOutput()
+// visitors lets every third request come from another address, as each visitor of a
+// page does a few things.
+const visitors = `
+local n = 0
+request = function()
+	n = n + 1
+	local who = math.floor(n / 3) % 1000000
+	wrk.headers["X-Forwarded-For"] = string.format("10.%d.%d.%d", who / 65536, who / 256 % 256, who % 256)
+	return wrk.format()
+end`
+
+// wrk asks a server with 64 connections for a few seconds, by a script.
+func wrk(ctx context.Context, script, address string) (measured, error) {
+	out, err := exec.CommandContext(ctx, "wrk", "-t1", "-c64", "-d"+seconds.String(), "--latency", "-s", script,
+		"-H", "User-Agent: "+phone, "-H", "Accept-Encoding: gzip", address).CombinedOutput()
 	if err != nil {
 		return measured{}, fmt.Errorf("wrk: %w: %s", err, out)
 	}
@@ -97,4 +110,5 @@ func wrk(ctx context.Context, address string) (measured, error) {
 }
 
 // phone is a browser as it announces itself.
-const phone = "Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.5 Mobile/15E148 Safari/604.1"
+const phone = "Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.5 " +
+	"Mobile/15E148 Safari/604.1"

@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -66,12 +65,16 @@ func ingestRate(ctx context.Context, dir string) (float64, error) {
 }
 
 func fill(ctx context.Context, log *eventlog.Log, live store.LivePage, list *agents.List) error {
-	hit := ingest.Hit{PageID: live.PageID, Book: source.NewBook(live.Sources, nil), PageHost: "pages.example", Edition: 1, Kind: traffic.View, Tag: "loft", Method: "GET", UserAgent: phone}
-	for range ingestEntries {
+	hit := ingest.Hit{
+		EndpointID: live.PageID, Attributor: source.NewAttributor(live.Sources, nil), PageHost: "pages.example", Edition: 1, Kind: traffic.View,
+		Tag: "loft", Method: "GET", UserAgent: phone,
+	}
+	for n := range ingestEntries {
 		var entry []byte
 		for i := range ingestEach {
-			hit.At, hit.Client = time.Now().UTC(), fmt.Sprint(i)
-			line, err := json.Marshal(ingest.NewEvent(uuid.Must(uuid.NewV7()), hit, []byte("salt"), list))
+			// Each visitor does three things, in different batches.
+			hit.At, hit.Client = time.Now().UTC(), fmt.Sprint(n/3, i)
+			line, err := ingest.Encode(ingest.NewEvent(uuid.Must(uuid.NewV7()), hit, traffic.NewSalt([]byte("salt")), list))
 			if err != nil {
 				return err
 			}

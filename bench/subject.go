@@ -26,6 +26,7 @@ var ours = free()
 type subject struct {
 	process     *exec.Cmd
 	store       *store.Store
+	studio      string // host and port
 	page, click string // addresses
 	pageBytes   int
 	before      int64 // events in the table when it began
@@ -45,7 +46,7 @@ func prepare(ctx context.Context, dir string) (*subject, error) {
 	if err != nil {
 		return nil, err
 	}
-	subject := &subject{store: s, page: "http://" + ours + "/" + demo.ClayPage + "/loft"}
+	subject := &subject{store: s, studio: free(), page: "http://" + ours + "/" + demo.ClayPage + "/loft"}
 	live, err := s.LivePage(ctx, demo.ClayPage)
 	if err != nil {
 		return nil, err
@@ -56,7 +57,9 @@ func prepare(ctx context.Context, dir string) (*subject, error) {
 		return nil, err
 	}
 	subject.process = exec.Command("bin/jundle", "serve")
-	subject.process.Env = append(os.Environ(), "JUNDLE_PUBLIC_LISTEN="+ours, "JUNDLE_STUDIO_LISTEN="+free(), "JUNDLE_FLOOD_BUDGET=1000000000", "JUNDLE_DATA_DIR="+filepath.Join(dir, "events"), "JUNDLE_MEDIA="+media)
+	subject.process.Env = append(os.Environ(), "JUNDLE_PUBLIC_LISTEN="+ours, "JUNDLE_STUDIO_LISTEN="+subject.studio,
+		"JUNDLE_TRUSTED_PROXIES=127.0.0.0/8",
+		"JUNDLE_DATA_DIR="+filepath.Join(dir, "events"), "JUNDLE_MEDIA="+media)
 	subject.process.Stderr = os.Stderr
 	if err := subject.process.Start(); err != nil {
 		return nil, err
@@ -69,7 +72,7 @@ func prepare(ctx context.Context, dir string) (*subject, error) {
 }
 
 func firstButton(doc page.Document) string {
-	for _, block := range doc.Visible() {
+	for _, block := range doc.SwitchedOn() {
 		if block.Kind == "button" {
 			return block.Key
 		}
@@ -94,15 +97,16 @@ func fetch(address string) (int, error) {
 	return len(body), err
 }
 
-// peakMemory is the most memory the process had, in bytes (Linux, proc(5)).
-func (s *subject) peakMemory() (int, error) {
+// memory is what the system says of the memory of the process under a name, in
+// bytes (Linux, proc(5)).
+func (s *subject) memory(name string) (int, error) {
 	file, err := os.Open(fmt.Sprintf("/proc/%d/status", s.process.Process.Pid))
 	if err != nil {
 		return 0, err
 	}
 	defer file.Close()
 	for lines := bufio.NewScanner(file); lines.Scan(); {
-		if rest, found := strings.CutPrefix(lines.Text(), "VmHWM:"); found {
+		if rest, found := strings.CutPrefix(lines.Text(), name+":"); found {
 			kilobytes, err := strconv.Atoi(strings.TrimSuffix(strings.TrimSpace(rest), " kB"))
 			return kilobytes << 10, err
 		}

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { picture } from './support/files'
-import { freshName, publish, row, signUp } from './support/people'
+import { freshName, publish, row, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 
 const drawer = (page: Page) => page.getByRole('complementary')
@@ -17,10 +17,7 @@ const choose = (page: Page, group: string, option: string) =>
 
 async function add(page: Page, kind: string) {
   await page.getByRole('button', { name: 'Add a block' }).click()
-  await page
-    .getByRole('dialog', { name: 'Kinds of block' })
-    .getByRole('button', { name: kind, exact: true })
-    .click()
+  await page.getByRole('menuitem', { name: kind, exact: true }).click()
   await expect(drawer(page).getByRole('heading', { level: 2 })).toContainText(kind)
 }
 
@@ -55,7 +52,13 @@ const kinds: Record<string, (page: Page) => Promise<Record<string, string>>> = {
     await drawer(page).getByRole('button', { name: 'Give it its own' }).click()
     await choose(page, 'Corners', 'Pill')
     await fill(page, 'Text on it', '#7a1f1f')
-    return { Title: 'Kiln dates', 'Second line': 'Four times a year', 'Leads to': 'https://quarrow.example/kiln-openings', 'Price or label': 'free', 'Text on it': '#7a1f1f' } // prettier-ignore
+    return {
+      Title: 'Kiln dates',
+      'Second line': 'Four times a year',
+      'Leads to': 'https://quarrow.example/kiln-openings',
+      'Price or label': 'free',
+      'Text on it': '#7a1f1f',
+    }
   },
   Contact: async (page) => {
     await fill(page, 'Title', 'Ask for a bowl')
@@ -81,7 +84,9 @@ const kinds: Record<string, (page: Page) => Promise<Record<string, string>>> = {
     return {}
   },
   Pictures: async (page) => {
-    await drawer(page).getByLabel('Picture files').setInputFiles([picture('a.png', 300, 200), picture('b.png', 200, 300), picture('c.png', 300, 300)]) // prettier-ignore
+    await drawer(page)
+      .getByLabel('Picture files')
+      .setInputFiles([picture('a.png', 300, 200), picture('b.png', 200, 300), picture('c.png', 300, 300)])
     await expect(drawer(page).getByLabel('What is on it')).toHaveCount(3)
     await drawer(page).getByLabel('What is on it').first().fill('A pot on a table')
     await drawer(page).getByLabel('Leads to').first().fill('shop.quarrow.example/bowl')
@@ -91,7 +96,13 @@ const kinds: Record<string, (page: Page) => Promise<Record<string, string>>> = {
   },
   File: async (page) => {
     await fill(page, 'Title', 'Glaze recipes')
-    await drawer(page).getByLabel('File to hand out').setInputFiles({ name: 'glaze recipes.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.4 glaze') }) // prettier-ignore
+    await drawer(page)
+      .getByLabel('File to hand out')
+      .setInputFiles({
+        name: 'glaze recipes.pdf',
+        mimeType: 'application/pdf',
+        buffer: Buffer.from('%PDF-1.4 glaze'),
+      })
     await expect(drawer(page).getByText('glaze recipes.pdf')).toBeVisible()
     return { Title: 'Glaze recipes' }
   },
@@ -140,7 +151,7 @@ for (const size of [
   }) => {
     await page.setViewportSize(size)
     const address = freshName('everything')
-    await signUp(page, address)
+    await startEmpty(page, address)
     const values = new Map<string, Record<string, string>>()
     for (const [kind, make] of Object.entries(kinds)) {
       await add(page, kind)
@@ -203,10 +214,14 @@ for (const size of [
         const answer = await visitor.request.get(PUBLIC + href, { maxRedirects: 0 })
         return { to: answer.headers().location, saves: answer.headers()['content-disposition'] }
       }
-      expect((await answers('Ask for a bowl')).to).toBe('mailto:ilse@quarrow.example?subject=A%20bowl%20%26%20a%20lid&body=Dear%20Ilse%2C%0D%0Aplease') // prettier-ignore
+      expect((await answers('Ask for a bowl')).to).toBe(
+        'mailto:ilse@quarrow.example?subject=A%20bowl%20%26%20a%20lid&body=Dear%20Ilse%2C%0D%0Aplease',
+      )
       expect((await answers('A pot on a table')).to).toContain('/web/shop.quarrow.example/bowl')
       expect((await answers('Fired for forty hours.')).to).toContain('/web/quarrow.example/film')
-      const file = await visitor.request.get(PUBLIC + (await visitor.getByRole('link', { name: 'Glaze recipes' }).getAttribute('href'))) // prettier-ignore
+      const file = await visitor.request.get(
+        PUBLIC + (await visitor.getByRole('link', { name: 'Glaze recipes' }).getAttribute('href')),
+      )
       expect(file.headers()['content-disposition']).toContain('glaze recipes.pdf')
       expect(await file.text()).toBe('%PDF-1.4 glaze')
       await expect(visitor.getByRole('link', { name: 'Tea bowl' })).toContainText('€24.50')
@@ -218,7 +233,7 @@ for (const size of [
 test('a block is duplicated with all it has, goes to the top, and looks as the page does again', async ({
   page,
 }) => {
-  await signUp(page, freshName('twice'))
+  await startEmpty(page, freshName('twice'))
   await add(page, 'Heading')
   await fill(page, 'Heading', 'To see')
   await drawer(page).getByRole('button', { name: 'Close the editor' }).click()

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
-import { freshName, paste, phoneVisitor, publish, putIntoProfile, signUp } from './support/people'
+import { freshName, paste, phoneVisitor, publish, putIntoProfile, startEmpty } from './support/people'
 import { PUBLIC, STANDINS, STUDIO } from './support/places'
 
 /** Apps with a browser of their own and a user agent of each, from the vendored library data. */
@@ -17,7 +17,7 @@ interface Reading {
 
 async function newPage(page: Page, name: string) {
   const address = freshName(name)
-  await signUp(page, address)
+  await startEmpty(page, address)
   await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
   await publish(page)
   const api = `${STUDIO}/api/pages/${new URL(page.url()).pathname.split('/')[2]}`
@@ -93,7 +93,9 @@ test('a place nobody listed is found by its campaign and adopted with its visits
   await expect(guild).toBeHidden()
   await visit(14, '?utm_source=potters_guild')
   await expect(page.getByRole('row', { name: 'potters guild' }).locator('.visits')).toContainText('2')
-  expect((await reading()).coverage.find(({ by }) => by === 'campaign')?.visits).toBe(2)
+  await expect
+    .poll(async () => (await reading()).coverage.find(({ by }) => by === 'campaign')?.visits)
+    .toBe(2)
 })
 
 test('a phone on which nobody is signed in is left out by a code', async ({ browser, page }) => {

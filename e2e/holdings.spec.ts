@@ -1,10 +1,10 @@
 import { expect, test } from '@playwright/test'
 import { picture } from './support/files'
-import { freshName, paste, phoneVisitor, publish, row, signUp } from './support/people'
+import { freshName, paste, phoneVisitor, publish, row, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 
 test('everything is written into one file, which can be left and downloaded', async ({ page }) => {
-  await signUp(page, freshName('taken-along'))
+  await startEmpty(page, freshName('taken-along'))
   await page.getByRole('link', { name: 'Settings' }).click()
   await page.getByRole('button', { name: 'Take everything along' }).click()
   const download = page.getByRole('link', { name: /Download everything \(zip, .*kB\)/ })
@@ -16,7 +16,7 @@ test('everything is written into one file, which can be left and downloaded', as
 })
 
 test('what the workspace holds is shown, and a picture nobody needs is deleted', async ({ page }) => {
-  await signUp(page, freshName('holdings'))
+  await startEmpty(page, freshName('holdings'))
   await page.getByRole('button', { name: 'Edit name, line and picture' }).click()
   await page.getByLabel('Picture: file').setInputFiles(picture('pot.png', 640, 480))
   await page.getByRole('button', { name: 'Use this cut' }).click()
@@ -43,12 +43,26 @@ test('what the workspace holds is shown, and a picture nobody needs is deleted',
   expect((await page.request.get(PUBLIC + address)).status()).toBe(410)
 })
 
+test('the time zone is changed after it was said what that changes', async ({ page }) => {
+  await startEmpty(page, freshName('zone'))
+  await page.getByRole('link', { name: 'Settings' }).click()
+  const zone = page.getByRole('combobox', { name: 'Time zone' })
+  await zone.click()
+  await page.getByRole('searchbox').fill('kolk')
+  await page.getByRole('option', { name: 'Asia/Kolkata' }).click()
+  const asked = page.getByRole('alertdialog', { name: 'Let days begin at midnight in Asia/Kolkata?' })
+  await asked.getByRole('button', { name: 'Change the time zone' }).click()
+  await expect(asked).toHaveCount(0)
+  await page.reload()
+  await expect(zone).toHaveText('Asia/Kolkata')
+})
+
 test('what is taken off the page stops leading at once where the creator says so', async ({
   browser,
   page,
 }) => {
   const address = freshName('taken-off')
-  await signUp(page, address)
+  await startEmpty(page, address)
   await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
   await paste(page, 'https://tips.example/kiln-fund', 'A tip for the kiln fund')
   await publish(page)

@@ -1,5 +1,15 @@
 import { expect, test } from '@playwright/test'
-import { freshName, paste, phoneVisitor, publish, row, signIn, signUp, titles, ILSE } from './support/people'
+import {
+  freshName,
+  paste,
+  phoneVisitor,
+  publish,
+  row,
+  signIn,
+  startEmpty,
+  titles,
+  ILSE,
+} from './support/people'
 import { PUBLIC, STUDIO } from './support/places'
 
 test('a source is renamed, gets another tag and is retired, and its old address goes on working', async ({
@@ -7,7 +17,7 @@ test('a source is renamed, gets another tag and is retired, and its old address 
   page,
 }) => {
   const address = freshName('long-life')
-  await signUp(page, address)
+  await startEmpty(page, address)
   await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
   await publish(page)
   await page.getByRole('link', { name: 'Sources' }).click()
@@ -46,10 +56,10 @@ test('a source is renamed, gets another tag and is retired, and its old address 
 
 test('the page moves to another address, and the old one leads there', async ({ browser, page }) => {
   const [before, after] = [freshName('old-name'), freshName('new-name')]
-  await signUp(page, before)
+  await startEmpty(page, before)
   await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
   await publish(page)
-  await page.getByRole('link', { name: 'Settings' }).click()
+  await page.getByRole('link', { name: 'About this page' }).click()
   const field = page.getByLabel(`${PUBLIC}/`)
   await field.fill('quarrow-clay')
   await page.getByRole('button', { name: 'Change address' }).click()
@@ -65,11 +75,11 @@ test('the page moves to another address, and the old one leads there', async ({ 
 })
 
 test('a second page is made and switched to, and each keeps its own buttons and undo', async ({ page }) => {
-  await signUp(page, freshName('first-page'))
+  await startEmpty(page, freshName('first-page'))
   await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
   await page.getByRole('link', { name: 'Settings' }).click()
   const second = freshName('second-page')
-  await page.getByLabel('Its address').fill(second)
+  await page.getByLabel('Address of another page').fill(second)
   await page.getByRole('button', { name: 'Add page' }).click()
   await expect(page.getByText('No buttons yet')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
@@ -78,7 +88,7 @@ test('a second page is made and switched to, and each keeps its own buttons and 
   await page.getByRole('combobox', { name: 'Page' }).click()
   await page.getByRole('option').first().click()
   await expect(row(page, 'Where to find our pots')).toBeVisible()
-  expect(await titles(page)).toEqual(['Where to find our pots: a map'])
+  await expect.poll(() => titles(page)).toEqual(['Where to find our pots: a map'])
 })
 
 test('whoever signs out leaves nothing for the next', async ({ page }) => {
@@ -89,7 +99,7 @@ test('whoever signs out leaves nothing for the next', async ({ page }) => {
   await page.goBack()
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
 
-  await signUp(page, freshName('next-one'))
+  await startEmpty(page, freshName('next-one'))
   await page.goto(address)
   await expect(page.getByText('Begin with an empty page')).toBeVisible()
   expect(page.url(), 'a page of another workspace is not there; one’s own is opened').not.toBe(address)
@@ -104,7 +114,7 @@ test('on a phone a row is opened, renamed and hidden with the thumb', async ({ b
     baseURL: STUDIO,
   })
   const page = await context.newPage()
-  await signUp(page, freshName('thumb'))
+  await startEmpty(page, freshName('thumb'))
   await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
   await row(page, 'Where to find').locator('.piece').tap()
   await page.getByLabel('Title', { exact: true }).fill('Shops')
@@ -119,7 +129,7 @@ test('on a phone a row is opened, renamed and hidden with the thumb', async ({ b
 })
 
 test('what is typed into the editor is kept when Escape closes it', async ({ page }) => {
-  await signUp(page, freshName('escape'))
+  await startEmpty(page, freshName('escape'))
   await page.getByRole('button', { name: 'Edit name, line and picture' }).click()
   await page.getByLabel('Name', { exact: true }).fill('River Kiln')
   await page.keyboard.press('Escape')

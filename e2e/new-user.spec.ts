@@ -10,19 +10,23 @@ import {
   signUp,
   titles,
 } from './support/people'
+import { settled } from './support/lines'
 import { PUBLIC, STANDINS } from './support/places'
 
 async function addSource(page: Page, name: string) {
   await page.getByLabel('Another place').fill(name)
   await page.getByRole('button', { name: 'Add source' }).click()
   await expect(page.getByRole('row', { name })).toContainText('not seen yet')
+  await page.evaluate(() => navigator.clipboard.writeText(''))
   await page.getByRole('button', { name: `Copy the address for ${name}` }).click()
+  await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toContain('/')
   return page.evaluate(() => navigator.clipboard.readText())
 }
 
 /** The cell of Readings in the row of a button and the column of a source. */
 async function cell(page: Page, button: string, source: string) {
   const table = page.getByRole('region', { name: 'Buttons by sources' })
+  await expect(table.getByRole('columnheader', { name: source })).toBeVisible()
   const heads = await table.getByRole('columnheader').allTextContents()
   const line = table.getByRole('row', { name: button })
   return line.locator('td').nth(heads.indexOf(source) - 1)
@@ -55,7 +59,9 @@ test('a new user builds a page, hands it out, and reads which button was pressed
     await paste(page, 'https://quarrow.example/kiln-openings', 'Kiln opening dates')
     await paste(page, 'https://wavecastle.example/watch/forty-hours', 'Forty hours of fire')
     await expect(row(page, 'Seconds sale').locator('.fragment img')).toBeVisible()
-    expect(await titles(page)).toEqual(['Seconds sale', 'Kiln opening dates', 'Forty hours of fire'])
+    await expect
+      .poll(() => titles(page))
+      .toEqual(['Seconds sale', 'Kiln opening dates', 'Forty hours of fire'])
   })
 
   await test.step('rename in place', async () => {
@@ -67,15 +73,21 @@ test('a new user builds a page, hands it out, and reads which button was pressed
   })
 
   await test.step('reorder by drag and by key', async () => {
+    await expect(page.getByText('saving…')).toHaveCount(0)
     const grip = row(page, 'The film').locator('.grip')
     const target = await row(page, 'Seconds sale').boundingBox()
     const from = await grip.boundingBox()
     if (!target || !from) throw new Error('the rows are not there')
     await page.mouse.move(from.x + 8, from.y + 12)
     await page.mouse.down()
-    await page.mouse.move(from.x + 8, target.y + target.height / 2, { steps: 12 })
-    await page.mouse.move(from.x + 8, target.y + 6, { steps: 6 })
+    // As a hand does: on, until the row has gone where it is to go. Rows that make way take a moment.
+    await expect(async () => {
+      await page.mouse.move(from.x + 8, target.y + target.height / 2, { steps: 6 })
+      await page.mouse.move(from.x + 8, target.y + 6, { steps: 6 })
+      expect(await titles(page)).toEqual(['The film', 'Seconds sale', 'Kiln opening dates'])
+    }).toPass()
     await page.mouse.up()
+    await settled(page)
     await expect.poll(() => titles(page)).toEqual(['The film', 'Seconds sale', 'Kiln opening dates'])
 
     await row(page, 'Kiln opening dates').focus()

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { picture } from './support/files'
-import { freshName, signUp } from './support/people'
+import { freshName, startEmpty } from './support/people'
 
 const drawer = (page: Page) => page.getByRole('complementary')
 const dialog = (page: Page) => page.getByRole('dialog', { name: 'Cut the picture' })
@@ -41,7 +41,7 @@ async function choose(page: Page) {
 test('a picture is turned and flipped as the cutting dialog shows it, and can be cut again', async ({
   page,
 }) => {
-  await signUp(page, freshName('turned'))
+  await startEmpty(page, freshName('turned'))
   await choose(page)
   await dialog(page).getByRole('button', { name: 'Use this cut' }).click()
   const alt = 'Picture at the top of the page'
@@ -52,7 +52,9 @@ test('a picture is turned and flipped as the cutting dialog shows it, and can be
   await dialog(page).getByRole('button', { name: 'Turn' }).click()
   await dialog(page).getByRole('button', { name: 'Use this cut' }).click()
   await expect(dialog(page)).toHaveCount(0)
-  await expect.poll(() => corner(page, alt, false, false), 'turned clockwise, what was below is on the left').toEqual(SAND) // prettier-ignore
+  await expect
+    .poll(() => corner(page, alt, false, false), 'turned clockwise, what was below is on the left')
+    .toEqual(SAND)
   await expect.poll(() => corner(page, alt, true, false)).toEqual(BROWN)
 
   await drawer(page).getByRole('button', { name: 'Cut again' }).first().click()
@@ -63,12 +65,14 @@ test('a picture is turned and flipped as the cutting dialog shows it, and can be
   await dialog(page).getByRole('button', { name: 'Change left and right over' }).click()
   await dialog(page).getByRole('button', { name: 'Use this cut' }).click()
   await expect(dialog(page)).toHaveCount(0)
-  await expect.poll(() => corner(page, alt, false, false), 'upright again, with left and right changed over').toEqual(GREEN) // prettier-ignore
+  await expect
+    .poll(() => corner(page, alt, false, false), 'upright again, with left and right changed over')
+    .toEqual(GREEN)
   await expect.poll(() => corner(page, alt, true, false)).toEqual(BROWN)
 })
 
 test('the colours of a picture are offered where a colour is asked for', async ({ page }) => {
-  await signUp(page, freshName('palette'))
+  await startEmpty(page, freshName('palette'))
   await choose(page)
   await dialog(page).getByRole('button', { name: 'Use this cut' }).click()
   await expect(page.getByAltText('Picture at the top of the page')).toBeVisible()

@@ -1,5 +1,5 @@
 import { devices, expect, test } from '@playwright/test'
-import { freshName, publish, row, signUp } from './support/people'
+import { freshName, publish, row, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 
 test('a plain address stands on the page, and clicks on it are counted by beacon and by ping', async ({
@@ -7,7 +7,7 @@ test('a plain address stands on the page, and clicks on it are counted by beacon
   page,
 }) => {
   const address = freshName('plain')
-  await signUp(page, address)
+  await startEmpty(page, address)
   await page
     .getByLabel('Paste an address to add a button')
     .fill('Kiln parts https://partner.example/kilns?ref=quarrow')

@@ -18,13 +18,15 @@ export default defineConfig({
   forbidOnly: true,
   retries: 0,
   timeout: 120_000,
-  expect: { timeout: 10_000 },
+  expect: { timeout: 20_000 },
   reporter: [['list']],
   use: {
     baseURL: STUDIO,
     // Headless Chromium says that it is one, and is not counted.
     userAgent: devices['Desktop Chrome'].userAgent,
     viewport: { width: 1280, height: 800 },
+    // Each worker stands in a network of its own: from one, a hundred accounts are opened at most.
+    extraHTTPHeaders: { 'X-Forwarded-For': `203.0.113.${1 + Number(process.env.TEST_WORKER_INDEX ?? 0)}` },
     // Recording every step of every test takes as long as the test; ask for it when one fails.
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     screenshot: 'only-on-failure',
@@ -54,6 +56,7 @@ export default defineConfig({
       // A folder of its own, gone with the machine's temporary files.
       JUNDLE_DATA_DIR: join(scratch, 'events'),
       JUNDLE_MEDIA: join(scratch, 'media'),
+      JUNDLE_TRUSTED_PROXIES: '127.0.0.0/8',
       // All visitors of all tests come from one address.
       JUNDLE_FLOOD_BUDGET: '100000',
     },

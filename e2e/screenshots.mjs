@@ -35,18 +35,12 @@ async function shots(name, options, views) {
   await page.locator('.rows li .piece').nth(1).click()
   await shot('arrange-editor')
   await page.getByRole('button', { name: 'Close the editor' }).click()
-  if (views.includes('icon-picker')) {
-    await page.getByRole('button', { name: 'Edit the profile icons' }).click()
-    await page.getByRole('button', { name: 'Icon: camera' }).click()
-    await page.getByLabel('What it shows, or whose it is').fill('kitchen')
-    await page.getByRole('dialog').getByRole('button', { name: 'cooking pot', exact: true }).waitFor()
-    await shot('icon-picker')
-    await page.keyboard.press('Escape')
-    await page.getByRole('button', { name: 'Close the editor' }).click()
+  if (views.includes('arrange-scrolled')) {
+    await page.mouse.move(640, 500)
+    await page.mouse.wheel(0, 420)
+    await shot('arrange-scrolled')
+    await page.evaluate(() => window.scrollTo(0, 0))
   }
-  await page.getByRole('button', { name: 'Publish' }).click()
-  await shot('publish')
-  await page.keyboard.press('Escape')
   await page.getByRole('link', { name: 'Look', exact: true }).click()
   await page.getByRole('button', { name: 'Signal' }).waitFor()
   await shot('look')
@@ -59,20 +53,16 @@ async function shots(name, options, views) {
     await page.getByLabel('Code', { exact: true }).last().fill('#1f4d3a')
     await page.getByText('drawn at the highest level').waitFor()
     await shot('source')
+    await page.getByRole('radio', { name: 'Eight cards' }).check()
+    await page.emulateMedia({ media: 'print' })
+    await page.setViewportSize({ width: 794, height: 1123 }) // A4 at 96 pixels to the inch
+    await page.screenshot({ path: `${to}/print-sheet.png` })
+    await page.emulateMedia({ media: 'screen' })
+    await page.setViewportSize(options.viewport)
   }
   await page.getByRole('link', { name: 'Readings' }).click()
   await page.locator('canvas').waitFor()
   await shot('readings')
-  if (views.includes('campaign')) {
-    await page.getByRole('link', { name: 'Shelf' }).click()
-    await page.getByLabel('Destination').fill('https://quarrow.example/kiln-openings?utm_medium=web#dates')
-    await page.getByLabel('Source').fill('Studio Letter')
-    await page.getByLabel('Medium').fill('email')
-    await page.getByLabel('Campaign utm_campaign').fill('winter_firing')
-    await page.locator('output').waitFor()
-    await page.evaluate(() => window.scrollTo(0, document.body.scrollHeight))
-    await shot('campaign')
-  }
   if (views.includes('shelf')) {
     await page.getByRole('link', { name: 'Shelf' }).click()
     await page.getByRole('link', { name: 'seconds-sale' }).click()
@@ -81,6 +71,9 @@ async function shots(name, options, views) {
   }
   await page.getByRole('link', { name: 'Settings' }).click()
   await shot('settings')
+  await page.getByRole('link', { name: 'About this page' }).click()
+  await page.getByRole('button', { name: 'Change address' }).waitFor()
+  await shot('page-settings')
   await page.context().close()
 }
 
@@ -89,28 +82,25 @@ const phone = { viewport: { width: 390, height: 844 }, deviceScaleFactor: 2, has
 await shots('', wide, [
   'arrange',
   'arrange-editor',
-  'icon-picker',
+  'arrange-scrolled',
   'look',
-  'publish',
   'sources',
   'source',
   'readings',
-  'campaign',
   'shelf',
+  'settings',
+  'page-settings',
 ])
-await shots('-phone', phone, ['arrange', 'arrange-editor', 'sources', 'readings'])
+await shots('-phone', phone, ['arrange', 'arrange-editor', 'readings'])
 await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange'])
-for (const [name, options] of [
-  ['page', wide],
-  ['page-phone', phone],
-]) {
-  const context = await browser.newContext(options)
+{
+  const context = await browser.newContext(phone)
   const page = await context.newPage()
   await page.goto('http://127.0.0.1:8090/quarrow-clay/loft')
-  await page.screenshot({ path: `${to}/${name}.png` })
+  await page.screenshot({ path: `${to}/page-phone.png` })
   await context.close()
 }
-/** A shop begun from a starter, and the choice it was begun from. */
+/** A shop that is begun from a starter: the choice, what is still to be filled in, and a second hand at work. */
 async function begun() {
   const page = await signedIn({ ...wide })
   const made = await page.request.post('/api/pages', { data: { address: 'quarrow-shop' } })
@@ -121,26 +111,32 @@ async function begun() {
   await page.getByRole('button', { name: /^Makers and potters/ }).waitFor()
   await page.waitForTimeout(800)
   await page.screenshot({ path: `${to}/starters.png` })
-  const [state, themes, starters] = await Promise.all(
-    ['', '/themes', '/starters'].map(async (path) =>
-      (await page.request.get(`/api/pages/${id}${path}`)).json(),
-    ),
-  )
-  const { document } = starters.find((each) => each.id === 'maker')
-  document.look = themes.find((each) => each.id === 'oxblood').look
-  const saved = await page.request.put(`/api/pages/${id}/draft`, {
-    data: { revision: state.revision, document },
-  })
-  await page.request.post(`/api/pages/${id}/publish`, { data: { revision: (await saved.json()).revision } })
+  await page.getByRole('button', { name: /^Makers and potters/ }).click()
+  await page.locator('.rows li').first().waitFor()
+  await page.locator('.standing').getByText('not published yet', { exact: true }).waitFor()
+  await page.getByRole('button', { name: 'Publish' }).click()
+  await page.getByRole('button', { name: 'Hide these' }).waitFor()
+  await page.waitForTimeout(400)
+  await page.screenshot({ path: `${to}/publish.png` })
+  await page.getByRole('button', { name: 'Not yet' }).click()
+  await disagree(page, id)
+  await page.screenshot({ path: `${to}/conflict.png` })
   await page.context().close()
 }
-await begun()
-for (const name of ['quarrow-shop']) {
-  const context = await browser.newContext(phone)
-  const page = await context.newPage()
-  await page.goto(`http://127.0.0.1:8090/${name}`)
-  await page.waitForTimeout(400)
-  await page.screenshot({ path: `${to}/page-phone-${name.replace('quarrow-', '')}.png` })
-  await context.close()
+
+/** Somebody else gives the first button another title, and so does this screen. */
+async function disagree(page, id) {
+  const { revision, document } = await (await page.request.get(`/api/pages/${id}`)).json()
+  document.blocks[0].button.title = 'Bowls and cups, from the last firing'
+  await page.request.put(`/api/pages/${id}/draft`, {
+    data: { revision, document },
+    headers: { Origin: 'http://localhost:8080' },
+  })
+  await page.locator('.rows li .piece').first().click()
+  await page.getByLabel('Title', { exact: true }).fill('The shop: what came out of the kiln')
+  await page.keyboard.press('Escape')
+  await page.getByRole('alert', { name: 'Changed here and elsewhere' }).waitFor()
+  await page.waitForTimeout(600)
 }
+await begun()
 await browser.close()

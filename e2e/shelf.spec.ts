@@ -1,11 +1,11 @@
 import { expect, test, type Page } from '@playwright/test'
-import { freshName, phoneVisitor, signUp } from './support/people'
+import { freshName, phoneVisitor, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 
 const host = PUBLIC.replace('http://', '')
 
 async function shelf(page: Page, stem: string) {
-  await signUp(page, freshName(stem))
+  await startEmpty(page, freshName(stem))
   await page.getByRole('link', { name: 'Shelf' }).click()
   await expect(page.getByText('No short links yet')).toBeVisible()
 }
@@ -14,11 +14,11 @@ async function shorten(page: Page, destination: string, address = '') {
   await page.getByLabel('Leads to', { exact: true }).fill(destination)
   await page.getByLabel('Short address').fill(address)
   await page.getByRole('button', { name: 'Make a short link' }).click()
-  await expect(sheet(page)).toBeVisible()
+  await expect(panel(page)).toBeVisible()
 }
 
-const sheet = (page: Page) => page.getByRole('complementary', { name: /^Short link/ })
-const saved = async (page: Page) => expect(sheet(page).getByRole('status')).not.toHaveText('saving')
+const panel = (page: Page) => page.getByRole('complementary', { name: /^Short link/ })
+const saved = async (page: Page) => expect(panel(page).getByRole('status')).not.toHaveText('saving')
 
 test('a short link is made, pressed on a phone, seen to arrive, and led elsewhere', async ({
   browser,
@@ -27,24 +27,24 @@ test('a short link is made, pressed on a phone, seen to arrive, and led elsewher
   await shelf(page, 'shorten')
   const name = freshName('fire')
   await shorten(page, 'quarrow.example/stockists', name)
-  await expect(sheet(page).getByText(`${host}/${name}`)).toBeVisible()
-  await expect(sheet(page).getByRole('heading', { level: 2 }).first()).toHaveText(/Where to find our pots/)
-  await expect(sheet(page).getByText('Open the address once on your phone')).toBeVisible()
+  await expect(panel(page).getByText(`${host}/${name}`)).toBeVisible()
+  await expect(panel(page).getByRole('heading', { level: 2 }).first()).toHaveText(/Where to find our pots/)
+  await expect(panel(page).getByText('Open the address once on your phone')).toBeVisible()
 
   const visitor = await phoneVisitor(browser)
   await visitor.goto(`${PUBLIC}/${name}?utm_source=Studio+Letter`)
   await expect(visitor).toHaveTitle(/Where to find our pots/)
-  await expect(sheet(page).getByText('1 click in 28 days')).toBeVisible()
-  await expect(sheet(page).getByText('studio_letter')).toBeVisible()
+  await expect(panel(page).getByText('1 click in 28 days')).toBeVisible()
+  await expect(panel(page).getByText('studio_letter')).toBeVisible()
   await expect(page.getByRole('listitem').filter({ hasText: name })).toContainText('1 click')
 
-  await sheet(page).getByLabel('Destination').fill('javascript:alert(1)')
-  await sheet(page).getByLabel('Destination').press('Tab')
-  await expect(sheet(page).getByRole('alert')).toContainText('cannot be linked')
-  await expect(sheet(page).getByLabel('Destination')).toHaveValue('javascript:alert(1)')
-  await sheet(page).getByLabel('Destination').fill('https://quarrow.example/glazes')
-  await sheet(page).getByLabel('Destination').press('Tab')
-  await expect(sheet(page).getByRole('alert')).toHaveCount(0)
+  await panel(page).getByLabel('Destination').fill('javascript:alert(1)')
+  await panel(page).getByLabel('Destination').press('Tab')
+  await expect(panel(page).getByRole('alert')).toContainText('cannot be linked')
+  await expect(panel(page).getByLabel('Destination')).toHaveValue('javascript:alert(1)')
+  await panel(page).getByLabel('Destination').fill('https://quarrow.example/glazes')
+  await panel(page).getByLabel('Destination').press('Tab')
+  await expect(panel(page).getByRole('alert')).toHaveCount(0)
   await expect(page.getByRole('listitem').filter({ hasText: name })).toContainText('quarrow.example/glazes')
   await visitor.goto(`${PUBLIC}/${name}`)
   expect(visitor.url()).toContain('glazes')
@@ -56,12 +56,12 @@ test('its address changes and the old one goes on leading there', async ({ page,
   const [before, after] = [freshName('spring'), freshName('summer')]
   await shorten(page, 'https://quarrow.example/stockists', before)
   await page.getByRole('button', { name: 'Change the address' }).click()
-  await page.locator('#sheet-address').fill('quarrow-clay')
+  await page.locator('#panel-address').fill('quarrow-clay')
   await page.getByRole('button', { name: 'Keep' }).click()
-  await expect(sheet(page).getByRole('alert')).toContainText('is taken')
-  await page.locator('#sheet-address').fill(after)
+  await expect(panel(page).getByRole('alert')).toContainText('is taken')
+  await page.locator('#panel-address').fill(after)
   await page.getByRole('button', { name: 'Keep' }).click()
-  await expect(sheet(page).getByText(`${before} still leads here too`)).toBeVisible()
+  await expect(panel(page).getByText(`${before} still leads here too`)).toBeVisible()
   for (const address of [before, after]) {
     const answer = await request.get(`${PUBLIC}/${address}`, { maxRedirects: 0 })
     expect(answer.status()).toBe(302)
@@ -78,24 +78,24 @@ test('it begins and ends by itself, leads to its fallback, and is switched off',
   await shorten(page, 'https://quarrow.example/stockists', name)
   const open = () => request.get(`${PUBLIC}/${name}`, { maxRedirects: 0 })
 
-  await sheet(page).getByRole('button', { name: 'Window', exact: true }).click()
-  await sheet(page).getByLabel('from').fill('2020-01-01T08:00')
-  await sheet(page).getByLabel('until').fill('2019-12-01T08:00')
-  await expect(sheet(page).getByRole('alert')).toContainText('ends before it begins')
-  await sheet(page).getByLabel('until').fill('2020-02-01T08:00')
-  await expect(sheet(page).getByRole('status')).toHaveText('over')
+  await panel(page).getByRole('button', { name: 'Window', exact: true }).click()
+  await panel(page).getByLabel('from').fill('2020-01-01T08:00')
+  await panel(page).getByLabel('until').fill('2019-12-01T08:00')
+  await expect(panel(page).getByRole('alert')).toContainText('ends before it begins')
+  await panel(page).getByLabel('until').fill('2020-02-01T08:00')
+  await expect(panel(page).getByRole('status')).toHaveText('over')
   await expect.poll(async () => (await open()).status()).toBe(404)
   expect(await (await open()).text()).toContain('This is over')
 
-  await sheet(page).getByLabel('Where it leads at other times').fill('https://quarrow.example/glazes')
-  await sheet(page).getByLabel('Where it leads at other times').press('Tab')
+  await panel(page).getByLabel('Where it leads at other times').fill('https://quarrow.example/glazes')
+  await panel(page).getByLabel('Where it leads at other times').press('Tab')
   await expect.poll(async () => (await open()).headers()['location']).toContain('glazes')
 
-  await sheet(page).getByRole('button', { name: 'Take window 1 away' }).click()
-  await expect(sheet(page).getByRole('status')).toHaveText('in force')
+  await panel(page).getByRole('button', { name: 'Take window 1 away' }).click()
+  await expect(panel(page).getByRole('status')).toHaveText('in force')
   await expect.poll(async () => (await open()).headers()['location']).toContain('stockists')
-  await sheet(page).getByLabel('Switched on').click()
-  await expect(sheet(page).getByRole('status')).toHaveText('switched off')
+  await panel(page).getByLabel('Switched on').click()
+  await expect(panel(page).getByRole('status')).toHaveText('switched off')
   await expect.poll(async () => (await open()).headers()['location']).toContain('glazes')
 })
 
@@ -103,17 +103,17 @@ test('what is said of it for posts and for the Shelf stays', async ({ page }) =>
   await shelf(page, 'preview')
   const name = freshName('film')
   await shorten(page, 'https://quarrow.example/stockists', name)
-  await sheet(page).getByLabel('Title').fill('Forty hours of fire')
-  await sheet(page).getByLabel('Labels').fill('#film, letter')
-  await sheet(page).getByLabel('Note').fill('For the winter card')
-  await sheet(page).getByLabel('Note').press('Tab')
+  await panel(page).getByLabel('Title').fill('Forty hours of fire')
+  await panel(page).getByLabel('Labels').fill('#film, letter')
+  await panel(page).getByLabel('Note').fill('For the winter card')
+  await panel(page).getByLabel('Note').press('Tab')
   await saved(page)
   await expect(
     page.getByRole('listitem').filter({ hasText: name }).getByText('film', { exact: true }),
   ).toBeVisible()
   await page.reload()
-  await expect(sheet(page).getByLabel('Note')).toHaveValue('For the winter card')
-  await expect(sheet(page).getByLabel('Title')).toHaveValue('Forty hours of fire')
+  await expect(panel(page).getByLabel('Note')).toHaveValue('For the winter card')
+  await expect(panel(page).getByLabel('Title')).toHaveValue('Forty hours of fire')
 })
 
 test('many are made from a list, what is wrong is said by row, and the list comes out again', async ({
@@ -151,13 +151,13 @@ test('a tagged address becomes a short link, and its figures are shown to somebo
     'https://quarrow.example/stockists?utm_source=studio_letter',
   )
   await page.getByRole('button', { name: 'Make a short link', exact: true }).click()
-  await sheet(page).getByLabel('Whom it is for').fill('The gallery')
-  await sheet(page).getByRole('button', { name: 'Make an address' }).click()
-  const address = await sheet(page).getByText('/-/figures/').textContent()
+  await panel(page).getByLabel('Whom it is for').fill('The gallery')
+  await panel(page).getByRole('button', { name: 'Make an address' }).click()
+  const address = await panel(page).getByText('/-/figures/').textContent()
   const gallery = await (await browser.newContext()).newPage()
   await gallery.goto(address!.trim())
   await expect(gallery.getByRole('heading', { name: 'Where from' })).toBeVisible()
-  await sheet(page).getByRole('button', { name: 'Close the address for The gallery' }).click()
+  await panel(page).getByRole('button', { name: 'Close the address for The gallery' }).click()
   await expect.poll(async () => (await gallery.reload())?.status()).toBe(404)
   await gallery.context().close()
 })

@@ -33,7 +33,7 @@ func newAbuse(by *creator) *abuse {
 }
 
 func (a *abuse) run(ctx context.Context) {
-	a.page, _ = a.by.pages()
+	a.page, _ = a.by.page("elsewhere-pots")
 	a.file = a.upload(ctx)
 	bombs := map[string][]byte{"39.7 megapixels": blank(6300), "25 megapixels": blank(5000)}
 	manyKeys := []byte(`{"x":1`)
@@ -118,7 +118,10 @@ func (a *abuse) draft(ctx context.Context, texts int, html string) {
 	}
 	var blocks []any
 	for i := range texts {
-		blocks = append(blocks, map[string]any{"key": fmt.Sprintf("text%d", i), "kind": "text", "shown": true, "text": map[string]any{"html": html}})
+		blocks = append(blocks, map[string]any{
+			"key": fmt.Sprintf("text%d", i), "kind": "text", "shown": true,
+			"text": map[string]any{"html": html},
+		})
 	}
 	page.Document["blocks"] = blocks
 	a.send(ctx, "PUT", "/api/pages/"+a.page+"/draft", map[string]any{"revision": page.Revision, "document": page.Document})

@@ -63,24 +63,32 @@ func (c *creator) signIn() error {
 }
 
 func (c *creator) signUp(address string) error {
-	_, _, err := c.send(context.Background(), "POST", "/api/sign-up", map[string]string{"email": c.email, "password": c.password, "pageAddress": address, "zone": "UTC"})
+	_, _, err := c.send(context.Background(), "POST", "/api/sign-up", map[string]string{
+		"email": c.email, "password": c.password,
+		"pageAddress": address, "zone": "UTC",
+	})
 	if err != nil {
 		return err
 	}
 	return c.signIn()
 }
 
-// pages returns the ID of the first page.
-func (c *creator) pages() (string, error) {
+// page returns the ID of the page at an address.
+func (c *creator) page(address string) (string, error) {
 	_, text, err := c.send(context.Background(), "GET", "/api/pages", nil)
 	if err != nil {
 		return "", err
 	}
-	var pages []struct{ ID string }
-	if err := json.Unmarshal(text, &pages); err != nil || len(pages) == 0 {
-		return "", fmt.Errorf("there is no page: %s", text)
+	var pages []struct{ ID, Address string }
+	if err := json.Unmarshal(text, &pages); err != nil {
+		return "", err
 	}
-	return pages[0].ID, nil
+	for _, page := range pages {
+		if page.Address == address {
+			return page.ID, nil
+		}
+	}
+	return "", fmt.Errorf("there is no page at %s: %s", address, text)
 }
 
 // readings is how long the readings of a page take.

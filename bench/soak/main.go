@@ -61,7 +61,8 @@ func run(ctx context.Context, duration time.Duration) error {
 	if err := errors.Join(first.signIn(), second.signUp("elsewhere-pots")); err != nil {
 		return err
 	}
-	clay, err := first.pages()
+	// The page that the visitors come to.
+	workshops, err := first.page("quarrow-workshops")
 	if err != nil {
 		return err
 	}
@@ -71,7 +72,7 @@ func run(ctx context.Context, duration time.Duration) error {
 	go load.run(ctx)
 	abuse := newAbuse(second)
 	go abuse.run(ctx)
-	memory, readings := watch(ctx, p, first, clay, load, abuse)
+	memory, readings := watch(ctx, p, first, workshops, load, abuse)
 	load.done.Wait()
 	wanted := duration.Seconds() * (pressesPerSecond + viewsPerSecond)
 	fmt.Printf("\n%.1f %% of %.0f visits and presses were answered.", 100*float64(load.answered.Load())/wanted, wanted)
@@ -141,7 +142,9 @@ func free() string {
 
 // watch looks at memory and the first account's readings until ctx ends, and says
 // once a minute how things stand.
-func watch(ctx context.Context, p *program, first *creator, page string, load *load, abuse *abuse) (memory []int, readings []time.Duration) {
+func watch(ctx context.Context, p *program, first *creator, page string, load *load, abuse *abuse) (memory []int,
+	readings []time.Duration,
+) {
 	fmt.Println("| minute | visitors a second | failed | memory, MB | readings, median | readings, slowest | requests of the second account |")
 	fmt.Println("|---|---|---|---|---|---|---|")
 	minute, since, answered, begun := 0, 0, int64(0), time.Now()
@@ -163,7 +166,8 @@ func watch(ctx context.Context, p *program, first *creator, page string, load *l
 			now := load.answered.Load()
 			part := slices.Clone(readings[since:])
 			slices.Sort(part)
-			fmt.Printf("| %d | %d | %d | %d | %d ms | %d ms | %d |\n", minute, int(float64(now-answered)/time.Since(begun).Seconds()), load.failed.Load(), average(memory[since:])>>20,
+			fmt.Printf("| %d | %d | %d | %d | %d ms | %d ms | %d |\n", minute, int(float64(now-answered)/time.Since(begun).Seconds()),
+				load.failed.Load(), average(memory[since:])>>20,
 				part[len(part)/2].Milliseconds(), part[len(part)-1].Milliseconds(), abuse.made.Load())
 			since, answered, begun = len(memory), now, time.Now()
 		}
@@ -183,8 +187,17 @@ func verdict(memory []int, readings []time.Duration, load *load, abuse *abuse) e
 	third := len(memory) / 3
 	middle, last := average(memory[third:2*third]), average(memory[2*third:])
 	p95 := readings[len(readings)*95/100]
-	fmt.Printf("\n%d answers to visitors, %d failed. Memory on average %d MB in the middle third, %d MB in the last, %d MB at most. Readings: median %d ms, 95 of 100 within %d ms.\n",
-		load.answered.Load(), load.failed.Load(), middle>>20, last>>20, slices.Max(memory)>>20, readings[len(readings)/2].Milliseconds(), p95.Milliseconds())
+	fmt.Printf(
+		"\n%d answers to visitors, %d failed. Memory on average %d MB in the middle third, %d MB in the last, %d MB at most. Readings: "+
+			"median %d ms, 95 of 100 within %d ms.\n",
+		load.answered.Load(),
+		load.failed.Load(),
+		middle>>20,
+		last>>20,
+		slices.Max(memory)>>20,
+		readings[len(readings)/2].Milliseconds(),
+		p95.Milliseconds(),
+	)
 	fmt.Println("The second account: " + abuse.words())
 	var wrong []error
 	if n := load.failed.Load(); n > 0 {

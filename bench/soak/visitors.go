@@ -13,8 +13,8 @@ import (
 
 // A third of what the bench reaches, each for half of the time.
 const (
-	pressesPerSecond = 15_900 / 3 / 2
-	viewsPerSecond   = 20_700 / 3 / 2
+	pressesPerSecond = 11_600 / 3 / 2
+	viewsPerSecond   = 11_100 / 3 / 2
 	people           = 160
 )
 
@@ -30,7 +30,10 @@ type load struct {
 }
 
 func newLoad(public string) *load {
-	l := &load{public: public, client: &fasthttp.Client{MaxConnsPerHost: 4 * people, ReadTimeout: 10 * time.Second, WriteTimeout: 10 * time.Second}}
+	l := &load{public: public, client: &fasthttp.Client{
+		MaxConnsPerHost: 4 * people, ReadTimeout: 10 * time.Second,
+		WriteTimeout: 10 * time.Second,
+	}}
 	l.done.Add(1)
 	return l
 }
@@ -48,7 +51,6 @@ func (l *load) run(ctx context.Context) {
 // wait makes up for it.
 func (l *load) person(ctx context.Context, who int) {
 	const bursts = 20
-	agent := fmt.Sprintf("%s Person/%d", phone, who)
 	const each = float64(pressesPerSecond+viewsPerSecond) / people
 	begun := time.Now()
 	ticker := time.NewTicker(time.Second / bursts)
@@ -64,7 +66,8 @@ func (l *load) person(ctx context.Context, who int) {
 			if n++; n*pressesPerSecond%(pressesPerSecond+viewsPerSecond) < pressesPerSecond {
 				path, want = "/quarrow-workshops/-/1/throwing/loft", http.StatusFound
 			}
-			l.ask(ctx, path, agent, want)
+			// Every third time it is somebody else.
+			l.ask(ctx, path, fmt.Sprintf("%s Person/%d.%d", phone, who, n/3), want)
 		}
 	}
 }

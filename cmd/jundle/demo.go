@@ -57,7 +57,8 @@ func demoCommand() *cobra.Command {
 // openDemo is open with the demo's database and files, and the stand-ins on.
 func openDemo(ctx context.Context, databaseURL, dir string) (service.Parts, error) {
 	for name, value := range map[string]string{
-		"JUNDLE_DATABASE_URL": databaseURL, "JUNDLE_STANDIN_LISTEN": "127.0.0.1:8099", "JUNDLE_MEDIA": filepath.Join(dir, "media"), "JUNDLE_DATA_DIR": filepath.Join(dir, "events"),
+		"JUNDLE_DATABASE_URL": databaseURL, "JUNDLE_STANDIN_LISTEN": "127.0.0.1:8099",
+		"JUNDLE_MEDIA": filepath.Join(dir, "media"), "JUNDLE_DATA_DIR": filepath.Join(dir, "events"),
 	} {
 		if _, set := os.LookupEnv(name); !set || name == "JUNDLE_DATABASE_URL" {
 			if err := os.Setenv(name, value); err != nil {
@@ -122,7 +123,10 @@ func fill(ctx context.Context, parts service.Parts, report bool) error {
 		say("%d visits, %d clicks; kept and not counted: %d crawlers, %d previews, %d own, %d repeats",
 			made.Visits, made.Clicks, made.Crawlers, made.Previews, made.Own, made.Repeats)
 	}
-	_, err = demo.Simulation{Store: s, Agents: list, Loaded: loaded, Begun: now.AddDate(0, 0, -demoDays), Days: demoDays, Seed: demoSeed}.RunLinks(ctx)
+	_, err = demo.Simulation{
+		Store: s, Agents: list, Loaded: loaded, Begun: now.AddDate(0, 0, -demoDays), Days: demoDays,
+		Seed: demoSeed,
+	}.RunLinks(ctx)
 	return err
 }
 

@@ -14,6 +14,10 @@ import (
 
 	// Time zones come with the program: the machine may have none.
 	_ "time/tzdata"
+
+	// JUNDLE_MEDIA may name a store that speaks S3. It stands here, and not where files
+	// are kept, because it is the largest of all that is compiled.
+	_ "gocloud.dev/blob/s3blob"
 )
 
 func main() {
@@ -27,7 +31,8 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), simulateCommand(), migrateCommand(), recountCommand(), openAPICommand(), withPostgresCommand())
+	root.AddCommand(serveCommand(), demoCommand(), simulateCommand(), migrateCommand(), recountCommand(), openAPICommand(),
+		withPostgresCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "jundle: "+err.Error())
 		os.Exit(1)

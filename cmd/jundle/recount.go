@@ -30,7 +30,8 @@ func recountCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			did, err := rollup.Recount(cmd.Context(), parts.Stores.Background, list, known, hosts(parts.Settings.PublicURL, parts.Settings.StudioURL), showProgress("Recounting"))
+			did, err := rollup.Recount(cmd.Context(), parts.Stores.Background, list, known,
+				hosts(parts.Settings.PublicURL, parts.Settings.StudioURL), showProgress("Recounting"))
 			if err == nil {
 				say("%d days of pages recounted; %d events are decided anew.", did.Days, did.Changed)
 			}

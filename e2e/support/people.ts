@@ -1,28 +1,50 @@
 import { randomBytes } from 'node:crypto'
 import { devices, expect, type Browser, type Page } from '@playwright/test'
+import type { Me } from './api'
 import { STANDINS } from './places'
 
 /** The demo's creator, whose pages have ninety days of visits. */
 export const ILSE = { email: 'ilse@quarrow.example', password: 'forty hours of fire' }
+
+const PASSWORD = 'clay and water and fire'
+const emailOf = (address: string) => `${address}@quarrow.example`
 
 /** A name nobody has taken yet. */
 export const freshName = (stem: string) => `${stem}-${randomBytes(4).toString('hex')}`
 
 /** Opens an account the way a new user does, and arrives in Arrange with an empty page. */
 export async function signUp(page: Page, address: string) {
-  await openAccount(page, address)
+  await page.goto('/sign-up')
+  await page.getByLabel('Page address').fill(address)
+  await page.getByLabel('E-mail address').fill(emailOf(address))
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Open account' }).click()
   await page.getByRole('link', { name: 'Begin with an empty page' }).click()
   await expect(page.getByLabel('Paste an address to add a button')).toBeVisible()
 }
 
-/** Opens an account and arrives at the choice of ready-made pages. */
+/** Opens an account behind the scenes, and arrives at the choice of ready-made pages. */
 export async function openAccount(page: Page, address: string) {
-  await page.goto('/sign-up')
-  await page.getByLabel('Page address').fill(address)
-  await page.getByLabel('E-mail address').fill(`${address}@quarrow.example`)
-  await page.getByLabel('Password').fill('clay and water and fire')
-  await page.getByRole('button', { name: 'Open account' }).click()
+  await register(page, address)
+  await page.goto('/')
   await expect(page.getByText('not published yet')).toBeVisible()
+}
+
+/** Opens an account behind the scenes, and arrives in Arrange with an empty page. */
+export async function startEmpty(page: Page, address: string) {
+  await register(page, address)
+  const [{ id }] = (await (await page.request.get('/api/pages')).json()) as { id: string }[]
+  await page.goto(`/pages/${id}/arrange`)
+  await expect(page.getByLabel('Paste an address to add a button')).toBeVisible()
+}
+
+/** Does what the form of signing up does: an account, a session, and the mark of one’s own browser on the public host. */
+async function register(page: Page, address: string) {
+  const who = { email: emailOf(address), password: PASSWORD }
+  const account = { ...who, pageAddress: address, zone: Intl.DateTimeFormat().resolvedOptions().timeZone }
+  expect((await page.request.post('/api/sign-up', { data: account })).status()).toBe(202)
+  const me = (await (await page.request.post('/api/sign-in', { data: who })).json()) as Me
+  expect((await page.request.get(`${me.publicOrigin}/-/own/${me.ownMark}`)).ok()).toBe(true)
 }
 
 export async function signIn(page: Page, who: { email: string; password: string }) {
@@ -33,11 +55,24 @@ export async function signIn(page: Page, who: { email: string; password: string 
   await expect(page.locator('.rows li').first()).toBeVisible()
 }
 
-/** Adds a button by the paste line and waits for what the site says of itself. */
-export async function paste(page: Page, address: string, title: string) {
+/** Adds a button by the paste line and waits for what the site says of itself. On a phone its title is selected then. */
+export async function add(page: Page, address: string, title: string) {
   await page.getByLabel('Paste an address to add a button').fill(address)
   await page.keyboard.press('Enter')
   await expect(row(page, title)).toBeVisible()
+}
+
+/** Adds a button and leaves its title as the site gives it. */
+export async function paste(page: Page, address: string, title: string) {
+  await add(page, address, title)
+  if ((await row(page, title).locator('input').count()) > 0) await page.keyboard.press('Escape')
+}
+
+/** Signs out, which on a phone stands in the settings. */
+export async function signOut(page: Page) {
+  const button = page.getByRole('button', { name: 'Sign out' })
+  if (!(await button.first().isVisible())) await page.getByRole('link', { name: 'Settings' }).click()
+  await button.filter({ visible: true }).click()
 }
 
 /** The row of Arrange with that title. */

@@ -28,8 +28,8 @@ const MaxLength = 512
 // remembered bounds how many user agents are kept with their answer.
 const remembered = 20_000
 
-// Known is what is known of a user agent.
-type Known struct {
+// Classification is what is known of a user agent.
+type Classification struct {
 	Agent  traffic.Agent
 	Device traffic.Device
 	// App is the network whose app's browser it is marked as; empty for none.
@@ -44,7 +44,7 @@ type List struct {
 	crawlers, previews patterns
 	apps               []networks.App
 	samples            map[traffic.Agent]string
-	answers            *lru.Cache[string, Known]
+	answers            *lru.Cache[string, Classification]
 }
 
 // Load reads the vendored lists.
@@ -79,7 +79,7 @@ func Load() (*List, error) {
 	if list.apps, err = networks.Apps(); err != nil {
 		return nil, err
 	}
-	list.answers, err = lru.New[string, Known](remembered)
+	list.answers, err = lru.New[string, Classification](remembered)
 	return list, err
 }
 
@@ -94,13 +94,13 @@ func Cut(userAgent string) string {
 	return strings.ReplaceAll(strings.ToValidUTF8(userAgent, ""), "\x00", "")
 }
 
-// Know says what a user agent is. Each is looked at once and remembered.
-func (l *List) Know(userAgent string) Known {
+// Classify says what a user agent is. Each is looked at once and remembered.
+func (l *List) Classify(userAgent string) Classification {
 	userAgent = Cut(userAgent)
 	if answer, ok := l.answers.Get(userAgent); ok {
 		return answer
 	}
-	answer := Known{Agent: l.agent(userAgent), Device: traffic.DeviceOf(userAgent), Products: products(userAgent)}
+	answer := Classification{Agent: l.agent(userAgent), Device: traffic.DeviceOf(userAgent), Products: products(userAgent)}
 	for _, app := range l.apps {
 		if app.Mark.MatchString(userAgent) {
 			answer.App = app.Network

@@ -32,7 +32,7 @@ func TestEverySampleOfTheCrawlerListIsFlagged(t *testing.T) {
 	for _, entry := range entries {
 		for _, agent := range entry.Instances {
 			samples++
-			assert.NotEqual(t, traffic.AgentPerson, list.Know(agent).Agent, agent)
+			assert.NotEqual(t, traffic.AgentPerson, list.Classify(agent).Agent, agent)
 		}
 	}
 	assert.Greater(t, samples, 1000)
@@ -70,13 +70,13 @@ func share(t *testing.T, all []browser, what string, holds func(browser) bool) {
 func TestPeoplesBrowsersAreNotFlagged(t *testing.T) {
 	list := load(t)
 	share(t, browsers(t), "people", func(each browser) bool {
-		return traffic.Flag(traffic.Signals{Method: "GET", UserAgent: each.Agent, Agent: list.Know(each.Agent).Agent}) == 0
+		return traffic.Flag(traffic.Signals{Method: "GET", UserAgent: each.Agent, Agent: list.Classify(each.Agent).Agent}) == 0
 	})
 }
 
 func TestTheClassOfDeviceIsThatOfTheListOfBrowsers(t *testing.T) {
 	list, class := load(t), map[string]traffic.Device{"mobile": traffic.Phone, "tablet": traffic.Tablet, "desktop": traffic.Desktop}
-	share(t, browsers(t), "same class", func(each browser) bool { return list.Know(each.Agent).Device == class[each.Device] })
+	share(t, browsers(t), "same class", func(each browser) bool { return list.Classify(each.Agent).Device == class[each.Device] })
 }
 
 // The words that are searched for first must never hide a match of the whole
@@ -101,7 +101,13 @@ func BenchmarkKnowingANewUserAgent(b *testing.B) {
 	list, err := Load()
 	require.NoError(b, err)
 	for i := 0; b.Loop(); i++ {
-		list.Know(fmt.Sprintf("Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.%d Mobile/15E148 Safari/604.1", i))
+		list.Classify(
+			fmt.Sprintf(
+				"Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.%d Mobile/15E148 "+
+					"Safari/604.1",
+				i,
+			),
+		)
 	}
 }
 
@@ -110,18 +116,20 @@ func TestTheBrowserInsideAnAppIsAPersonAndNamesItsNetwork(t *testing.T) {
 	apps, err := networks.Apps()
 	require.NoError(t, err)
 	for _, app := range apps {
-		known := list.Know(app.Sample)
+		known := list.Classify(app.Sample)
 		assert.Equal(t, app.Network, known.App)
 		assert.Equal(t, traffic.AgentPerson, known.Agent, app.Sample)
 	}
-	plain := list.Know("Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Mobile/15E148 Photoloft/31.0")
+	plain := list.Classify(
+		"Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Mobile/15E148 Photoloft/31.0",
+	)
 	assert.Empty(t, plain.App, "no list knows it")
 	assert.Equal(t, []string{"Photoloft"}, plain.Products)
 }
 
 func TestAHostileAgentCostsNoMoreThanALongOne(t *testing.T) {
 	list := load(t)
-	assert.Equal(t, traffic.AgentPerson, list.Know(strings.Repeat("a", 100_000)).Agent)
+	assert.Equal(t, traffic.AgentPerson, list.Classify(strings.Repeat("a", 100_000)).Agent)
 	assert.Len(t, Cut(strings.Repeat("é", 100_000)), MaxLength)
 	assert.LessOrEqual(t, len(products(strings.Repeat("ab/1 ", 100_000))), 12)
 	assert.Equal(t, 1, list.answers.Len())

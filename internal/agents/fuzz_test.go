@@ -15,6 +15,6 @@ func FuzzKnow(f *testing.F) {
 	f.Add("Mozilla/5.0 (iPhone; CPU iPhone OS 18_5 like Mac OS X) Mobile/15E148 Photoloft/1.0")
 	f.Add("")
 	f.Fuzz(func(t *testing.T, userAgent string) {
-		fuzzing.Bounded(t, func() { list.Know(agents.Cut(userAgent)) })
+		fuzzing.Bounded(t, func() { list.Classify(agents.Cut(userAgent)) })
 	})
 }

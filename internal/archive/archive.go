@@ -7,12 +7,14 @@ package archive
 
 import (
 	"archive/zip"
+	"cmp"
 	"context"
 	"encoding/csv"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"strconv"
 	"time"
 
@@ -27,7 +29,8 @@ import (
 
 const readme = `Everything Jundle holds of this workspace.
 
-workspace.json                 zone, members, how long raw events are kept
+workspace.json                 zone, members, how long raw events are kept, and the
+                               version of these files (2)
 pages/ADDRESS/page.json        the working copy of a page
 pages/ADDRESS/editions.json    every published edition
 pages/ADDRESS/sources.json     sources with their tags, present and past
@@ -37,11 +40,15 @@ pages/ADDRESS/events.ndjson    raw events, one a line: kept for the time that is
 pages/ADDRESS/figures.csv      views, visits, visitors and clicks by day, source,
                                evidence and device
 pages/ADDRESS/buttons.csv      clicks, takers and reach by day, button, source
-                               and device
+                               and device; the key is what names a button in
+                               page.json and events.ndjson
 short-links.csv                every short link, as a list that can be read again
 short-links/ADDRESS/           a short link with everything that is kept of it,
                                and its events and figures, as for a page; what
                                stands for a button is where visitors were led
+destinations.ndjson            addresses that buttons, icons and links lead to, one
+                               a line: where each leads now and led before; the
+                               other files name them by destinationId
 media/                         pictures and files
 
 No address of a visitor is in here, because none is stored.
@@ -50,7 +57,9 @@ No address of a visitor is in here, because none is stored.
 // Write writes the zip. A reader of what it wrote before an error sees a broken
 // zip and no half of one. Progress, unless nil, hears how many of its parts are
 // written, and may end it.
-func Write(ctx context.Context, s *store.Store, kept *files.Files, workspace uuid.UUID, to io.Writer, progress func(done, of int) error) error {
+func Write(ctx context.Context, s *store.Store, kept *files.Files, workspace uuid.UUID, to io.Writer,
+	progress func(done, of int) error,
+) error {
 	if progress == nil {
 		progress = func(int, int) error { return nil }
 	}
@@ -93,7 +102,9 @@ func (w *writer) all() error {
 	for i, member := range members {
 		emails[i] = member.Email
 	}
-	if err := w.json("workspace.json", map[string]any{"zone": about.Zone, "createdAt": about.CreatedAt, "keepEventsDays": about.KeepDays, "members": emails}); err != nil {
+	if err := w.json("workspace.json", workspaceRecord{
+		Version: version, Zone: about.Zone, CreatedAt: about.CreatedAt, KeepEventsDays: about.KeepDays, Members: emails,
+	}); err != nil {
 		return err
 	}
 	pages, err := w.store.Pages(w.ctx, w.workspace)
@@ -114,7 +125,7 @@ func (w *writer) all() error {
 			return err
 		}
 	}
-	if err := w.links(links); err != nil {
+	if err := errors.Join(w.links(links), w.destinations()); err != nil {
 		return err
 	}
 	for _, name := range names {
@@ -123,6 +134,18 @@ func (w *writer) all() error {
 		}
 	}
 	return nil
+}
+
+// destinations writes every destination, one a line.
+func (w *writer) destinations() error {
+	out, err := w.create("destinations.ndjson")
+	if err != nil {
+		return err
+	}
+	lines := json.NewEncoder(out)
+	return w.store.EachDestination(w.ctx, w.workspace, func(one store.Destination, led []store.FormerAddress) error {
+		return lines.Encode(destinationRecord{one.ID, one.Address, one.Title, one.Note, one.Labels, one.CreatedAt, led})
+	})
 }
 
 // media copies a file as it is.
@@ -148,19 +171,21 @@ func (w *writer) media(name string) error {
 }
 
 // editions writes every edition of a page as one JSON object, by number, one at a
-// time.
-func (w *writer) editions(name string, pageID uuid.UUID) error {
+// time. It returns what each button was called at last.
+func (w *writer) editions(name string, pageID uuid.UUID) (titles map[string]string, err error) {
+	titles = make(map[string]string)
 	to, err := w.create(name)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	before := "{"
 	err = w.store.EachEdition(w.ctx, w.workspace, pageID, 0, func(edition store.Edition) error {
-		text, err := json.MarshalIndent(edition, "  ", "  ")
+		text, err := json.MarshalIndent(recordOfEdition(edition), "  ", "  ")
 		if err == nil {
 			_, err = fmt.Fprintf(to, "%s\n  \"%d\": %s", before, edition.Number, text)
 		}
 		before = ","
+		maps.Copy(titles, edition.Document.Titles())
 		return err
 	})
 	if err == nil && before == "{" {
@@ -169,19 +194,21 @@ func (w *writer) editions(name string, pageID uuid.UUID) error {
 	if err == nil {
 		_, err = io.WriteString(to, "\n}\n")
 	}
-	return err
+	return titles, err
 }
 
 func (w *writer) page(page store.Page) error {
 	below := "pages/" + page.Address + "/"
-	if err := w.editions(below+"editions.json", page.ID); err != nil {
+	titles, err := w.editions(below+"editions.json", page.ID)
+	if err != nil {
 		return err
 	}
+	maps.Copy(titles, page.Draft.Titles())
 	sources, err := w.store.Sources(w.ctx, w.workspace, page.ID)
 	if err != nil {
 		return err
 	}
-	for name, value := range map[string]any{"page.json": page.Draft, "sources.json": sources} {
+	for name, value := range map[string]any{"page.json": page.Draft, "sources.json": recordsOfSources(sources)} {
 		if err := w.json(below+name, value); err != nil {
 			return err
 		}
@@ -189,7 +216,7 @@ func (w *writer) page(page store.Page) error {
 	if err := w.events(below+"events.ndjson", page.ID); err != nil {
 		return err
 	}
-	sheet, err := rollup.Sheet(w.ctx, w.store, w.workspace, page.ID)
+	sums, err := rollup.AllSums(w.ctx, w.store, w.workspace, page.ID)
 	if err != nil {
 		return err
 	}
@@ -197,7 +224,7 @@ func (w *writer) page(page store.Page) error {
 	for _, source := range sources {
 		names[source.ID.String()] = source.Name
 	}
-	return w.figures(below, sheet, names)
+	return w.figures(below, sums, names, titles)
 }
 
 func (w *writer) events(name string, pageID uuid.UUID) error {
@@ -206,10 +233,12 @@ func (w *writer) events(name string, pageID uuid.UUID) error {
 		return err
 	}
 	lines := json.NewEncoder(out)
-	return w.store.EachEvent(w.ctx, w.workspace, pageID, func(event store.Event) error { return lines.Encode(event) })
+	return w.store.EachEvent(w.ctx, w.workspace, pageID, func(event store.Event) error { return lines.Encode(recordOfEvent(event)) })
 }
 
-func (w *writer) figures(below string, sheet daily.Sheet, names map[string]string) error {
+// figures writes what was counted. Sources go by their names, and buttons by
+// their titles, where they have any.
+func (w *writer) figures(below string, sums daily.Sums, names, titles map[string]string) error {
 	name := func(key string) string {
 		if name, ok := names[key]; ok {
 			return name
@@ -217,15 +246,19 @@ func (w *writer) figures(below string, sheet daily.Sheet, names map[string]strin
 		return key
 	}
 	pages := [][]string{{"day", "source", "evidence", "device", "views", "visits", "visitors", "clicks", "visits with a click"}}
-	for _, r := range sheet.Pages {
-		pages = append(pages, row(r.Day, name(r.Source), string(r.Evidence), string(r.Device), r.Views, r.Visits, r.Visitors, r.Clicks, r.ClickedVisits))
+	for _, r := range sums.Pages {
+		pages = append(pages, row(r.Day, name(r.Source), string(r.Evidence), string(r.Device), r.Views, r.Visits, r.Visitors, r.Clicks,
+			r.ClickedVisits))
 	}
 	if err := w.csv(below+"figures.csv", pages); err != nil {
 		return err
 	}
-	blocks := [][]string{{"day", "button", "source", "device", "clicks", "takers", "reach"}}
-	for _, r := range sheet.Blocks {
-		blocks = append(blocks, row(r.Day, r.Block, name(r.Source), string(r.Device), r.Clicks, r.Takers, r.Reach))
+	blocks := [][]string{{"day", "button", "key", "source", "device", "clicks", "takers", "reach"}}
+	for _, r := range sums.Blocks {
+		blocks = append(
+			blocks,
+			row(r.Day, cmp.Or(titles[r.Block], r.Block), r.Block, name(r.Source), string(r.Device), r.Clicks, r.Takers, r.Reach),
+		)
 	}
 	return w.csv(below+"buttons.csv", blocks)
 }

@@ -33,24 +33,43 @@ var now = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 // filled is a workspace with something of everything.
 func filled(t *testing.T, s *store.Store, kept *files.Files, email, address string) (store.Member, store.Page) {
 	t.Helper()
-	member, err := s.CreateAccount(t.Context(), store.NewAccount{Email: email, PasswordHash: "secret-hash", PageAddress: address, Zone: "UTC", Document: page.New()}, now)
+	member, err := s.CreateAccount(t.Context(), store.NewAccount{
+		Email: email, PasswordHash: "secret-hash", PageAddress: address, Zone: "UTC",
+		Document: withButton(),
+	}, now)
 	require.NoError(t, err)
 	pages, err := s.Pages(t.Context(), member.WorkspaceID)
 	require.NoError(t, err)
 	published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, pages[0].ID, store.Publishing{Revision: pages[0].Revision}, now)
 	require.NoError(t, err)
-	card, err := s.AddSource(t.Context(), member.WorkspaceID, published.ID, store.NewSource{Name: "=1+1", Tag: "card", Place: source.Place{Kind: source.Print}}, now)
+	card, err := s.AddSource(t.Context(), member.WorkspaceID, published.ID,
+		store.NewSource{Name: "=1+1", Tag: "card", Place: source.Place{Kind: source.Print}}, now)
 	require.NoError(t, err)
 	link := shortlink.New("https://kiln.example/")
 	link.Name = "@sale"
 	short, err := s.AddShortLink(t.Context(), member.WorkspaceID, store.NewShortLink{Address: address + "-sale", Link: link}, now)
 	require.NoError(t, err)
-	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{{ID: uuid.New(), At: now, PageID: short.ID, Kind: traffic.Click, Block: string(shortlink.Destination), UserAgent: "Mobile"}}))
+	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{{
+		ID: uuid.New(), At: now, EndpointID: short.ID, Kind: traffic.Click,
+		Outcome: string(shortlink.Destination), UserAgent: "Mobile",
+	}}))
 	require.NoError(t, kept.Keep(t.Context(), member.WorkspaceID, media.File{Name: pictureOf(address), Bytes: []byte("picture")}))
 	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{{
-		ID: uuid.New(), At: now, PageID: published.ID, Edition: 1, Kind: traffic.View, Attribution: source.Attribution{Source: card.ID.String(), By: source.ByTag}, Tag: "card", UserAgent: "Mobile",
+		ID: uuid.New(), At: now, EndpointID: published.ID, Edition: 1, Kind: traffic.View, Attribution: source.Attribution{
+			Source: card.ID.String(),
+			By:     source.ByTag,
+		}, Tag: "card", UserAgent: "Mobile",
 	}}))
 	return member, published
+}
+
+// withButton is a page with one button.
+func withButton() page.Document {
+	doc := page.New()
+	doc.Blocks = []page.Block{{Key: "kiln", Kind: "button", Shown: true, Button: &page.Button{
+		Title: "Kiln dates", Address: "https://kiln.example/",
+	}}}
+	return doc
 }
 
 // pictureOf is the name of a picture that belongs to an address.
@@ -83,7 +102,7 @@ func TestTheExportHoldsEverythingOfTheWorkspaceAndNothingElse(t *testing.T) {
 	member, _ := filled(t, s, files, "ilse@quarrow.example", "quarrow-clay")
 	filled(t, s, files, "rolf@elsewhere.example", "elsewhere")
 	zipped := unzip(t, s, files, member.WorkspaceID)
-	for _, name := range []string{"README.txt", "workspace.json", "media/" + pictureOf("quarrow-clay")} {
+	for _, name := range []string{"README.txt", "workspace.json", "destinations.ndjson", "media/" + pictureOf("quarrow-clay")} {
 		assert.NotEmpty(t, zipped[name], name)
 	}
 	for _, name := range []string{"page.json", "editions.json", "sources.json", "events.ndjson", "figures.csv", "buttons.csv"} {
@@ -97,12 +116,17 @@ func TestTheExportHoldsEverythingOfTheWorkspaceAndNothingElse(t *testing.T) {
 	require.Len(t, again, 1, "the list can be read again")
 	assert.Equal(t, []string{"quarrow-clay-sale", "@sale"}, []string{again[0].Address, again[0].Link.Name})
 	assert.Contains(t, zipped["short-links.csv"], ",'@sale,")
-	var event store.Event
+	var event struct{ Tag, Evidence string }
 	require.NoError(t, json.Unmarshal([]byte(strings.TrimSpace(zipped["pages/quarrow-clay/events.ndjson"])), &event))
-	assert.Equal(t, "card", event.Tag)
+	assert.Equal(t, "card by tag", event.Tag+" by "+event.Evidence)
 	rows, err := csv.NewReader(strings.NewReader(zipped["pages/quarrow-clay/figures.csv"])).ReadAll()
 	require.NoError(t, err)
-	assert.Equal(t, []string{"2026-06-01", "'=1+1", "tag", "phone", "1", "1", "1", "0", "0"}, rows[1], "a text that a spreadsheet would run is defused")
+	assert.Equal(t, []string{"2026-06-01", "'=1+1", "tag", "phone", "1", "1", "1", "0", "0"}, rows[1],
+		"a text that a spreadsheet would run is defused")
+	buttons, err := csv.NewReader(strings.NewReader(zipped["pages/quarrow-clay/buttons.csv"])).ReadAll()
+	require.NoError(t, err)
+	require.Len(t, buttons, 2)
+	assert.Equal(t, []string{"2026-06-01", "Kiln dates", "kiln"}, buttons[1][:3], "a button goes by its title")
 	for name, text := range zipped {
 		assert.NotContains(t, name+text, "elsewhere", name)
 		assert.NotContains(t, text, "secret-hash", name)

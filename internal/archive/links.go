@@ -39,15 +39,15 @@ func (w *writer) links(links []store.ShortLink) error {
 
 func (w *writer) link(link store.ShortLink) error {
 	below := "short-links/" + link.Address() + "/"
-	if err := w.json(below+"link.json", link); err != nil {
+	if err := w.json(below+"link.json", recordOfLink(link)); err != nil {
 		return err
 	}
 	if err := w.events(below+"events.ndjson", link.ID); err != nil {
 		return err
 	}
-	sheet, err := rollup.Sheet(w.ctx, w.store, w.workspace, link.ID)
+	sums, err := rollup.AllSums(w.ctx, w.store, w.workspace, link.ID)
 	if err != nil {
 		return err
 	}
-	return w.figures(below, sheet, map[string]string{"": "untagged"})
+	return w.figures(below, sums, map[string]string{"": "untagged"}, nil)
 }

@@ -38,17 +38,12 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 	workspace, pageID := loaded.Member.WorkspaceID, loaded.Pages[demo.ClayPage].ID
 	span, err := readings.ParseSpan("all", now, now.AddDate(0, 0, -91), time.UTC)
 	require.NoError(t, err)
-	fresh90, err := rollup.Read(t.Context(), s, workspace, pageID, span)
-	require.NoError(t, err)
-	days, err := rollup.All(t.Context(), s, nil)
-	require.NoError(t, err)
-	assert.GreaterOrEqual(t, days, 90)
 	got, err := rollup.Read(t.Context(), s, workspace, pageID, span)
 	require.NoError(t, err)
-	assert.Equal(t, fresh90, got, "it makes no difference whether days are summed up")
 	recounted, err := rollup.Recount(t.Context(), s, list, nil, nil, func(int, int) {})
 	require.NoError(t, err)
-	assert.Zero(t, recounted.Changed, "and the rules are the same")
+	assert.GreaterOrEqual(t, recounted.Days, 90)
+	assert.Zero(t, recounted.Changed, "the rules are the same")
 	again, err := rollup.Read(t.Context(), s, workspace, pageID, span)
 	require.NoError(t, err)
 	assert.Equal(t, got, again)
@@ -67,7 +62,10 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 	for _, out := range got.LeftOut {
 		left[out.Reason] = out.Views + out.Clicks
 	}
-	assert.Equal(t, map[string]int{"crawler": made.Crawlers, "preview": made.Previews, "prefetch": 0, "own": made.Own, "flood": 0, "repeat": made.Repeats}, left)
+	assert.Equal(t, map[string]int{
+		"crawler": made.Crawlers, "preview": made.Previews, "prefetch": 0, "own": made.Own, "flood": 0,
+		"repeat": made.Repeats,
+	}, left)
 
 	sources, err := s.Sources(t.Context(), workspace, pageID)
 	require.NoError(t, err)
@@ -88,6 +86,9 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 		covered += evidence.Visits
 	}
 	assert.Equal(t, made.Visits, covered)
+	assert.Equal(t, []int{made.Views, made.Visits, made.Visitors}, []int{got.Total.Views, got.Total.Visits, got.Total.Visitors})
+	assert.Greater(t, made.Views, made.Visits, "pages are opened again")
+	assert.Greater(t, made.Visits, made.Visitors, "and people come back")
 }
 
 func TestClicksOnShortLinksAreFoundExactlyAsTheyWereMade(t *testing.T) {
@@ -96,7 +97,10 @@ func TestClicksOnShortLinksAreFoundExactlyAsTheyWereMade(t *testing.T) {
 	require.NoError(t, err)
 	loaded, _, err := demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, 90)
 	require.NoError(t, err)
-	made, err := demo.Simulation{Store: s, Agents: list, Loaded: loaded, Begun: now.AddDate(0, 0, -90), Days: 90, Seed: 7}.RunLinks(t.Context())
+	made, err := demo.Simulation{
+		Store: s, Agents: list, Loaded: loaded, Begun: now.AddDate(0, 0, -90), Days: 90,
+		Seed: 7,
+	}.RunLinks(t.Context())
 	require.NoError(t, err)
 	rows, err := s.ShortLinks(t.Context(), loaded.Member.WorkspaceID)
 	require.NoError(t, err)
@@ -108,11 +112,6 @@ func TestClicksOnShortLinksAreFoundExactlyAsTheyWereMade(t *testing.T) {
 	require.NoError(t, err)
 	read, err := rollup.ReadAll(t.Context(), s, loaded.Member.WorkspaceID, ids, span)
 	require.NoError(t, err)
-	_, err = rollup.All(t.Context(), s, nil)
-	require.NoError(t, err)
-	summed, err := rollup.ReadAll(t.Context(), s, loaded.Member.WorkspaceID, ids, span)
-	require.NoError(t, err)
-	assert.Equal(t, read, summed, "it makes no difference whether days are summed up")
 	recounted, err := rollup.Recount(t.Context(), s, list, nil, nil, func(int, int) {})
 	require.NoError(t, err)
 	assert.Zero(t, recounted.Changed)
@@ -154,9 +153,13 @@ func TestTwentyTimesTheBusiestHourFromOneAddressIsNoFlood(t *testing.T) {
 	require.NoError(t, err)
 	loaded, _, err := demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, 90)
 	require.NoError(t, err)
-	_, err = demo.Simulation{Store: s, Agents: list, Loaded: loaded, Address: demo.ClayPage, Begun: now.AddDate(0, 0, -90), Days: 90, Seed: 7}.Run(t.Context())
+	_, err = demo.Simulation{
+		Store: s, Agents: list, Loaded: loaded, Address: demo.ClayPage, Begun: now.AddDate(0, 0, -90), Days: 90,
+		Seed: 7,
+	}.Run(t.Context())
 	require.NoError(t, err)
-	events, err := s.Events(t.Context(), loaded.Member.WorkspaceID, loaded.Pages[demo.ClayPage].ID, now.AddDate(0, 0, -91), now.AddDate(0, 0, 1))
+	events, err := s.Events(t.Context(), loaded.Member.WorkspaceID, loaded.Pages[demo.ClayPage].ID, now.AddDate(0, 0, -91),
+		now.AddDate(0, 0, 1))
 	require.NoError(t, err)
 	hours := map[time.Time][]time.Time{}
 	for _, event := range events {

@@ -172,7 +172,8 @@ func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) er
 		if err := save(edition.keys, ""); err != nil {
 			return err
 		}
-		if _, err := t.store.Publish(ctx, t.member.WorkspaceID, t.member.ID, target, store.Publishing{Revision: revision}, t.begun.AddDate(0, 0, edition.day)); err != nil {
+		if _, err := t.store.Publish(ctx, t.member.WorkspaceID, t.member.ID, target, store.Publishing{Revision: revision},
+			t.begun.AddDate(0, 0, edition.day)); err != nil {
 			return err
 		}
 	}

@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"jundle/internal/core/audience"
 	"jundle/internal/core/shortlink"
 	place "jundle/internal/core/source"
 	"jundle/internal/core/traffic"
@@ -44,21 +45,29 @@ var (
 
 var links = []linkTruth{
 	{
-		address: "wood-film", name: "Forty hours of fire", destination: "https://wavecastle.example/quarrowclay/forty-hours-of-fire", labels: []string{"film"}, boom: 4,
+		address: "wood-film", name: "Forty hours of fire", destination: "https://wavecastle.example/quarrowclay/forty-hours-of-fire",
+		labels: []string{"film"}, boom: 4,
 		places: []placeTruth{byHand, {key: fromClays.key, referrer: fromClays.referrer, perDay: 2.4}},
 	},
 	{
-		address: "glaze-book", before: "recipes", name: "Glaze recipes, to print", destination: "https://quarrow.example/glazes?utm_source=workshop_card&utm_medium=print", labels: []string{"workshops", "print"},
+		address: "glaze-book", before: "recipes", name: "Glaze recipes, to print",
+		destination: "https://quarrow.example/glazes?utm_source=workshop_card&utm_medium=print", labels: []string{"workshops", "print"},
 		note: "On the card that everybody takes home.", day: 6, places: []placeTruth{{perDay: 3.1}},
 	},
 	{
-		address: "seconds-sale", name: "Seconds sale", destination: "https://shop.quarrow.example/seconds", fallback: "https://quarrow.example/kiln-openings", labels: []string{"letter", "sale"},
-		note: "Two weeks only; afterwards it leads to the next opening.", day: saleFrom, from: saleFrom, to: saleTo, places: []placeTruth{{perDay: 4.2}, fromGuild},
+		address: "seconds-sale", name: "Seconds sale", destination: "https://shop.quarrow.example/seconds",
+		fallback: "https://quarrow.example/kiln-openings", labels: []string{"letter", "sale"},
+		note: "Two weeks only; afterwards it leads to the next opening.", day: saleFrom, from: saleFrom, to: saleTo,
+		places: []placeTruth{{perDay: 4.2}, fromGuild},
 	},
-	{address: "teapot-talk", name: "Talk about teapots", destination: "https://quarrow.example/talks/teapots", day: 20, off: true, places: []placeTruth{fromClays}},
 	{
-		address: "winter-opening", name: "Winter kiln opening", destination: "https://quarrow.example/kiln-openings/winter", labels: []string{"letter"},
-		day: 84, from: 97, note: "Printed on the winter card already.", places: []placeTruth{{perDay: 0.4}},
+		address: "teapot-talk", name: "Talk about teapots", destination: "https://quarrow.example/talks/teapots", day: 20, off: true,
+		places: []placeTruth{fromClays},
+	},
+	{
+		address: "winter-opening", name: "Winter kiln opening", destination: "https://quarrow.example/kiln-openings/winter",
+		labels: []string{"letter"},
+		day:    84, from: 97, note: "Printed on the winter card already.", places: []placeTruth{{perDay: 0.4}},
 	},
 }
 
@@ -66,7 +75,8 @@ var links = []linkTruth{
 func (t *teller) addLinks(ctx context.Context) error {
 	for _, truth := range links {
 		link := shortlink.New(truth.destination)
-		link.Name, link.Fallback, link.Note, link.Labels, link.On = truth.name, truth.fallback, truth.note, append(link.Labels, truth.labels...), !truth.off
+		link.Name, link.Fallback, link.Note, link.Labels, link.On = truth.name, truth.fallback, truth.note, append(link.Labels,
+			truth.labels...), !truth.off
 		if truth.from > 0 {
 			w := window.Window{From: t.morning(truth.from)}
 			if truth.to > 0 {
@@ -113,8 +123,11 @@ func (s Simulation) RunLinks(ctx context.Context) (map[string]Made, error) {
 				continue
 			}
 			p := &pressing{visitors: visitors{
-				Simulation: s, random: rand.New(rand.NewPCG(s.Seed, uint64(i))), salt: make([]byte, 32), made: Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}},
-			}, row: row, truth: truth, book: place.NewBook(nil, nil)}
+				Simulation: s, random: rand.New(rand.NewPCG(s.Seed, uint64(i))), made: Made{
+					VisitsBySource: map[string]int{},
+					ClicksByBlock:  map[string]int{},
+				},
+			}, row: row, truth: truth, attributor: place.NewAttributor(nil, nil)}
 			for day := truth.day + 1; day < s.Days; day++ {
 				p.day(day)
 			}
@@ -131,9 +144,9 @@ func (s Simulation) RunLinks(ctx context.Context) (map[string]Made, error) {
 // pressing makes clicks on one short link.
 type pressing struct {
 	visitors
-	row   store.ShortLink
-	truth linkTruth
-	book  *place.Book
+	row        store.ShortLink
+	truth      linkTruth
+	attributor *place.Attributor
 }
 
 func (p *pressing) day(day int) {
@@ -156,10 +169,12 @@ func (p *pressing) day(day int) {
 func (p *pressing) press(noon time.Time, from placeTruth, own bool) {
 	p.count++
 	at := p.moment(noon)
-	_, outcome := p.row.Link.Lead(at)
+	_, outcome := p.row.Link.Lead(audience.Audience{At: at})
 	hit := ingest.Hit{
-		At: at, PageID: p.row.ID, Book: p.book, PageHost: "pages.example", Kind: traffic.Click, Block: string(outcome), Query: from.query, Referrer: from.referrer,
-		Method: "GET", Client: fmt.Sprintf("visitor %d", p.count), UserAgent: phones[p.random.IntN(len(phones))], Own: own,
+		At: at, EndpointID: p.row.ID, Attributor: p.attributor, PageHost: "pages.example",
+		Kind: traffic.Click, Outcome: string(outcome), Query: from.query,
+		Referrer: from.referrer,
+		Method:   "GET", Client: fmt.Sprintf("visitor %d", p.count), UserAgent: phones[p.random.IntN(len(phones))], Own: own,
 	}
 	p.events = append(p.events, ingest.NewEvent(uuid.Must(uuid.NewRandom()), hit, p.salt, p.Agents))
 	if own {

@@ -21,7 +21,7 @@ import (
 
 // Made counts what a simulation made, as the figures should find it.
 type Made struct {
-	Visits, Clicks                   int
+	Views, Visits, Visitors, Clicks  int
 	Crawlers, Previews, Own, Repeats int // events
 	VisitsBySource, ClicksByBlock    map[string]int
 	Events                           int
@@ -79,14 +79,14 @@ func (s Simulation) Run(ctx context.Context) (Made, error) {
 // visitors makes events, one day after another.
 type visitors struct {
 	Simulation
-	page     store.Page
-	story    pageStory
-	book     *place.Book
-	editions []store.Edition // by number, from 1
+	page       store.Page
+	story      pageStory
+	attributor *place.Attributor
+	editions   []store.Edition // by number, from 1
 	// pressable is what can be pressed in each edition, with its place.
 	pressable map[int][]page.Placed
 	random    *rand.Rand
-	salt      []byte
+	salt      *traffic.Salt
 	count     int
 	made      Made
 	events    []store.Event
@@ -98,9 +98,9 @@ func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
 		return nil, fmt.Errorf("simulate visits to %s: %w", s.Address, err)
 	}
 	v := &visitors{
-		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, book: place.NewBook(live.Sources, nil),
-		random: rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))), salt: make([]byte, 32),
-		made: Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}}, pressable: map[int][]page.Placed{},
+		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, attributor: place.NewAttributor(live.Sources, nil),
+		random: rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))),
+		made:   Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}}, pressable: map[int][]page.Placed{},
 	}
 	if s.Address == WorkshopsPage {
 		v.story = workshop
@@ -150,9 +150,11 @@ func (v *visitors) day(day int) []store.Event {
 
 // renewSalt makes the salt of another day.
 func (v *visitors) renewSalt() {
-	for i := 0; i < len(v.salt); i += 8 {
-		binary.BigEndian.PutUint64(v.salt[i:], v.random.Uint64())
+	var random [32]byte
+	for i := 0; i < len(random); i += 8 {
+		binary.BigEndian.PutUint64(random[i:], v.random.Uint64())
 	}
+	v.salt = traffic.NewSalt(random[:])
 }
 
 // arrival is what a visit brings of where it came from, and where that should
@@ -178,15 +180,31 @@ func (v *visitors) visit(day int, noon time.Time, from sourceTruth) {
 	v.come(day, noon, from, brings)
 }
 
-// come is a view, and presses by seen x appeal.
+// come is somebody visiting, and some come back later the same day.
 func (v *visitors) come(day int, noon time.Time, from sourceTruth, brings arrival) {
 	v.count++
-	at := v.moment(noon)
+	v.made.Visitors++
+	at, agent := v.moment(noon), phones[v.random.IntN(len(phones))]+brings.app
+	v.stay(day, at, from, brings, agent)
+	later := at.Add(time.Hour + time.Duration(v.random.IntN(360))*time.Minute)
+	if v.random.Float64() < comesBack && later.Before(noon.Add(23*time.Hour+50*time.Minute)) {
+		v.stay(day, later, from, brings, agent)
+	}
+}
+
+// stay is a view, presses by seen x appeal, and with some another look at the page.
+func (v *visitors) stay(day int, at time.Time, from sourceTruth, brings arrival, agent string) {
 	edition := v.editionAt(at)
 	hit := v.hit(at, edition, brings.tag)
 	hit.Query, hit.Referrer = brings.query, brings.referrer
-	hit.UserAgent += brings.app
-	v.add(hit)
+	hit.UserAgent = agent
+	v.view(hit)
+	again := at.Add(time.Duration(40+v.random.IntN(400)) * time.Second)
+	if v.random.Float64() < reloads && v.editionAt(again).Number == edition.Number {
+		reloaded := hit
+		reloaded.At = again
+		v.view(reloaded)
+	}
 	// What follows is pressed on our own page: only a tag goes along.
 	hit.Query, hit.Referrer = "", ""
 	v.made.Visits++
@@ -202,14 +220,22 @@ func (v *visitors) come(day int, noon time.Time, from sourceTruth, brings arriva
 		if v.random.Float64() < chance {
 			at = at.Add(time.Duration(2+v.random.IntN(20)) * time.Second)
 			v.press(hit, at, block)
+			if v.random.Float64() < pressesAgain {
+				v.press(hit, at.Add(time.Duration(60+v.random.IntN(240))*time.Second), block)
+			}
 		}
 	}
+}
+
+func (v *visitors) view(hit ingest.Hit) {
+	v.add(hit)
+	v.made.Views++
 }
 
 // placed is the block under a key, or what stands for the icons and the footer,
 // which are seen by everybody.
 func placed(doc page.Document, key string) page.Placed {
-	for _, block := range doc.Visible() {
+	for _, block := range doc.SwitchedOn() {
 		if block.Key == key {
 			return block
 		}
@@ -269,7 +295,7 @@ var phones = []string{
 
 func (v *visitors) hit(at time.Time, edition store.Edition, tag string) ingest.Hit {
 	return ingest.Hit{
-		At: at, PageID: v.page.ID, Book: v.book, PageHost: "pages.example", Edition: edition.Number, Kind: traffic.View, Tag: tag,
+		At: at, EndpointID: v.page.ID, Attributor: v.attributor, PageHost: "pages.example", Edition: edition.Number, Kind: traffic.View, Tag: tag,
 		Method: "GET", Client: fmt.Sprintf("visitor %d", v.count), UserAgent: phones[v.random.IntN(len(phones))],
 	}
 }

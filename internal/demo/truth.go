@@ -28,7 +28,8 @@ var blocks = map[string]blockTruth{
 	"stockist": {signed(button("Where to find our pots", "https://quarrow.example/stockists", ""), "map-pin"), false, 0.06},
 	"message":  {message(), false, 0.04},
 	"kilnfund": {signed(button("A tip for the kiln fund", "https://tips.example/kiln-fund", ""), "flame"), false, 0.03},
-	"letter":   {signed(button("Get the studio letter", "https://letter.quarrow.example/join", "Four times a year, before each opening"), "mail-open"), false, 0.09},
+	"letter": {signed(button("Get the studio letter", "https://letter.quarrow.example/join", "Four times a year, before each opening"),
+		"mail-open"), false, 0.09},
 	"handbuil": {labelled(button("Hand-building evening", "https://seats.quarrow.example/handbuilding", ""), "€45"), true, 0.19},
 	"giftseat": {signed(button("A seat as a gift", "https://seats.quarrow.example/gift", ""), "gift"), false, 0.08},
 	"atheart":  {page.Block{Kind: "heading", Heading: &page.Heading{Text: "From the studio", Size: "medium", Align: "centre"}}, false, 0},
@@ -52,12 +53,19 @@ func signed(block page.Block, sign string) page.Block {
 }
 
 func recipes() page.Block {
-	return page.Block{Kind: "file", File: &page.File{Title: "Glaze recipes", Line: "Ash, celadon, and a tenmoku that behaves", Address: "https://quarrow.example/files/glaze-recipes.pdf"}}
+	return page.Block{Kind: "file", File: &page.File{
+		Title: "Glaze recipes", Line: "Ash, celadon, and a tenmoku that behaves",
+		Address: "https://quarrow.example/files/glaze-recipes.pdf",
+	}}
 }
 
 func message() page.Block {
 	return page.Block{Kind: "contact", Contact: &page.Contact{
-		Lead: page.Lead{Icon: &page.Icon{Set: "signs", Name: "mail"}}, Title: "Commissions: write to me", Line: "A bowl, a set, a present", Way: "mail", Mailbox: "commissions@quarrow.example", Subject: "A commission",
+		Lead: page.Lead{Icon: &page.Icon{
+			Set:  "signs",
+			Name: "mail",
+		}}, Title: "Commissions: write to me", Line: "A bowl, a set, a present", Way: "mail", Mailbox: "commissions@quarrow.example",
+		Subject: "A commission",
 	}}
 }
 
@@ -67,7 +75,10 @@ func profiles(networks ...string) []page.IconLink {
 	var items []page.IconLink
 	for _, network := range networks {
 		name := strings.ToUpper(network[:1]) + network[1:]
-		items = append(items, page.IconLink{Key: network, Icon: page.Icon{Set: "signs", Name: signs[network]}, Name: "Quarrow Clay on " + name, Address: "https://" + network + ".example/quarrowclay"})
+		items = append(items, page.IconLink{
+			Key: network, Icon: page.Icon{Set: "signs", Name: signs[network]}, Name: "Quarrow Clay on " + name,
+			Address: "https://" + network + ".example/quarrowclay",
+		})
 	}
 	return items
 }
@@ -91,11 +102,17 @@ type sourceTruth struct {
 }
 
 var clay = pageStory{
-	header:   page.Header{Name: "Quarrow Clay", Line: "Wood-fired pots from a small studio by the river. I’m Ilse; the kiln opens four times a year."},
-	theme:    "celadon",
-	cover:    "maker",
-	icons:    profiles("photoloft", "reelpond", "wavecastle", "pinmoss"),
-	footer:   page.Footer{Text: "Quarrow Clay, Mill Lane, by the river", Links: []page.FooterLink{{Key: "privacy", Title: "Privacy", Address: "https://quarrow.example/privacy"}}},
+	header: page.Header{
+		Name: "Quarrow Clay",
+		Line: "Wood-fired pots from a small studio by the river. I’m Ilse; the kiln opens four times a year.",
+	},
+	theme: "celadon",
+	cover: "maker",
+	icons: profiles("photoloft", "reelpond", "wavecastle", "pinmoss"),
+	footer: page.Footer{Text: "Quarrow Clay, Mill Lane, by the river", Links: []page.FooterLink{{
+		Key: "privacy", Title: "Privacy",
+		Address: "https://quarrow.example/privacy",
+	}}},
 	portrait: "quarrow clay",
 	sources: []sourceTruth{
 		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 24, favours: "openings", factor: 1.4, boom: 1.2},
@@ -165,4 +182,7 @@ const (
 	previewsPerDay = 3
 	ownPerDay      = 2
 	doublePress    = 0.06 // share of presses that are pressed twice
+	pressesAgain   = 0.05 // share of presses that are made again minutes later
+	reloads        = 0.12 // share of visits in which the page is opened again
+	comesBack      = 0.08 // share of visitors who come back the same day, where it is not over
 )

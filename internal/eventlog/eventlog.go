@@ -227,7 +227,8 @@ func (e Entry) Done() error { return e.message.Ack() }
 // Again leaves the entry in the log, to be handed out again after a while.
 func (e Entry) Again(after time.Duration) error { return e.message.NakWithDelay(after) }
 
-// Read returns up to most entries, waiting up to wait for the first. It returns
+// Read returns up to most entries, waiting up to wait for the first, or not at all
+// for 0. It returns
 // none when there is nothing, or when ctx ends.
 func (l *Log) Read(ctx context.Context, most int, wait time.Duration) ([]Entry, error) {
 	link, err := l.open()
@@ -236,7 +237,7 @@ func (l *Log) Read(ctx context.Context, most int, wait time.Duration) ([]Entry, 
 	}
 	batch, err := link.reading.FetchNoWait(most)
 	entries, err := gather(batch, err)
-	if err == nil && len(entries) == 0 {
+	if err == nil && len(entries) == 0 && wait > 0 {
 		waiting, cancel := context.WithTimeout(ctx, wait)
 		defer cancel()
 		batch, err = link.reading.Fetch(1, jetstream.FetchContext(waiting))

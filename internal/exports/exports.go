@@ -1,11 +1,12 @@
 // Package exports writes the export of a workspace into a file first, and lets it
 // be downloaded then, so that a reader who is slow keeps nobody waiting. One is
-// written at a time for a workspace, and a few in a process.
+// written at a time for a workspace, as a job.
 package exports
 
 import (
 	"context"
 	"errors"
+	"fmt"
 	"io"
 	"log/slog"
 	"os"
@@ -20,24 +21,18 @@ import (
 )
 
 const (
-	// atOnce is how many are written at one time in the process; the others wait.
-	atOnce = 2
 	// sayEvery is how often whoever writes one says that it goes on.
 	sayEvery = 5 * time.Second
 	// KeptFor is for how long a finished export can be downloaded.
 	KeptFor = 48 * time.Hour
 )
 
-// Exporter writes exports in the background. Close ends it.
+// Exporter begins, stops and writes exports.
 type Exporter struct {
 	store *store.Store
 	files *files.Files
 	now   func() time.Time
-
-	ctx   context.Context
-	stop  context.CancelFunc
-	turn  chan struct{}
-	under sync.WaitGroup
+	queue func(ctx context.Context, export store.Export) error
 
 	mu   sync.Mutex
 	runs map[uuid.UUID]run // under way in this process, by workspace
@@ -48,33 +43,27 @@ type run struct {
 	stop   context.CancelFunc
 }
 
-// New makes an exporter that reads through a store of its own.
-func New(s *store.Store, kept *files.Files, now func() time.Time) *Exporter {
-	ctx, stop := context.WithCancel(context.Background())
-	return &Exporter{store: s, files: kept.Through(s), now: now, ctx: ctx, stop: stop, turn: make(chan struct{}, atOnce), runs: make(map[uuid.UUID]run)}
-}
-
-// Close breaks off what is under way and waits for it.
-func (e *Exporter) Close() {
-	e.stop()
-	e.under.Wait()
+// New makes an exporter that reads through a store of its own. What it begins it gives
+// to a queue, whose jobs call Write.
+func New(s *store.Store, kept *files.Files, now func() time.Time, queue func(context.Context, store.Export) error) *Exporter {
+	return &Exporter{store: s, files: kept.Through(s), now: now, queue: queue, runs: make(map[uuid.UUID]run)}
 }
 
 // Begin begins an export of a workspace and returns at once. It answers
 // store.ErrRunning with the one that is under way, when there is one.
 func (e *Exporter) Begin(ctx context.Context, workspace uuid.UUID) (store.Export, error) {
 	begun, err := e.store.BeginExport(ctx, workspace, e.now())
-	if err == nil {
-		ctx, stop := context.WithCancel(e.ctx)
-		// One that was asked to stop may not have noticed yet. It leaves now, so that
-		// whoever begins and stops over and over has one at most that waits for a turn.
-		e.breakOff(workspace)
-		e.mu.Lock()
-		e.runs[workspace] = run{begun.ID, stop}
-		e.mu.Unlock()
-		e.under.Go(func() { e.run(ctx, stop, begun) })
+	if err != nil {
+		return begun, err
 	}
-	return begun, err
+	// One that was asked to stop may not have noticed yet.
+	e.breakOff(workspace)
+	if err := e.queue(ctx, begun); err != nil {
+		failed := begun
+		failed.State = store.ExportFailed
+		return begun, errors.Join(err, e.store.EndExport(ctx, failed, e.now()))
+	}
+	return begun, nil
 }
 
 // Stop stops the export of a workspace that is under way, in whichever process. It
@@ -95,21 +84,30 @@ func (e *Exporter) breakOff(workspace uuid.UUID) {
 	}
 }
 
-// run writes an export and notes how it ended.
-func (e *Exporter) run(ctx context.Context, stop context.CancelFunc, export store.Export) {
+// Write writes an export that was begun, and notes how it ended. One that was stopped,
+// or is another's by now, is left alone. When ctx ends, the export goes on with the next
+// call.
+func (e *Exporter) Write(ctx context.Context, export store.Export) error {
+	switch err := e.store.ExportGoesOn(ctx, export, e.now()); {
+	case errors.Is(err, store.ErrNotFound):
+		return nil
+	case err != nil:
+		return fmt.Errorf("take up an export: %w", err)
+	}
+	writing, stop := context.WithCancel(ctx)
 	defer stop()
-	defer func() {
-		e.mu.Lock()
-		defer e.mu.Unlock()
-		if e.runs[export.WorkspaceID].export == export.ID {
-			delete(e.runs, export.WorkspaceID)
-		}
-	}()
+	e.begun(export, stop)
+	defer e.ended(export)
 	progress := &progress{export: export}
 	ended := make(chan struct{})
-	e.under.Go(func() { e.sayAlive(ctx, stop, progress, ended) })
-	err := e.write(ctx, progress)
+	var watching sync.WaitGroup
+	watching.Go(func() { e.sayAlive(writing, stop, progress, ended) })
+	err := e.write(writing, progress)
 	close(ended)
+	watching.Wait()
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
 	result := progress.now()
 	result.State = store.ExportReady
 	if err != nil {
@@ -118,23 +116,29 @@ func (e *Exporter) run(ctx context.Context, stop context.CancelFunc, export stor
 			slog.Error("an export failed", "workspace", export.WorkspaceID, "error", err)
 		}
 	}
-	// Also when the process is ending: whoever waits for it is to know.
-	ending, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
-	defer cancel()
-	if err := e.store.EndExport(ending, result, e.now()); err != nil && !errors.Is(err, store.ErrNotFound) {
-		slog.Error("the end of an export could not be noted", "workspace", export.WorkspaceID, "error", err)
+	if err := e.store.EndExport(ctx, result, e.now()); err != nil && !errors.Is(err, store.ErrNotFound) {
+		return fmt.Errorf("note how an export ended: %w", err)
+	}
+	return nil
+}
+
+func (e *Exporter) begun(export store.Export, stop context.CancelFunc) {
+	e.mu.Lock()
+	defer e.mu.Unlock()
+	e.runs[export.WorkspaceID] = run{export.ID, stop}
+}
+
+func (e *Exporter) ended(export store.Export) {
+	e.mu.Lock()
+	defer e.mu.Unlock()
+	if e.runs[export.WorkspaceID].export == export.ID {
+		delete(e.runs, export.WorkspaceID)
 	}
 }
 
 // write makes the zip in a file of this machine and brings it to where files are
 // kept.
 func (e *Exporter) write(ctx context.Context, progress *progress) error {
-	select {
-	case e.turn <- struct{}{}:
-		defer func() { <-e.turn }()
-	case <-ctx.Done():
-		return ctx.Err()
-	}
 	file, err := os.CreateTemp("", "jundle-export-*.zip")
 	if err != nil {
 		return err

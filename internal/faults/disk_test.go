@@ -45,7 +45,8 @@ func TestWithTheDatabasesDiskFullVisitorsGoOnAndCreatorsAreTold(t *testing.T) {
 		startDatabase(t, options)
 	}
 	assert.Eventually(t, func() bool { return ask(p.public+"/readyz") == http.StatusOK }, 30*time.Second, 100*time.Millisecond)
-	assert.Eventually(t, func() bool { return strings.Contains(p.signIn(t), "do not go together") }, 30*time.Second, 200*time.Millisecond, "creators can go on")
+	assert.Eventually(t, func() bool { return strings.Contains(p.signIn(t), "do not go together") }, 30*time.Second, 200*time.Millisecond,
+		"creators can go on")
 	time.Sleep(time.Second)
 	visiting.end()
 	visiting.account("disk of the database full")
@@ -59,7 +60,8 @@ func TestWithTheDatabasesDiskFullVisitorsGoOnAndCreatorsAreTold(t *testing.T) {
 // signIn tries a wrong password, and returns what was said.
 func (p *program) signIn(t *testing.T) string {
 	t.Helper()
-	answer, err := visitors.Post(p.studio+"/api/sign-in", "application/json", bytes.NewReader([]byte(`{"email":"nobody@quarrow.example","password":"a guess or two"}`)))
+	answer, err := visitors.Post(p.studio+"/api/sign-in", "application/json",
+		bytes.NewReader([]byte(`{"email":"nobody@quarrow.example","password":"a guess or two"}`)))
 	if err != nil {
 		return err.Error()
 	}

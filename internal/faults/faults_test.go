@@ -98,7 +98,8 @@ func TestWithTheLogsDiskFullVisitorsGoOnOverTheSpool(t *testing.T) {
 	time.Sleep(time.Second)
 	filler := filepath.Join(disk, "filler")
 	fill(t, filler)
-	assert.Eventually(t, func() bool { return p.health().Log != "" }, 30*time.Second, 100*time.Millisecond, "the health page says that the log is away")
+	assert.Eventually(t, func() bool { return p.health().Log != "" }, 30*time.Second, 100*time.Millisecond,
+		"the health page says that the log is away")
 	time.Sleep(3 * time.Second)
 	require.NoError(t, os.Remove(filler))
 	assert.Eventually(t, func() bool { return p.health().Log == "" }, 30*time.Second, 100*time.Millisecond, "it comes back by itself")
@@ -165,7 +166,8 @@ func threeNodes(t *testing.T) threeServers {
 	}
 	for i := range clients {
 		dir := t.TempDir()
-		config := fmt.Sprintf("server_name: n%d\nlisten: %s\njetstream { store_dir: %q }\ncluster { name: jundle, listen: %s, routes: [%s] }\n", i, clients[i], dir, joints[i], strings.Join(routes, ", "))
+		config := fmt.Sprintf("server_name: n%d\nlisten: %s\njetstream { store_dir: %q }\ncluster { name: jundle, listen: %s, routes: [%s] }\n",
+			i, clients[i], dir, joints[i], strings.Join(routes, ", "))
 		file := filepath.Join(dir, "node.conf")
 		require.NoError(t, os.WriteFile(file, []byte(config), 0o600))
 		process := exec.Command(os.Args[0])

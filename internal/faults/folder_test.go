@@ -46,7 +46,8 @@ func TestASecondProcessOnTheSameFolderRefusesToStartAndSaysWhy(t *testing.T) {
 	for i := range 300 {
 		require.Equal(t, http.StatusFound, ask(fmt.Sprintf("%s/quarrow-clay/-/1/kiln/loft?utm_content=n%d", p.public, i)))
 	}
-	require.Eventually(t, func() bool { return len(p.presses(t)) == 300 }, 20*time.Second, 100*time.Millisecond, "the first lost nothing by it")
+	require.Eventually(t, func() bool { return len(p.presses(t)) == 300 }, 20*time.Second, 100*time.Millisecond,
+		"the first lost nothing by it")
 }
 
 func TestAnOverlappingRestartLosesNothing(t *testing.T) {
@@ -63,7 +64,8 @@ func TestAnOverlappingRestartLosesNothing(t *testing.T) {
 		require.True(t, press(p.public))
 	}
 	second := p.beside()
-	require.Eventually(t, func() bool { return strings.Contains(second.said.String(), "waiting for it to end") }, 20*time.Second, 20*time.Millisecond)
+	require.Eventually(t, func() bool { return strings.Contains(second.said.String(), "waiting for it to end") }, 20*time.Second,
+		20*time.Millisecond)
 	for range 200 {
 		require.True(t, press(p.public), "the first goes on")
 	}

@@ -82,7 +82,8 @@ func newProgram(t *testing.T, database string, env ...string) *program {
 	studio := free(t)
 	p := &program{t: t, database: database, public: "http://" + public, studio: "http://" + studio, media: t.TempDir(), said: &output{}}
 	p.env = append(os.Environ(), append([]string{
-		"JUNDLE_DATABASE_URL=" + database, "JUNDLE_PUBLIC_LISTEN=" + public, "JUNDLE_STUDIO_LISTEN=" + studio, "JUNDLE_DATA_DIR=" + t.TempDir(), "JUNDLE_MEDIA=" + p.media,
+		"JUNDLE_DATABASE_URL=" + database, "JUNDLE_PUBLIC_LISTEN=" + public, "JUNDLE_STUDIO_LISTEN=" + studio, "JUNDLE_DATA_DIR=" + t.TempDir(),
+		"JUNDLE_MEDIA=" + p.media,
 	}, env...)...)
 	s, err := store.Open(t.Context(), database)
 	require.NoError(t, err)
@@ -93,12 +94,18 @@ func newProgram(t *testing.T, database string, env ...string) *program {
 	pages, err := s.Pages(t.Context(), member.WorkspaceID)
 	require.NoError(t, err)
 	doc := page.New()
-	doc.Blocks = []page.Block{{Key: "kiln", Kind: "button", Shown: true, Button: &page.Button{Title: "Kiln", Address: "https://kiln.example/"}}}
+	doc.Blocks = []page.Block{{Key: "kiln", Kind: "button", Shown: true, Button: &page.Button{
+		Title:   "Kiln",
+		Address: "https://kiln.example/",
+	}}}
 	saved, err := s.SaveDraft(t.Context(), member.WorkspaceID, pages[0].ID, pages[0].Revision, doc)
 	require.NoError(t, err)
 	_, err = s.Publish(t.Context(), member.WorkspaceID, member.ID, saved.ID, store.Publishing{Revision: saved.Revision}, now)
 	require.NoError(t, err)
-	_, err = s.AddSource(t.Context(), member.WorkspaceID, saved.ID, store.NewSource{Name: "Photoloft", Tag: "loft", Place: source.Place{Kind: source.Profile}}, now)
+	_, err = s.AddSource(t.Context(), member.WorkspaceID, saved.ID, store.NewSource{
+		Name: "Photoloft", Tag: "loft",
+		Place: source.Place{Kind: source.Profile},
+	}, now)
 	require.NoError(t, err)
 	t.Cleanup(func() {
 		if p.process != nil && p.process.ProcessState == nil {
@@ -117,7 +124,8 @@ func (p *program) on(database, media string) *program {
 	public := free(p.t)
 	other := &program{t: p.t, database: database, public: "http://" + public, studio: "http://" + free(p.t), media: media, said: &output{}}
 	other.env = append(append([]string(nil), p.env...),
-		"JUNDLE_DATABASE_URL="+database, "JUNDLE_PUBLIC_LISTEN="+public, "JUNDLE_STUDIO_LISTEN="+strings.TrimPrefix(other.studio, "http://"), "JUNDLE_DATA_DIR="+p.t.TempDir(), "JUNDLE_MEDIA="+media)
+		"JUNDLE_DATABASE_URL="+database, "JUNDLE_PUBLIC_LISTEN="+public, "JUNDLE_STUDIO_LISTEN="+strings.TrimPrefix(other.studio,
+			"http://"), "JUNDLE_DATA_DIR="+p.t.TempDir(), "JUNDLE_MEDIA="+media)
 	p.t.Cleanup(func() {
 		if other.process != nil && other.process.ProcessState == nil {
 			other.kill()
@@ -133,7 +141,8 @@ func (p *program) start() {
 	p.process = exec.Command(file, "serve")
 	p.process.Env, p.process.Stderr = p.env, p.said
 	require.NoError(p.t, p.process.Start())
-	require.Eventually(p.t, func() bool { return ask(p.public+"/readyz") == http.StatusOK }, 30*time.Second, 50*time.Millisecond, "the program is up")
+	require.Eventually(p.t, func() bool { return ask(p.public+"/readyz") == http.StatusOK }, 30*time.Second, 50*time.Millisecond,
+		"the program is up")
 	require.Equal(p.t, http.StatusOK, ask(p.public+"/quarrow-clay"), "and knows the page")
 	require.Equal(p.t, http.StatusFound, ask(p.public+"/quarrow-clay/-/1/kiln/loft"))
 }

@@ -33,12 +33,18 @@ func certificate(t *testing.T, dir string, names ...string) *x509.CertPool {
 	t.Helper()
 	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
 	require.NoError(t, err)
-	template := &x509.Certificate{SerialNumber: big.NewInt(1), DNSNames: names, NotBefore: time.Now().Add(-time.Hour), NotAfter: time.Now().Add(time.Hour), IsCA: true, BasicConstraintsValid: true}
+	template := &x509.Certificate{
+		SerialNumber: big.NewInt(1), DNSNames: names, NotBefore: time.Now().Add(-time.Hour),
+		NotAfter: time.Now().Add(time.Hour), IsCA: true, BasicConstraintsValid: true,
+	}
 	made, err := x509.CreateCertificate(rand.Reader, template, template, &key.PublicKey, key)
 	require.NoError(t, err)
 	secret, err := x509.MarshalPKCS8PrivateKey(key)
 	require.NoError(t, err)
-	for name, block := range map[string]*pem.Block{"jundle.crt": {Type: "CERTIFICATE", Bytes: made}, "jundle.key": {Type: "PRIVATE KEY", Bytes: secret}} {
+	for name, block := range map[string]*pem.Block{
+		"jundle.crt": {Type: "CERTIFICATE", Bytes: made},
+		"jundle.key": {Type: "PRIVATE KEY", Bytes: secret},
+	} {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name), pem.EncodeToMemory(block), 0o600))
 	}
 	pool := x509.NewCertPool()
@@ -57,9 +63,21 @@ func nginx(t *testing.T, studio, pages string) (https, plain string, trusted *x5
 	require.NoError(t, err)
 	https, plain = free(t), free(t)
 	config := strings.NewReplacer(
-		"127.0.0.1:8080", studio, "127.0.0.1:8090", pages, "listen 443", "listen "+https, "listen 80", "listen "+plain,
-		"/etc/ssl/", dir+"/", "worker_processes auto;", "worker_processes 1; daemon off; pid "+dir+"/nginx.pid; error_log "+dir+"/error.log;",
-		"http {", "http { client_body_temp_path "+dir+"/body; proxy_temp_path "+dir+"/proxy; fastcgi_temp_path "+dir+"/f; uwsgi_temp_path "+dir+"/u; scgi_temp_path "+dir+"/s;",
+		"127.0.0.1:8080",
+		studio,
+		"127.0.0.1:8090",
+		pages,
+		"listen 443",
+		"listen "+https,
+		"listen 80",
+		"listen "+plain,
+		"/etc/ssl/",
+		dir+"/",
+		"worker_processes auto;",
+		"worker_processes 1; daemon off; pid "+dir+"/nginx.pid; error_log "+dir+"/error.log;",
+		"http {",
+		"http { client_body_temp_path "+dir+"/body; proxy_temp_path "+dir+"/proxy; fastcgi_temp_path "+dir+"/f; "+
+			"uwsgi_temp_path "+dir+"/u; scgi_temp_path "+dir+"/s;",
 	).Replace(string(text))
 	file := filepath.Join(dir, "nginx.conf")
 	require.NoError(t, os.WriteFile(file, []byte(config), 0o600))
@@ -85,7 +103,8 @@ func nginx(t *testing.T, studio, pages string) (https, plain string, trusted *x5
 }
 
 func TestBehindNginxWithTLSEverythingWorksAndNobodyIsBelieved(t *testing.T) {
-	p := newProgram(t, storetest.URL(t), "JUNDLE_STUDIO_URL=https://studio.kiln.example", "JUNDLE_PUBLIC_URL=https://kiln.example", "JUNDLE_TRUSTED_PROXIES=127.0.0.0/8", "JUNDLE_LOG_LEVEL=debug")
+	p := newProgram(t, storetest.URL(t), "JUNDLE_STUDIO_URL=https://studio.kiln.example", "JUNDLE_PUBLIC_URL=https://kiln.example",
+		"JUNDLE_TRUSTED_PROXIES=127.0.0.0/8", "JUNDLE_LOG_LEVEL=debug")
 	p.start()
 	https, plain, trusted := nginx(t, strings.TrimPrefix(p.studio, "http://"), strings.TrimPrefix(p.public, "http://"))
 	jar, err := cookiejar.New(nil)
@@ -130,20 +149,43 @@ func TestBehindNginxWithTLSEverythingWorksAndNobodyIsBelieved(t *testing.T) {
 
 	type j = string
 	const asJSON = "application/json"
-	answer, says := do("POST", "https://studio.kiln.example/api/sign-up", strings.NewReader(j(`{"email":"rolf@quarrow.example","password":"clay and water","pageAddress":"rolf-pots","zone":"UTC"}`)), "Content-Type", asJSON, "Origin", "https://studio.kiln.example")
+	answer, says := do(
+		"POST",
+		"https://studio.kiln.example/api/sign-up",
+		strings.NewReader(
+			j(`{"email":"rolf@quarrow.example","password":"clay and water","pageAddress":"rolf-pots","zone":"UTC"}`),
+		),
+		"Content-Type",
+		asJSON,
+		"Origin",
+		"https://studio.kiln.example",
+	)
 	assert.Equal(t, http.StatusAccepted, answer.StatusCode, says)
-	answer, says = do("POST", "https://studio.kiln.example/api/sign-in", strings.NewReader(j(`{"email":"rolf@quarrow.example","password":"clay and water"}`)), "Content-Type", asJSON)
+	answer, says = do("POST", "https://studio.kiln.example/api/sign-in",
+		strings.NewReader(j(`{"email":"rolf@quarrow.example","password":"clay and water"}`)), "Content-Type", asJSON)
 	require.Equal(t, http.StatusOK, answer.StatusCode, says)
 	assert.Contains(t, answer.Header.Get("Set-Cookie"), "Secure")
 	assert.Equal(t, "max-age=31536000", answer.Header.Get("Strict-Transport-Security"))
-	answer, says = do("POST", "https://studio.kiln.example/api/sign-out", nil, "Origin", "https://evil.example", "Sec-Fetch-Site", "cross-site")
+	answer, says = do("POST", "https://studio.kiln.example/api/sign-out", nil, "Origin", "https://evil.example", "Sec-Fetch-Site",
+		"cross-site")
 	assert.Equal(t, http.StatusForbidden, answer.StatusCode, says)
-	answer, says = do("POST", "https://studio.kiln.example/api/files", bytes.NewReader(make([]byte, 14<<20)), "Content-Type", "application/octet-stream")
+	answer, says = do("POST", "https://studio.kiln.example/api/files", bytes.NewReader(make([]byte, 14<<20)), "Content-Type",
+		"application/octet-stream")
 	assert.Equal(t, http.StatusOK, answer.StatusCode, says)
 
 	// Whatever address the asker claims, limits are kept by the one nginx saw.
 	for i := range 9 {
-		answer, _ = do("POST", "https://studio.kiln.example/api/sign-in", strings.NewReader(`{"email":"ilse@quarrow.example","password":"a guess or two"}`), "Content-Type", asJSON, "X-Forwarded-For", "198.51.100."+string(rune('1'+i)))
+		answer, _ = do(
+			"POST",
+			"https://studio.kiln.example/api/sign-in",
+			strings.NewReader(
+				`{"email":"ilse@quarrow.example","password":"a guess or two"}`,
+			),
+			"Content-Type",
+			asJSON,
+			"X-Forwarded-For",
+			"198.51.100."+string(rune('1'+i)),
+		)
 	}
 	assert.Equal(t, http.StatusTooManyRequests, answer.StatusCode)
 

@@ -81,7 +81,8 @@ func TestADumpAndACopyOfTheFilesAreRestoredAndServedFrom(t *testing.T) {
 	assert.Equal(t, bytes, same)
 	assert.Len(t, restored.presses(t), 50)
 	require.Equal(t, http.StatusFound, ask(restored.public+"/quarrow-clay/-/1/kiln/loft?utm_content=after"))
-	require.Eventually(t, func() bool { return len(restored.presses(t)) == 51 }, 20*time.Second, 50*time.Millisecond, "and it goes on from there")
+	require.Eventually(t, func() bool { return len(restored.presses(t)) == 51 }, 20*time.Second, 50*time.Millisecond,
+		"and it goes on from there")
 }
 
 // addPicture keeps a picture of the page's workspace.

@@ -23,7 +23,6 @@ import (
 	"github.com/hashicorp/golang-lru/v2/expirable"
 	"gocloud.dev/blob"
 	_ "gocloud.dev/blob/fileblob" // folders
-	_ "gocloud.dev/blob/s3blob"   // stores that speak S3
 	"gocloud.dev/gcerrors"
 
 	"jundle/internal/media"
@@ -53,8 +52,8 @@ const (
 )
 
 // Open opens the blob store at a place: a folder, which is made when it is
-// missing, or an address like s3://bucket?region=eu-1. The store is the way to
-// what is known of files.
+// missing, or an address like s3://bucket?region=eu-1, whose driver the program has
+// to import (gocloud.dev/blob/s3blob). The store is the way to what is known of files.
 func Open(ctx context.Context, place string, s *store.Store, now func() time.Time) (*Files, error) {
 	address := place
 	if !strings.Contains(place, "://") {
@@ -149,7 +148,10 @@ func (f *Files) KeepUpload(ctx context.Context, workspace uuid.UUID, upload io.R
 	if err != nil {
 		return store.Media{}, fmt.Errorf("read an upload: %w", err)
 	}
-	row := store.Media{Name: hex.EncodeToString(digest.Sum(nil)) + ending, WorkspaceID: workspace, Size: size, CreatedAt: f.now(), KeptAt: f.now()}
+	row := store.Media{
+		Name: hex.EncodeToString(digest.Sum(nil)) + ending, WorkspaceID: workspace, Size: size, CreatedAt: f.now(),
+		KeptAt: f.now(),
+	}
 	held, err := f.store.HeldMedia(ctx, workspace, []string{row.Name}, f.now())
 	if err != nil || held[row.Name] {
 		return row, err

@@ -19,6 +19,7 @@ import (
 	"github.com/johannesboyne/gofakes3/backend/s3mem"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	_ "gocloud.dev/blob/s3blob"
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/picture"
@@ -46,7 +47,10 @@ func open(t *testing.T, place string) *shelf {
 	s := &shelf{t: t, store: storetest.New(t), dir: place, now: now}
 	s.reopen()
 	var err error
-	s.member, err = s.store.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC", Document: page.New()}, now)
+	s.member, err = s.store.CreateAccount(t.Context(), store.NewAccount{
+		Email: "ilse@quarrow.example", PageAddress: "quarrow-clay",
+		Zone: "UTC", Document: page.New(),
+	}, now)
 	require.NoError(t, err)
 	pages, err := s.store.Pages(t.Context(), s.member.WorkspaceID)
 	require.NoError(t, err)
@@ -105,14 +109,20 @@ func standIn(t *testing.T) string {
 	require.NoError(t, backend.CreateBucket("quarrow"))
 	server := httptest.NewServer(gofakes3.New(backend).Server())
 	t.Cleanup(server.Close)
-	for name, value := range map[string]string{"AWS_ACCESS_KEY_ID": "ilse", "AWS_SECRET_ACCESS_KEY": "clay", "AWS_EC2_METADATA_DISABLED": "true"} {
+	for name, value := range map[string]string{
+		"AWS_ACCESS_KEY_ID": "ilse", "AWS_SECRET_ACCESS_KEY": "clay",
+		"AWS_EC2_METADATA_DISABLED": "true",
+	} {
 		t.Setenv(name, value)
 	}
 	return "s3://quarrow?region=eu-1&use_path_style=true&endpoint=" + server.URL
 }
 
 func TestFilesAreKeptAndReadInPartsInAFolderAndInAStoreThatSpeaksS3(t *testing.T) {
-	for name, place := range map[string]func(*testing.T) string{"folder": func(t *testing.T) string { return filepath.Join(t.TempDir(), "made", "when missing") }, "S3": standIn} {
+	for name, place := range map[string]func(*testing.T) string{"folder": func(t *testing.T) string {
+		return filepath.Join(t.TempDir(),
+			"made", "when missing")
+	}, "S3": standIn} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, place(t))
 			name := s.keep("forty hours of fire")
@@ -206,7 +216,8 @@ func (s *shelf) inRows(url string, n int) []string {
 	var names []string
 	for i := range n {
 		file := named(fmt.Sprintf("bytes in a row %d", i), ".png")
-		_, err := conn.Exec(s.t.Context(), "insert into media (workspace_id, name, bytes, size, width, height, created_at, kept_at) values ($1, $2, $3, $4, 1, 1, $5, $5)",
+		_, err := conn.Exec(s.t.Context(),
+			"insert into media (workspace_id, name, bytes, size, width, height, created_at, kept_at) values ($1, $2, $3, $4, 1, 1, $5, $5)",
 			s.member.WorkspaceID, file.Name, file.Bytes, len(file.Bytes), now)
 		require.NoError(s.t, err)
 		names = append(names, file.Name)
@@ -221,7 +232,10 @@ func TestBytesInRowsAreMovedAndTheMoveCanBeInterrupted(t *testing.T) {
 	t.Cleanup(kept.Close)
 	s := &shelf{t: t, store: kept, dir: t.TempDir(), now: now}
 	s.reopen()
-	s.member, err = kept.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC", Document: page.New()}, now)
+	s.member, err = kept.CreateAccount(t.Context(), store.NewAccount{
+		Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC",
+		Document: page.New(),
+	}, now)
 	require.NoError(t, err)
 	names := s.inRows(url, 5)
 

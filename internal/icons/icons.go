@@ -59,7 +59,10 @@ var load = sync.OnceValue(func() *library {
 		Words                         []string
 	}
 	for _, each := range unpack[row](packedMarks) {
-		icon := Entry{Set: Marks, Name: each.Name, Title: each.Title, Draws: each.Draws, Colour: "#" + each.Hex, words: lower(append(each.Words, each.Title))}
+		icon := Entry{
+			Set: Marks, Name: each.Name, Title: each.Title, Draws: each.Draws, Colour: "#" + each.Hex,
+			words: lower(append(each.Words, each.Title)),
+		}
 		l.add(icon)
 		l.byLabel[each.Name] = icon
 		for _, word := range icon.words {

@@ -14,17 +14,19 @@ import (
 
 // Hit is one view or click as the public listener saw it.
 type Hit struct {
-	At     time.Time
-	PageID uuid.UUID
-	// Book holds the sources of the page.
-	Book     *source.Book
-	PageHost string
-	Edition  int
-	Kind     traffic.Kind
-	Block    string
-	Item     string
-	Place    int
-	Tag      string
+	At         time.Time
+	EndpointID uuid.UUID
+	// Attributor holds the sources of the page.
+	Attributor *source.Attributor
+	PageHost   string
+	Edition    int
+	Kind       traffic.Kind
+	Block      string
+	Item       string
+	// Outcome is where a short link led.
+	Outcome string
+	Place   int
+	Tag     string
 	// Query is that of the address; campaign tags are read from it.
 	Query string
 	// Referrer is the host of the Referer, without path and query.
@@ -40,31 +42,43 @@ type Hit struct {
 
 // NewEvent decides everything about a hit that the rules decide from the hit
 // itself: source, visitor key and flags.
-func NewEvent(id uuid.UUID, hit Hit, salt []byte, list *agents.List) store.Event {
+func NewEvent(id uuid.UUID, hit Hit, salt *traffic.Salt, list *agents.List) store.Event {
 	userAgent := agents.Cut(hit.UserAgent)
-	known := list.Know(userAgent)
+	known := list.Classify(userAgent)
 	event := store.Event{
-		ID: id, At: hit.At, PageID: hit.PageID, Edition: hit.Edition, Kind: hit.Kind, Block: hit.Block, Item: hit.Item, Place: hit.Place,
-		Tag: hit.Tag, Campaign: campaign.Read(hit.Query), Referrer: hit.Referrer, UserAgent: userAgent,
-		Visitor: traffic.NewVisitorKey(salt, hit.Client, userAgent, hit.PageHost), Rules: traffic.RulesVersion,
+		ID:         id,
+		At:         hit.At,
+		EndpointID: hit.EndpointID,
+		Edition:    hit.Edition,
+		Kind:       hit.Kind,
+		Block:      hit.Block,
+		Item:       hit.Item,
+		Outcome:    hit.Outcome,
+		Place:      hit.Place,
+		Tag:        hit.Tag,
+		Campaign:   campaign.Read(hit.Query),
+		Referrer:   hit.Referrer,
+		UserAgent:  userAgent,
+		Visitor:    salt.VisitorKey(hit.Client, userAgent, hit.PageHost),
+		Rules:      traffic.RulesVersion,
 		Flags: traffic.Flag(traffic.Signals{
 			Method: hit.Method, UserAgent: userAgent, Agent: known.Agent, Purpose: hit.Purpose, Own: hit.Own,
 		}),
 	}
-	event.Attribution = hit.Book.Attribute(evidence(event, known), hit.At)
+	event.Attribution = hit.Attributor.Attribute(evidence(event, known), hit.At)
 	return event
 }
 
 // Recount decides an event that was stored anew, by the rules and lists of today
 // and the sources its page has now.
-func Recount(event store.Event, book *source.Book, list *agents.List) store.Event {
-	known := list.Know(event.UserAgent)
+func Recount(event store.Event, attributor *source.Attributor, list *agents.List) store.Event {
+	known := list.Classify(event.UserAgent)
 	event.Flags = traffic.Reflag(event.Flags, event.UserAgent, known.Agent)
-	event.Attribution = book.Attribute(evidence(event, known), event.At)
+	event.Attribution = attributor.Attribute(evidence(event, known), event.At)
 	event.Rules = traffic.RulesVersion
 	return event
 }
 
-func evidence(event store.Event, known agents.Known) source.Evidence {
+func evidence(event store.Event, known agents.Classification) source.Evidence {
 	return source.Evidence{Tag: event.Tag, Campaign: event.Campaign, Referrer: event.Referrer, App: known.App, Products: known.Products}
 }

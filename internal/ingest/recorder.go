@@ -18,7 +18,6 @@ import (
 	"sync/atomic"
 	"time"
 
-	"github.com/bytedance/sonic"
 	"github.com/google/uuid"
 
 	"jundle/internal/agents"
@@ -37,23 +36,30 @@ const (
 	gather = time.Millisecond
 	// held is how many are kept in memory while neither log nor spool takes them.
 	held = 20_000
-	// patience is how long a visitor waits for room in the queue, and for their event
-	// to be kept.
-	patience = 3 * time.Second
+	// notice is how long a visitor waits for the log: what takes longer, a person
+	// notices. Their event takes the spool then.
+	notice = 100 * time.Millisecond
 )
+
+// Log is the part of the event log that a recorder needs.
+type Log interface {
+	Append(ctx context.Context, entry []byte) error
+	Read(ctx context.Context, most int, wait time.Duration) ([]eventlog.Entry, error)
+	Waiting(ctx context.Context) (uint64, error)
+	Err() error
+}
 
 // Store is the part of the store that events go to.
 type Store interface {
 	RecordEvents(ctx context.Context, events []store.Event) error
 	Salt(ctx context.Context, day time.Time) ([]byte, error)
-	DestroySalts(ctx context.Context, before time.Time) error
 }
 
 // Options are what a recorder is made with.
 type Options struct {
 	Store  Store
 	Agents *agents.List
-	Log    *eventlog.Log
+	Log    Log
 	// SpoolDir is where events go while the log is away.
 	SpoolDir string
 	// FloodBudget is how many events of one page are counted from one client address
@@ -65,16 +71,16 @@ type Options struct {
 type Recorder struct {
 	store  Store
 	agents *agents.List
-	log    *eventlog.Log
+	log    Log
 	spool  *spool
-	salts  *saltBook
+	salts  *saltCache
 	flood  *floodGate // nil for no bound
 
 	queue   chan waiting
 	held    chan []byte
 	shed    atomic.Int64
 	refused atomic.Int64
-	kept    sync.Pool // of channels that say that an event is kept
+	waits   sync.Pool // of those whose event was kept in time
 
 	ended   atomic.Bool
 	ending  chan struct{} // closed when nothing more is taken
@@ -87,7 +93,14 @@ type Recorder struct {
 // anybody.
 type waiting struct {
 	line []byte
+	by   *visitorWaiting
+}
+
+type visitorWaiting struct {
 	kept chan struct{}
+	// spooled says that the event is in the spool, and need not go to the log. One
+	// that is on its way there already arrives twice, which the table knows.
+	spooled atomic.Bool
 }
 
 // IDs take their random part from a pool: asking the system for each would be
@@ -100,14 +113,15 @@ func NewRecorder(ctx context.Context, options Options) (*Recorder, error) {
 	if err != nil {
 		return nil, err
 	}
-	salts, err := newSaltBook(ctx, options.Store)
+	salts, err := newSaltCache(ctx, options.Store)
 	if err != nil {
 		return nil, err
 	}
 	moving, stop := context.WithCancel(context.WithoutCancel(ctx))
 	r := &Recorder{
 		store: options.Store, agents: options.Agents, log: options.Log, spool: files, salts: salts,
-		queue: make(chan waiting, queue), held: make(chan []byte, held), kept: sync.Pool{New: func() any { return make(chan struct{}, 1) }},
+		queue: make(chan waiting, queue), held: make(chan []byte, held),
+		waits:  sync.Pool{New: func() any { return &visitorWaiting{kept: make(chan struct{}, 1)} }},
 		ending: make(chan struct{}), written: make(chan struct{}), stop: stop,
 	}
 	if options.FloodBudget > 0 {
@@ -124,65 +138,85 @@ func NewRecorder(ctx context.Context, options Options) (*Recorder, error) {
 func (r *Recorder) Decide(hit Hit) store.Event {
 	event := NewEvent(uuid.Must(uuid.NewV7()), hit, r.salts.of(hit.At), r.agents)
 	// What is left out anyway uses up nobody's budget.
-	if r.flood != nil && event.Flags == 0 && !r.flood.within(hit.Client, hit.PageID, hit.At) {
+	if r.flood != nil && event.Flags == 0 && !r.flood.within(hit.Client, hit.EndpointID, hit.At) {
 		event.Flags |= traffic.Flood
 	}
 	return event
 }
 
-// Record keeps an event and returns once it is kept. It reports false when it is
-// not: because the recorder is ending, or because nothing took it in time.
+// Record keeps an event and returns once it is kept, in the log or, when that is
+// slow, in the spool. It reports false when it is not: because the recorder is
+// ending, or because nothing took it in time.
 func (r *Recorder) Record(event store.Event) bool {
-	one := waiting{kept: r.kept.Get().(chan struct{})}
-	if !r.take(one, event) {
+	by := r.waits.Get().(*visitorWaiting)
+	line, taken := r.take(event)
+	if !taken {
 		return false
 	}
-	timer := time.NewTimer(patience)
+	if !r.enqueue(waiting{line, by}) {
+		return r.aside(line)
+	}
+	timer := time.NewTimer(notice)
 	defer timer.Stop()
 	select {
-	case <-one.kept:
-		r.kept.Put(one.kept)
+	case <-by.kept:
+		r.waits.Put(by)
 		return true
-	case <-timer.C: // it is still being written; it counts when that succeeds
-		return false
+	case <-timer.C:
+		if err := r.spool.add(append(line, '\n')); err != nil {
+			slog.Error("the log is slow and the spool takes no events; an event may be lost if the process is killed", "error", err)
+			return false // it is still being written; it counts when that succeeds
+		}
+		by.spooled.Store(true)
+		return true
 	case <-r.written: // it came in while the last were being written
-		return len(one.kept) > 0
+		return len(by.kept) > 0
 	}
 }
 
 // Note is Record for whom the answer need not wait: it returns once the event is
 // on its way to the log. A process that is killed loses what is on its way.
-func (r *Recorder) Note(event store.Event) bool { return r.take(waiting{}, event) }
-
-// take writes an event down and puts it on its way to the log; what cannot be is
-// shed.
-func (r *Recorder) take(one waiting, event store.Event) bool {
-	var err error
-	if one.line, err = sonic.ConfigStd.Marshal(event); err != nil {
-		slog.Error("an event could not be written down", "error", err)
-	}
-	if err != nil || r.ended.Load() || !r.enqueue(one) {
-		r.shed.Add(1)
+func (r *Recorder) Note(event store.Event) bool {
+	line, taken := r.take(event)
+	if !taken {
 		return false
 	}
-	return true
+	return r.enqueue(waiting{line: line}) || r.aside(line)
 }
 
-// enqueue reports false when there was no room in time.
+// take writes an event down, unless the recorder is ending; what is not taken is
+// shed.
+func (r *Recorder) take(event store.Event) (line []byte, taken bool) {
+	line, err := Encode(event)
+	if err != nil {
+		slog.Error("an event could not be written down", "error", err)
+	}
+	if err != nil || r.ended.Load() {
+		r.shed.Add(1)
+		return nil, false
+	}
+	return line, true
+}
+
+// enqueue puts an event on its way to the log. It reports false when there is no
+// room.
 func (r *Recorder) enqueue(one waiting) bool {
 	select {
 	case r.queue <- one:
 		return true
 	default:
-	}
-	timer := time.NewTimer(patience)
-	defer timer.Stop()
-	select {
-	case r.queue <- one:
-		return true
-	case <-timer.C:
 		return false
 	}
+}
+
+// aside puts an event that the log has no room for into the spool, or sheds it.
+func (r *Recorder) aside(line []byte) bool {
+	if err := r.spool.add(append(line, '\n')); err != nil {
+		slog.Error("the log has no room and the spool takes no events", "error", err)
+		r.shed.Add(1)
+		return false
+	}
+	return true
 }
 
 // write takes events from the queue to the log, all that wait at once.
@@ -199,7 +233,7 @@ func (r *Recorder) write() {
 			}
 			continue
 		}
-		if one := batch[0]; one.kept == nil {
+		if one := batch[0]; one.by == nil {
 			time.Sleep(gather) // nobody waits for it
 		}
 		for len(batch) < together && len(r.queue) > 0 {
@@ -207,8 +241,8 @@ func (r *Recorder) write() {
 		}
 		r.keep(batch)
 		for _, one := range batch {
-			if one.kept != nil {
-				one.kept <- struct{}{}
+			if one.by != nil {
+				one.by.kept <- struct{}{}
 			}
 		}
 	}
@@ -216,9 +250,14 @@ func (r *Recorder) write() {
 
 // keep writes events to the first of log, spool and memory that takes them.
 func (r *Recorder) keep(batch []waiting) {
-	lines := make([][]byte, len(batch))
-	for i, one := range batch {
-		lines[i] = one.line
+	lines := make([][]byte, 0, len(batch))
+	for _, one := range batch {
+		if one.by == nil || !one.by.spooled.Load() {
+			lines = append(lines, one.line)
+		}
+	}
+	if len(lines) == 0 {
+		return
 	}
 	entry := append(bytes.Join(lines, newline), '\n')
 	if r.log.Append(context.Background(), entry) == nil {
@@ -280,11 +319,11 @@ func (r *Recorder) Close(ctx context.Context) error {
 	return nil
 }
 
-// drain waits until the log and what is held are empty or ctx ends.
+// drain waits until the log, the spool and what is held are empty or ctx ends.
 func (r *Recorder) drain(ctx context.Context) {
 	for {
 		waiting, err := r.log.Waiting(ctx)
-		if err == nil && waiting == 0 && len(r.held) == 0 || err != nil && len(r.held) == 0 {
+		if err == nil && waiting == 0 && r.spool.size() == 0 && len(r.held) == 0 || err != nil && len(r.held) == 0 {
 			return
 		}
 		select {

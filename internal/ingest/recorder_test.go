@@ -55,7 +55,6 @@ func (t *table) RecordEvents(_ context.Context, events []store.Event) error {
 }
 
 func (t *table) Salt(context.Context, time.Time) ([]byte, error) { return []byte("salt"), nil }
-func (t *table) DestroySalts(context.Context, time.Time) error   { return nil }
 
 func (t *table) set(change func()) {
 	t.mu.Lock()
@@ -71,6 +70,7 @@ func (t *table) count() int {
 
 type parts struct {
 	table    *table
+	log      *eventlog.Log
 	recorder *Recorder
 	spool    string
 }
@@ -82,10 +82,23 @@ func begin(t *testing.T, logDir string) parts {
 	require.NoError(t, err)
 	log := eventlog.Open(t.Context(), eventlog.Options{Dir: logDir, MaxBytes: 16 << 20})
 	t.Cleanup(log.Close)
-	p := parts{table: &table{events: map[uuid.UUID]store.Event{}}, spool: filepath.Join(t.TempDir(), "spool")}
+	p := parts{table: &table{events: map[uuid.UUID]store.Event{}}, log: log, spool: filepath.Join(t.TempDir(), "spool")}
 	p.recorder, err = NewRecorder(t.Context(), Options{Store: p.table, Agents: list, Log: log, SpoolDir: p.spool})
 	require.NoError(t, err)
 	return p
+}
+
+// slowLog takes long for every entry.
+type slowLog struct {
+	*eventlog.Log
+	slow atomic.Bool
+}
+
+func (l *slowLog) Append(ctx context.Context, entry []byte) error {
+	if l.slow.Load() {
+		time.Sleep(3 * time.Second)
+	}
+	return l.Log.Append(ctx, entry)
 }
 
 // unusable is a folder that cannot be made: a file stands in its place.
@@ -98,7 +111,8 @@ func unusable(t *testing.T) string {
 
 func hit() Hit {
 	return Hit{
-		At: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC), PageID: uuid.New(), Book: source.NewBook(nil, nil), PageHost: "pages.example", Edition: 1, Kind: traffic.View,
+		At: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC), EndpointID: uuid.New(), Attributor: source.NewAttributor(nil,
+			nil), PageHost: "pages.example", Edition: 1, Kind: traffic.View,
 		Method: "GET", Client: "192.0.2.7", UserAgent: "Mozilla/5.0 (X11; Linux x86_64; rv:140.0)",
 	}
 }
@@ -123,6 +137,30 @@ func TestABatchThatFailsIsTriedAgainAndStoredOnce(t *testing.T) {
 	assert.EqualValues(t, 1, p.recorder.Health().Shed)
 }
 
+func TestNobodyWaitsForALogThatIsSlow(t *testing.T) {
+	list, err := agents.Load()
+	require.NoError(t, err)
+	log := &slowLog{Log: eventlog.Open(t.Context(), eventlog.Options{Dir: t.TempDir(), MaxBytes: 16 << 20})}
+	t.Cleanup(log.Close)
+	p := parts{table: &table{events: map[uuid.UUID]store.Event{}}, spool: filepath.Join(t.TempDir(), "spool")}
+	p.recorder, err = NewRecorder(t.Context(), Options{Store: p.table, Agents: list, Log: log, SpoolDir: p.spool})
+	require.NoError(t, err)
+	log.slow.Store(true)
+	began := time.Now()
+	p.record(t, 300)
+	assert.Less(t, time.Since(began), 2*time.Second, "the log takes three seconds for each entry")
+	noted, event := queue+3000, p.recorder.Decide(hit())
+	for range noted {
+		event.ID = uuid.New()
+		assert.True(t, p.recorder.Note(event))
+	}
+	assert.Less(t, time.Since(began), 12*time.Second, "nor for room on the way to it, which the log makes in 17")
+	log.slow.Store(false)
+	require.NoError(t, p.recorder.Close(t.Context()))
+	assert.Len(t, p.table.events, 300+noted, "each is in the table once")
+	assert.Zero(t, p.recorder.Health().Shed)
+}
+
 func TestWhatIsInTheLogOutlivesTheProcess(t *testing.T) {
 	dir := t.TempDir()
 	first := begin(t, dir)
@@ -131,7 +169,7 @@ func TestWhatIsInTheLogOutlivesTheProcess(t *testing.T) {
 	gone, cancel := context.WithCancel(t.Context())
 	cancel()
 	require.NoError(t, first.recorder.Close(gone))
-	first.recorder.log.Close()
+	first.log.Close()
 	assert.Zero(t, first.table.count())
 
 	second := begin(t, dir)
@@ -185,7 +223,8 @@ func TestWithoutLogAndSpoolMemoryHoldsSoMuchAndTheRestIsCounted(t *testing.T) {
 	assert.LessOrEqual(t, health.Held, held)
 	assert.Positive(t, health.Shed, "what is shed is counted")
 	p.table.set(func() { p.table.away = false })
-	assert.Eventually(t, func() bool { return p.recorder.Health().Held == 0 && p.table.count() == together }, 10*time.Second, 20*time.Millisecond)
+	assert.Eventually(t, func() bool { return p.recorder.Health().Held == 0 && p.table.count() == together }, 10*time.Second,
+		20*time.Millisecond)
 	require.NoError(t, p.recorder.Close(t.Context()))
 }
 
@@ -209,8 +248,8 @@ func TestAnEventKeepsItsEvidenceAndNoAddress(t *testing.T) {
 	require.NoError(t, err)
 	seen := hit()
 	seen.Tag, seen.Referrer, seen.Own, seen.Query = "card", "photoloft.example", true, "utm_source=Letter&utm_term=bowls"
-	seen.Book = source.NewBook([]source.Source{{ID: "card-id", Tags: []string{"card"}}}, nil)
-	event := NewEvent(uuid.New(), seen, []byte("salt"), list)
+	seen.Attributor = source.NewAttributor([]source.Candidate{{ID: "card-id", Tags: []string{"card"}}}, nil)
+	event := NewEvent(uuid.New(), seen, traffic.NewSalt([]byte("salt")), list)
 	assert.Equal(t, source.Attribution{Source: "card-id", By: source.ByTag}, event.Attribution)
 	assert.Equal(t, "photoloft.example", event.Referrer, "evidence that was not needed is kept too")
 	assert.Equal(t, campaign.Tags{Source: "letter", Term: "bowls"}, event.Campaign)
@@ -218,7 +257,7 @@ func TestAnEventKeepsItsEvidenceAndNoAddress(t *testing.T) {
 	assert.NotContains(t, string(event.Visitor[:]), "192.0.2.7")
 
 	seen.Tag, seen.Query, seen.Referrer = "unknown", "", ""
-	event = NewEvent(uuid.New(), seen, []byte("salt"), list)
+	event = NewEvent(uuid.New(), seen, traffic.NewSalt([]byte("salt")), list)
 	assert.Equal(t, source.Attribution{By: source.Untagged}, event.Attribution)
 	assert.Equal(t, "unknown", event.Tag, "what stood in the address is kept")
 }
@@ -226,25 +265,28 @@ func TestAnEventKeepsItsEvidenceAndNoAddress(t *testing.T) {
 func TestSaltsAreThereForTomorrowAndDestroyedAfterTwoDays(t *testing.T) {
 	destroyed := &saltTable{}
 	now := time.Date(2026, 6, 1, 23, 59, 0, 0, time.UTC)
-	book := &saltBook{store: destroyed, salts: map[int64][]byte{}}
-	require.NoError(t, book.fetch(t.Context(), now))
+	cache := &saltCache{store: destroyed, salts: map[int64]*traffic.Salt{}}
+	require.NoError(t, cache.fetch(t.Context(), now))
 	destroyed.away = true
-	tomorrow := book.of(now.Add(2 * time.Minute))
-	assert.Equal(t, "salt of 2026-06-02", string(tomorrow), "midnight passes without the database")
-	local := book.of(now.AddDate(0, 0, 5))
-	assert.Len(t, local, 32, "and a day nobody foresaw has a salt all the same")
-	assert.Equal(t, local, book.of(now.AddDate(0, 0, 5)))
+	tomorrow := cache.of(now.Add(2 * time.Minute))
+	key := func(salt *traffic.Salt) traffic.VisitorKey {
+		return salt.VisitorKey("192.0.2.1", "agent", "pages.example")
+	}
+	assert.Equal(t, key(traffic.NewSalt([]byte("salt of 2026-06-02"))), key(tomorrow), "midnight passes without the database")
+	local := cache.of(now.AddDate(0, 0, 5))
+	require.NotNil(t, local, "and a day nobody foresaw has a salt all the same")
+	assert.Same(t, local, cache.of(now.AddDate(0, 0, 5)))
 
 	destroyed.away = false
-	require.NoError(t, book.fetch(t.Context(), now.AddDate(0, 0, 3)))
-	assert.Equal(t, "2026-06-03", destroyed.before.Format(time.DateOnly), "the second of June began more than 48 hours before")
-	assert.NotEqual(t, tomorrow, book.of(now.Add(2*time.Minute)), "it is gone from memory as well")
+	require.NoError(t, cache.fetch(t.Context(), now.AddDate(0, 0, 3)))
+	assert.Equal(t, "2026-06-03", traffic.SaltsOver(now.AddDate(0, 0, 3)).Format(time.DateOnly),
+		"the second of June began more than 48 hours before")
+	assert.NotSame(t, tomorrow, cache.of(now.Add(2*time.Minute)), "it is gone from memory as well")
 }
 
 type saltTable struct {
 	table
-	away   bool
-	before time.Time
+	away bool
 }
 
 func (t *saltTable) Salt(_ context.Context, day time.Time) ([]byte, error) {
@@ -252,11 +294,6 @@ func (t *saltTable) Salt(_ context.Context, day time.Time) ([]byte, error) {
 		return nil, errors.New("away")
 	}
 	return []byte("salt of " + day.Format(time.DateOnly)), nil
-}
-
-func (t *saltTable) DestroySalts(_ context.Context, before time.Time) error {
-	t.before = before
-	return nil
 }
 
 func TestWhatNobodyWaitsForArrivesToo(t *testing.T) {

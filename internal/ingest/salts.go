@@ -5,85 +5,78 @@ import (
 	"crypto/rand"
 	"fmt"
 	"log/slog"
+	"maps"
 	"sync"
 	"time"
 
 	"jundle/internal/core/daily"
+	"jundle/internal/core/traffic"
 )
 
-const (
-	// saltsLastFor is how long a salt is kept after its day began; then keys made
-	// under it can no longer be led back to anybody.
-	saltsLastFor = 48 * time.Hour
-	// renewSalts is how often the book looks whether it has the salts it will need.
-	renewSalts = 10 * time.Minute
-)
+// renewSalts is how often the cache looks whether it has the salts it will need.
+const renewSalts = 10 * time.Minute
 
-// saltBook holds the salts of today and tomorrow, so that making a visitor's key
+// saltCache holds the salts of today and tomorrow, so that making a visitor's key
 // never waits for the database, and goes on over midnight while it is away.
-type saltBook struct {
+type saltCache struct {
 	store Store
 	mu    sync.Mutex
-	salts map[int64][]byte // by UTC day
+	salts map[int64]*traffic.Salt // by UTC day
 }
 
-func newSaltBook(ctx context.Context, from Store) (*saltBook, error) {
-	b := &saltBook{store: from, salts: make(map[int64][]byte)}
-	if err := b.fetch(ctx, time.Now()); err != nil {
+func newSaltCache(ctx context.Context, from Store) (*saltCache, error) {
+	c := &saltCache{store: from, salts: make(map[int64]*traffic.Salt)}
+	if err := c.fetch(ctx, time.Now()); err != nil {
 		return nil, fmt.Errorf("fetch the salts of visitor keys: %w", err)
 	}
-	return b, nil
+	return c, nil
 }
 
 // of returns the salt of the UTC day a moment falls on. A day whose salt could
 // not be fetched in time gets one of its own: then two processes take one
 // visitor for two, and nothing else is wrong.
-func (b *saltBook) of(at time.Time) []byte {
+func (c *saltCache) of(at time.Time) *traffic.Salt {
 	day := daily.UTCDay(at).Unix()
-	b.mu.Lock()
-	defer b.mu.Unlock()
-	if b.salts[day] == nil {
-		salt := make([]byte, 32)
-		_, _ = rand.Read(salt)
-		b.salts[day] = salt
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.salts[day] == nil {
+		random := make([]byte, 32)
+		_, _ = rand.Read(random)
+		c.salts[day] = traffic.NewSalt(random)
 	}
-	return b.salts[day]
+	return c.salts[day]
 }
 
-// fetch sees to the salts of today and tomorrow, and destroys those that are
-// over, in the database and here.
-func (b *saltBook) fetch(ctx context.Context, now time.Time) error {
+// fetch sees to the salts of today and tomorrow, and destroys those here that are
+// over. In the database a job does.
+func (c *saltCache) fetch(ctx context.Context, now time.Time) error {
 	for _, at := range []time.Time{now, now.Add(24 * time.Hour)} {
 		day := daily.UTCDay(at)
-		b.mu.Lock()
-		there := b.salts[day.Unix()] != nil
-		b.mu.Unlock()
+		c.mu.Lock()
+		there := c.salts[day.Unix()] != nil
+		c.mu.Unlock()
 		if there {
 			continue
 		}
-		salt, err := b.store.Salt(ctx, day)
+		random, err := c.store.Salt(ctx, day)
 		if err != nil {
 			return err
 		}
-		b.mu.Lock()
-		b.salts[day.Unix()] = salt
-		b.mu.Unlock()
+		c.mu.Lock()
+		c.salts[day.Unix()] = traffic.NewSalt(random)
+		c.mu.Unlock()
 	}
-	over := daily.UTCDay(now.Add(-saltsLastFor))
-	b.mu.Lock()
-	for day := range b.salts {
-		if day <= over.Unix() {
-			delete(b.salts, day)
-		}
-	}
-	b.mu.Unlock()
-	return b.store.DestroySalts(ctx, over.AddDate(0, 0, 1))
+	kept := traffic.SaltsOver(now).Unix()
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	maps.DeleteFunc(c.salts, func(day int64, _ *traffic.Salt) bool { return day < kept })
+	return nil
 }
 
 // renew fetches salts before they are needed, until ctx ends.
-func (b *saltBook) renew(ctx context.Context) {
+func (c *saltCache) renew(ctx context.Context) {
 	for wait(ctx, renewSalts) {
-		if err := b.fetch(ctx, time.Now()); err != nil {
+		if err := c.fetch(ctx, time.Now()); err != nil {
 			slog.Error("salts of visitor keys could not be renewed; tried again in ten minutes", "error", err)
 		}
 	}

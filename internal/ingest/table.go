@@ -8,29 +8,30 @@ import (
 	"strings"
 	"time"
 
-	"github.com/bytedance/sonic"
 	"github.com/jackc/pgx/v5/pgconn"
 
+	"jundle/internal/eventlog"
 	"jundle/internal/store"
 )
 
 const (
-	// atOnce is how many entries of the log go to the table in one batch at most.
-	atOnce = 64
-	// again is when something that failed is tried again.
-	again = time.Second
+	// entriesPerRead is how many entries of the log are read at one time.
+	entriesPerRead = 64
+	// fullBatch is from how many events on a batch is no longer gathered.
+	fullBatch = 2000
+	// gatherFor is how long is gathered when a batch was not full: the more events go to
+	// the table together, the less each of them costs.
+	gatherFor = 50 * time.Millisecond
+	// retryAfter is when something that failed is tried retryAfter.
+	retryAfter = time.Second
 )
 
 // moveLog brings entries of the log to the table until ctx ends.
 func (r *Recorder) moveLog(ctx context.Context) {
 	for ctx.Err() == nil {
-		entries, err := r.log.Read(ctx, atOnce, again)
+		entries, events, err := r.readLog(ctx)
 		if err != nil {
-			wait(ctx, again)
-		}
-		var events []store.Event
-		for _, entry := range entries {
-			events = append(events, r.decode(entry.Data())...)
+			wait(ctx, retryAfter)
 		}
 		stored := r.storeUntil(ctx, events)
 		for _, entry := range entries {
@@ -43,13 +44,33 @@ func (r *Recorder) moveLog(ctx context.Context) {
 				slog.Warn("an entry of the log will come again", "error", err)
 			}
 		}
+		if len(events) < fullBatch {
+			r.rest(ctx)
+		}
 	}
+}
+
+// readLog gathers a batch of events from the log.
+func (r *Recorder) readLog(ctx context.Context) (entries []eventlog.Entry, events []store.Event, err error) {
+	patience := retryAfter
+	for len(events) < fullBatch {
+		more, err := r.log.Read(ctx, entriesPerRead, patience)
+		if err != nil || len(more) == 0 {
+			return entries, events, err
+		}
+		entries = append(entries, more...)
+		for _, entry := range more {
+			events = append(events, r.decode(entry.Data())...)
+		}
+		patience = 0
+	}
+	return entries, events, nil
 }
 
 // moveSpool brings to the table what waits in the spool and in memory, until ctx
 // ends.
 func (r *Recorder) moveSpool(ctx context.Context) {
-	for wait(ctx, again) {
+	for wait(ctx, retryAfter) {
 		for len(r.held) > 0 && ctx.Err() == nil {
 			lines := make([][]byte, 0, together)
 			for len(lines) < together && len(r.held) > 0 {
@@ -75,8 +96,8 @@ func (r *Recorder) decode(lines []byte) []store.Event {
 		if len(bytes.TrimSpace(line)) == 0 {
 			continue
 		}
-		var event store.Event
-		if err := sonic.ConfigStd.Unmarshal(line, &event); err != nil {
+		event, err := decodeLine(line)
+		if err != nil {
 			slog.Warn("a line that holds no whole event was passed over", "bytes", len(line), "error", err)
 			continue
 		}
@@ -103,7 +124,7 @@ func (r *Recorder) storeUntil(ctx context.Context, events []store.Event) bool {
 		case attempt == 1 || attempt%30 == 0:
 			slog.Error("events cannot be stored yet; they wait and are tried again", "events", len(events), "attempt", attempt, "error", err)
 		}
-		if !wait(ctx, again) {
+		if !wait(ctx, retryAfter) {
 			return false
 		}
 	}
@@ -128,7 +149,7 @@ func (r *Recorder) withoutRefused(ctx context.Context, events []store.Event) []s
 		case isRefusal(err):
 			r.refused.Add(1)
 			slog.Error("the table refuses an event; it is kept aside", "event", event.ID, "error", err)
-			if line, err := sonic.ConfigStd.Marshal(event); err == nil {
+			if line, err := Encode(event); err == nil {
 				r.spool.setAside(line)
 			}
 		default:
@@ -136,6 +157,15 @@ func (r *Recorder) withoutRefused(ctx context.Context, events []store.Event) []s
 		}
 	}
 	return left
+}
+
+// rest lets events gather, unless there will be no more.
+func (r *Recorder) rest(ctx context.Context) {
+	select {
+	case <-ctx.Done():
+	case <-r.ending:
+	case <-time.After(gatherFor):
+	}
 }
 
 // wait reports false when ctx ends first.

@@ -27,12 +27,12 @@ const (
 	// maxUnpacked is the largest picture in memory, in bytes: MaxPixels of eight
 	// bits for each of four colours.
 	maxUnpacked = 4 * MaxPixels
-	// decodedAtOnce is how many pictures are unpacked at one time in the process.
-	decodedAtOnce = 2
+	// DecodedAtOnce is how many pictures are unpacked at one time in the process.
+	DecodedAtOnce = 2
 )
 
 // turns are taken by whoever unpacks a picture; the others wait.
-var turns = semaphore.NewWeighted(decodedAtOnce)
+var turns = semaphore.NewWeighted(DecodedAtOnce)
 
 // Turn is the permission to unpack pictures: they take many times the memory of
 // their files. Done gives it back.

@@ -18,16 +18,73 @@ const maxDrawing = 128 << 10
 // ErrNoDrawing is answered for bytes that are no SVG we can take shapes from.
 var ErrNoDrawing = errors.New("this file is not an SVG drawing we can read")
 
-// What a drawing may hold: shapes and their colours. Everything else, scripts,
-// handlers, styles, links, other documents, text and animation, is left out.
+// What a drawing may hold: shapes and their colours, those that its style sheets give
+// them included, and parts shown again. Everything else, scripts, handlers, links, other
+// documents, text and animation, is left out.
 var (
 	drawingElements = []string{
-		"svg", "g", "path", "circle", "ellipse", "rect", "line", "polyline", "polygon", "defs", "linearGradient", "radialGradient", "stop", "clipPath", "mask", "title",
+		"svg",
+		"g",
+		"path",
+		"circle",
+		"ellipse",
+		"rect",
+		"line",
+		"polyline",
+		"polygon",
+		"defs",
+		"linearGradient",
+		"radialGradient",
+		"stop",
+		"clipPath",
+		"mask",
+		"title",
+		"symbol",
+		"use",
 	}
 	drawingAttributes = []string{
-		"viewBox", "width", "height", "id", "d", "cx", "cy", "r", "rx", "ry", "x", "y", "x1", "y1", "x2", "y2", "fx", "fy", "points", "offset",
-		"fill", "fill-rule", "fill-opacity", "stroke", "stroke-width", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit", "stroke-dasharray", "stroke-dashoffset", "stroke-opacity",
-		"opacity", "transform", "clip-path", "clip-rule", "mask", "stop-color", "stop-opacity", "gradientUnits", "gradientTransform", "spreadMethod", "preserveAspectRatio",
+		"viewBox",
+		"width",
+		"height",
+		"id",
+		"d",
+		"cx",
+		"cy",
+		"r",
+		"rx",
+		"ry",
+		"x",
+		"y",
+		"x1",
+		"y1",
+		"x2",
+		"y2",
+		"fx",
+		"fy",
+		"points",
+		"offset",
+		"fill",
+		"fill-rule",
+		"fill-opacity",
+		"stroke",
+		"stroke-width",
+		"stroke-linecap",
+		"stroke-linejoin",
+		"stroke-miterlimit",
+		"stroke-dasharray",
+		"stroke-dashoffset",
+		"stroke-opacity",
+		"opacity",
+		"transform",
+		"clip-path",
+		"clip-rule",
+		"mask",
+		"stop-color",
+		"stop-opacity",
+		"gradientUnits",
+		"gradientTransform",
+		"spreadMethod",
+		"preserveAspectRatio",
 	}
 	// plainValue holds nothing that could name another document, but a reference
 	// to a part of the same one.
@@ -43,19 +100,25 @@ func Drawing(upload []byte) (File, error) {
 	if len(upload) > maxDrawing || !bytes.Contains(upload, []byte("<svg")) {
 		return File{}, ErrNoDrawing
 	}
-	d := &drawing{decoder: xml.NewDecoder(bytes.NewReader(upload))}
+	d := &drawing{decoder: xml.NewDecoder(bytes.NewReader(upload)), styles: styleRulesOf(upload)}
 	// No entity but XML's own is known, so none can unfold without end.
 	if err := d.read(); err != nil || d.shapes == 0 {
 		return File{}, ErrNoDrawing
 	}
-	return newFile(d.out.Bytes(), ".svg", d.size), nil
+	kept := newFile(d.out.Bytes(), ".svg", d.size)
+	kept.LeftOut = d.leftOut
+	return kept, nil
 }
 
 type drawing struct {
 	decoder *xml.Decoder
 	out     bytes.Buffer
+	styles  styleRules
 	open    []string
+	named   []bool // whether what is open has a name, or is there to be referred to
 	shapes  int
+	uses    int
+	leftOut []string
 	size    image.Point
 }
 
@@ -78,7 +141,7 @@ func (d *drawing) read() error {
 			}
 		case xml.EndElement:
 			d.out.WriteString("</" + d.open[len(d.open)-1] + ">")
-			d.open = d.open[:len(d.open)-1]
+			d.open, d.named = d.open[:len(d.open)-1], d.named[:len(d.named)-1]
 		case xml.CharData:
 			if len(d.open) > 0 && d.open[len(d.open)-1] == "title" {
 				if err := xml.EscapeText(&d.out, token); err != nil {
@@ -96,7 +159,13 @@ func (d *drawing) start(element xml.StartElement) error {
 		return ErrNoDrawing
 	}
 	if !inSVG || !slices.Contains(drawingElements, name) || len(d.open) > 40 {
-		return d.decoder.Skip()
+		return d.leaveOut(name)
+	}
+	href, again := "", true
+	if name == "use" {
+		if href, again = d.use(element); !again {
+			return d.leaveOut(name)
+		}
 	}
 	d.out.WriteString("<" + name)
 	if len(d.open) == 0 {
@@ -106,21 +175,37 @@ func (d *drawing) start(element xml.StartElement) error {
 			d.out.WriteString(` viewBox="0 0 ` + strconv.Itoa(d.size.X) + " " + strconv.Itoa(d.size.Y) + `"`)
 		}
 	}
-	for _, attribute := range element.Attr {
-		if attribute.Name.Space == "" && slices.Contains(drawingAttributes, attribute.Name.Local) && harmless(attribute) {
-			d.out.WriteString(" " + attribute.Name.Local + `="`)
-			if err := xml.EscapeText(&d.out, []byte(attribute.Value)); err != nil {
-				return err
-			}
-			d.out.WriteByte('"')
+	if href != "" {
+		d.out.WriteString(` href="` + href + `"`)
+	}
+	named := name == "defs" || name == "symbol" || name == "clipPath" || name == "mask"
+	for _, attribute := range d.attributesOf(element) {
+		named = named || attribute.Name.Local == "id"
+		d.out.WriteString(" " + attribute.Name.Local + `="`)
+		if err := xml.EscapeText(&d.out, []byte(attribute.Value)); err != nil {
+			return err
 		}
+		d.out.WriteByte('"')
 	}
 	d.out.WriteByte('>')
-	d.open = append(d.open, name)
+	d.open, d.named = append(d.open, name), append(d.named, named)
 	if slices.Contains([]string{"path", "circle", "ellipse", "rect", "line", "polyline", "polygon"}, name) {
 		d.shapes++
 	}
 	return nil
+}
+
+// unseen are elements that are left out and not missed.
+var unseen = []string{"style", "script", "metadata", "desc", "namedview", "sodipodi", "RDF"}
+
+// leaveOut skips an element with all that is in it, and remembers what somebody might
+// miss.
+func (d *drawing) leaveOut(name string) error {
+	const most = 10
+	if !slices.Contains(unseen, name) && !slices.Contains(d.leftOut, name) && len(d.leftOut) < most && localName.MatchString(name) {
+		d.leftOut = append(d.leftOut, name)
+	}
+	return d.decoder.Skip()
 }
 
 func harmless(attribute xml.Attr) bool {

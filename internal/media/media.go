@@ -46,6 +46,8 @@ type File struct {
 	Bytes  []byte
 	Width  int // in pixels; 0 where it has none
 	Height int
+	// LeftOut are the names of elements of a drawing that are not in it any more.
+	LeftOut []string
 }
 
 func newFile(data []byte, ending string, size image.Point) File {

@@ -100,7 +100,10 @@ func TestAPictureIsCutAndKeptInTheSizesItIsShownIn(t *testing.T) {
 
 // Four quarters of one colour each tell which way a picture was turned.
 func TestACutIsFlippedThenTurnedThenCut(t *testing.T) {
-	red, green, blue, white := color.NRGBA{255, 0, 0, 255}, color.NRGBA{0, 255, 0, 255}, color.NRGBA{0, 0, 255, 255}, color.NRGBA{255, 255, 255, 255}
+	red, green, blue, white := color.NRGBA{255, 0, 0, 255}, color.NRGBA{0, 255, 0, 255}, color.NRGBA{0, 0, 255, 255}, color.NRGBA{
+		255, 255,
+		255, 255,
+	}
 	quarters := image.NewNRGBA(image.Rect(0, 0, 400, 200))
 	for y := range 200 {
 		for x := range 400 {
@@ -129,7 +132,13 @@ func TestACutIsFlippedThenTurnedThenCut(t *testing.T) {
 		r, g, b, _ := decoded.At(made.Width/8, made.Height/8).RGBA()
 		assert.InDeltaSlice(t, []int{int(c.topLeft.R), int(c.topLeft.G), int(c.topLeft.B)}, []int{int(r >> 8), int(g >> 8), int(b >> 8)}, 8, name)
 	}
-	for _, outside := range []picture.Cut{{}, {Width: 401, Height: 10}, {X: -1, Width: 10, Height: 10}, {Width: 300, Height: 300}, {X: 1 << 62, Width: 1 << 62, Height: 1}} {
+	for _, outside := range []picture.Cut{
+		{},
+		{Width: 401, Height: 10},
+		{X: -1, Width: 10, Height: 10},
+		{Width: 300, Height: 300},
+		{X: 1 << 62, Width: 1 << 62, Height: 1},
+	} {
 		_, _, err := turn(t).Cut(t.Context(), kept, outside, "column")
 		assert.ErrorIs(t, err, media.ErrNoCut, "%v", outside)
 	}
@@ -200,7 +209,10 @@ func TestABombIsRefusedBeforeItIsUnpacked(t *testing.T) {
 
 func TestWhatIsNoPictureIsRefused(t *testing.T) {
 	whole := encodePNG(t, filled(10, 10, color.Black))
-	for name, bytes := range map[string][]byte{"nothing": nil, "text": []byte("not a picture"), "drawing": []byte("<svg onload=alert(1)>"), "cut off": whole[:len(whole)/2], "empty": bomb(0, 5)} {
+	for name, bytes := range map[string][]byte{
+		"nothing": nil, "text": []byte("not a picture"), "drawing": []byte("<svg onload=alert(1)>"),
+		"cut off": whole[:len(whole)/2], "empty": bomb(0, 5),
+	} {
 		_, err := turn(t).Original(bytes)
 		assert.ErrorIs(t, err, media.ErrNoPicture, name)
 	}

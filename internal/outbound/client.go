@@ -48,7 +48,10 @@ type Options struct {
 // New makes a client.
 func New(options Options) *Client {
 	dialer := &net.Dialer{Timeout: timeout, Control: onlyPublic}
-	web := &http.Transport{DialContext: dialer.DialContext, TLSHandshakeTimeout: timeout, ResponseHeaderTimeout: timeout, MaxResponseHeaderBytes: 64 << 10}
+	web := &http.Transport{
+		DialContext: dialer.DialContext, TLSHandshakeTimeout: timeout, ResponseHeaderTimeout: timeout,
+		MaxResponseHeaderBytes: 64 << 10,
+	}
 	return &Client{
 		reroute: options.Reroute,
 		turns:   make(chan struct{}, atOnce),

@@ -19,8 +19,11 @@ import (
 
 func TestTargetsThatAreNotOnThePublicInternetAreRefused(t *testing.T) {
 	for _, inside := range []string{
-		"127.0.0.1", "127.8.8.8", "10.0.0.1", "172.16.0.1", "192.168.1.1", "169.254.169.254", "100.64.0.1", "0.0.0.0", "224.0.0.1", "255.255.255.255",
-		"198.18.0.1", "192.0.2.1", "::", "::1", "fe80::1", "fc00::1", "fd12::1", "ff02::1", "::ffff:127.0.0.1", "::ffff:10.0.0.1", "fec0::1", "::7f00:1", "::0808:0808", "4000::1", "e000::1", "64:ff9b:1::1", "100::1", "5f00::1", "3fff::1", "64:ff9b::7f00:1", "2002:7f00:1::", "2001:db8::1",
+		"127.0.0.1", "127.8.8.8", "10.0.0.1", "172.16.0.1", "192.168.1.1", "169.254.169.254", "100.64.0.1",
+		"0.0.0.0", "224.0.0.1", "255.255.255.255",
+		"198.18.0.1", "192.0.2.1", "::", "::1", "fe80::1", "fc00::1", "fd12::1", "ff02::1", "::ffff:127.0.0.1", "::ffff:10.0.0.1", "fec0::1",
+		"::7f00:1", "::0808:0808", "4000::1", "e000::1", "64:ff9b:1::1", "100::1", "5f00::1", "3fff::1",
+		"64:ff9b::7f00:1", "2002:7f00:1::", "2001:db8::1",
 	} {
 		assert.False(t, isPublic(netip.MustParseAddr(inside)), inside)
 	}
@@ -107,7 +110,8 @@ func TestMarkupThatExplodesIsReadInBoundedTime(t *testing.T) {
 		took := time.Since(begun)
 		runtime.ReadMemStats(&after)
 		assert.Equal(t, "Kiln", title, name)
-		t.Logf("%s, %d kB: %s, %d kB allocated", name, len(markup)>>10, took.Round(100*time.Microsecond), (after.TotalAlloc-before.TotalAlloc)>>10)
+		t.Logf("%s, %d kB: %s, %d kB allocated", name, len(markup)>>10, took.Round(100*time.Microsecond),
+			(after.TotalAlloc-before.TotalAlloc)>>10)
 		assert.Less(t, took, time.Second, name)
 		assert.Less(t, after.TotalAlloc-before.TotalAlloc, uint64(48<<20), name)
 	}

@@ -43,10 +43,12 @@ func (r Refusal) Error() string { return string(r) }
 
 // The refusals.
 const (
-	ErrLength   Refusal = "A password has 12 to 128 characters. A few words in a row are easy to remember."
-	ErrCommon   Refusal = "Many people have this password, so it is tried first. A few words of your own in a row are easy to remember."
-	ErrSimple   Refusal = "This password is a few characters over and over, or a row of the keyboard. A few words of your own are easier to remember."
-	ErrPersonal Refusal = "This password is hardly more than your own address, and that is tried first. A few words in a row are easy to remember."
+	ErrLength Refusal = "A password has 12 to 128 characters. A few words in a row are easy to remember."
+	ErrCommon Refusal = "Many people have this password, so it is tried first. A few words of your own in a row are easy to remember."
+	ErrSimple Refusal = "This password is a few characters over and over, or a row of the keyboard. A few words of your own are " +
+		"easier to remember."
+	ErrPersonal Refusal = "This password is hardly more than your own address, and that is tried first. A few words in a row are easy " +
+		"to remember."
 )
 
 // Check refuses a password that would be guessed: too short or too long, on the

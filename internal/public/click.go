@@ -1,19 +1,19 @@
 package public
 
 import (
-	"mime"
 	"net/http"
 	"net/url"
 	"strconv"
 	"strings"
 	"time"
 
-	"github.com/valyala/fasthttp"
-
+	"jundle/internal/core/audience"
 	"jundle/internal/core/contact"
 	"jundle/internal/core/page"
 	"jundle/internal/core/traffic"
+	"jundle/internal/filehandler"
 	"jundle/internal/render"
+	"jundle/internal/store"
 )
 
 // press is what was pressed, as it stands in the address.
@@ -25,87 +25,80 @@ type press struct{ edition, block, tag string }
 //
 // A post is what a browser tells of a click on a plain address, by ping (HTML,
 // hyperlink auditing) or beacon (W3C): it is counted, and there is nothing to say.
-func (s *Server) click(ctx *fasthttp.RequestCtx, live *livePage, pressed press) {
+func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	number, err := strconv.ParseInt(pressed.edition, 10, 32)
 	if err != nil {
-		s.nothingHere(ctx)
-		return
+		return s.notice(http.StatusNotFound, nothingHere)
 	}
-	targets, err := s.pages.targetsOf(live, int(number))
-	switch {
-	case notFound(err):
-		s.nothingHere(ctx)
-		return
-	case err != nil:
-		s.failed(ctx, err)
-		return
+	hit := s.hit(asked, live.PageID, live.WorkspaceID, live.attributor, pressed.tag)
+	hit.Kind, hit.Edition = traffic.Click, int(number)
+	to := audience.Audience{At: hit.At, Source: live.tags[hit.Tag]}
+	targets, err := s.pages.targetsOf(live, int(number), to)
+	if err != nil {
+		return s.missing(err)
 	}
 	key, item, _ := strings.Cut(pressed.block, ".")
 	target, place, found := targets.Find(key, item)
-	if !found || ctx.IsPost() && !target.Plain {
-		s.nothingHere(ctx)
-		return
+	if !found || asked.isBeacon() && !target.Plain {
+		return s.notice(http.StatusNotFound, nothingHere)
 	}
 	// A tab opened before the last publishing shows an older edition. Where its
 	// block is still on the page, it leads to where the block leads now.
-	if now, _, ok := live.targets.Find(key, item); ok {
-		target = now
-	} else if !s.leadsOn(ctx, live, key, item) {
-		return
+	present := targets
+	if int(number) != live.Edition {
+		if present, err = s.pages.targetsOf(live, live.Edition, to); err != nil {
+			return s.failed(err)
+		}
 	}
-	hit := s.hit(ctx, live.PageID, live.WorkspaceID, live.book, pressed.tag)
-	hit.Kind, hit.Edition, hit.Block, hit.Item, hit.Place = traffic.Click, int(number), key, item, place
+	if now, _, ok := present.Find(key, item); ok {
+		target = now
+	} else if off, err := s.pages.takenOff(live, key, item); err != nil {
+		return s.failed(err)
+	} else if !s.leadsOn(off) {
+		return s.notice(http.StatusGone, takenOff)
+	}
+	hit.Block, hit.Item, hit.Place = key, item, place
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)
-	if ctx.IsPost() {
-		ctx.SetStatusCode(http.StatusNoContent)
-		return
+	if asked.isBeacon() {
+		return answer{status: http.StatusNoContent, header: s.headers.common}
 	}
-	from, _ := live.book.Find(event.Source)
+	from, _ := live.attributor.Find(event.Source)
 	target.Address = live.Document.Tagging.Tag(target.Address, from.Tag, from.Medium, key)
-	notStored(ctx)
-	s.lead(ctx, target)
+	return s.lead(asked, target)
 }
 
 // leadsOnFor is how long what was taken off a page goes on leading for tabs that
 // still show it, unless the creator chose otherwise.
 const leadsOnFor = 24 * time.Hour
 
-// leadsOn tells whether something that is no longer on the page still leads to
-// where it led, and answers the visitor when not.
-func (s *Server) leadsOn(ctx *fasthttp.RequestCtx, live *livePage, key, item string) bool {
-	off, err := s.pages.takenOff(live, key, item)
-	switch {
-	case err != nil:
-		s.failed(ctx, err)
-	case off.AtOnce || !s.Now().Before(off.At.Add(leadsOnFor)):
-		s.message(ctx, http.StatusGone, takenOff)
-	default:
-		return true
-	}
-	return false
+// leadsOn tells whether something that was taken off the page still leads to where
+// it led.
+func (s *Server) leadsOn(off store.TakenOff) bool {
+	return !off.Immediate && s.Now().Before(off.At.Add(leadsOnFor))
 }
 
-var takenOff = render.Notice{Title: "No longer on the page", Says: "This was taken off the page. Go back and open the page anew to see what is there now."}
+var takenOff = render.Notice{
+	Title: "No longer on the page",
+	Text:  "This was taken off the page. Go back and open the page anew to see what is there now.",
+}
 
 // lead takes the visitor to a target.
-func (s *Server) lead(ctx *fasthttp.RequestCtx, target page.Target) {
+func (s *Server) lead(asked request, target page.Target) answer {
 	if target.Card != nil {
-		handOutCard(ctx, *target.Card)
-		return
+		return s.card(*target.Card)
 	}
 	parsed, err := url.Parse(target.Address)
-	if err == nil && (parsed.Scheme == "tel" || parsed.Scheme == "sms") && !isPhone(string(ctx.UserAgent())) {
+	if err == nil && (parsed.Scheme == "tel" || parsed.Scheme == "sms") && !isPhone(asked.userAgent) {
 		does := "Call"
 		if parsed.Scheme == "sms" {
 			does = "Send a text message to"
 		}
-		s.message(ctx, http.StatusOK, render.Notice{
-			Title: target.Name, Says: does + " this number from your phone:", Told: contact.Shown(target.Address), Link: target.Address,
+		return s.notice(http.StatusOK, render.Notice{
+			Title: target.Name, Text: does + " this number from your phone:", Value: contact.Shown(target.Address), Link: target.Address,
 		})
-		return
 	}
-	redirect(ctx, http.StatusFound, s.rerouted(target.Address))
+	return answer{status: http.StatusFound, header: s.headers.pressed, location: s.rerouted(target.Address)}
 }
 
 func (s *Server) rerouted(destination string) string {
@@ -119,16 +112,9 @@ func (s *Server) rerouted(destination string) string {
 // guide to browser detection by user agent, which recommends this one mark.
 func isPhone(userAgent string) bool { return strings.Contains(userAgent, "Mobi") }
 
-func handOutCard(ctx *fasthttp.RequestCtx, card contact.Card) {
-	ctx.Response.Header.Set("Content-Disposition", attachment(card.Name+".vcf"))
-	ctx.SetContentType("text/vcard; charset=utf-8")
-	ctx.SetBodyString(card.VCard())
-}
-
-// attachment is the header that saves an answer under a name (RFC 6266).
-func attachment(name string) string {
-	if value := mime.FormatMediaType("attachment", map[string]string{"filename": name}); value != "" {
-		return value
-	}
-	return "attachment"
+// card answers with a contact card to be saved (RFC 6350).
+func (s *Server) card(card contact.Card) answer {
+	return answer{status: http.StatusOK, header: with(s.headers.pressed, map[string]string{
+		"Content-Disposition": filehandler.Attachment(card.Name + ".vcf"), "Content-Type": "text/vcard; charset=utf-8",
+	}), body: []byte(card.VCard())}
 }

@@ -5,19 +5,18 @@ import (
 	"compress/gzip"
 	"crypto/sha256"
 	"encoding/hex"
+	"net/http"
 	"strconv"
+	"time"
 
-	"github.com/valyala/fasthttp"
-
+	"jundle/internal/core/audience"
 	"jundle/internal/render"
 )
 
-// drawing is a page drawn for one tag, ready to be sent.
+// drawing is a page drawn for one tag, in every form it is answered in.
 type drawing struct {
-	plain, packed []byte
-	etag          string
-	// header and packedHeader are those of the page, and of its packed form, whole.
-	header, packedHeader fasthttp.ResponseHeader
+	etag                                string
+	uncompressed, compressed, unchanged answer
 }
 
 // drawingKey names a drawing of a page as it was read once.
@@ -26,25 +25,30 @@ type drawingKey struct {
 	tag    string
 }
 
-// fill sets what is said of a page in every answer with it.
-func (d *drawing) fill(header *fasthttp.ResponseHeader, policy string, packed bool) {
+// newDrawing makes the answers with a page beforehand.
+func newDrawing(common http.Header, plain, packed []byte, policy string) *drawing {
+	sum := sha256.Sum256(plain)
+	etag := `"` + hex.EncodeToString(sum[:12]) + `"`
 	// Asking again each time keeps the page fresh and the count whole.
-	header.Set("Cache-Control", "private, no-cache")
-	header.Set("ETag", d.etag)
-	header.Set("Vary", "Accept-Encoding")
-	header.Set("Content-Security-Policy", policy)
-	header.SetContentType("text/html; charset=utf-8")
-	if packed {
-		header.SetContentEncoding("gzip")
+	header := with(common, map[string]string{
+		"Cache-Control": "private, no-cache", "ETag": etag, "Vary": "Accept-Encoding", "Content-Security-Policy": policy,
+	})
+	whole := func(body []byte, more map[string]string) answer {
+		more["Content-Type"], more["Content-Length"] = "text/html; charset=utf-8", strconv.Itoa(len(body))
+		return answer{status: http.StatusOK, header: with(header, more), body: body}
 	}
-	complete(header)
+	return &drawing{
+		etag: etag, uncompressed: whole(plain, map[string]string{}), compressed: whole(packed, map[string]string{"Content-Encoding": "gzip"}),
+		unchanged: answer{status: http.StatusNotModified, header: header},
+	}
 }
 
-// drawn returns a page as it is drawn for a tag. A tag that is none of the page's
+// drawn returns a page as it is drawn at a moment for a tag, which stands for its
+// source. A tag that is none of the page's
 // is drawn as if there were none, so that nobody can fill the memory with made-up
 // ones.
-func (s *Server) drawn(live *livePage, tag string) (*drawing, error) {
-	if !live.tags[tag] {
+func (s *Server) drawn(live *livePage, tag string, at time.Time) (*drawing, error) {
+	if live.tags[tag] == "" {
 		tag = ""
 	}
 	key := drawingKey{live.serial, tag}
@@ -52,17 +56,19 @@ func (s *Server) drawn(live *livePage, tag string) (*drawing, error) {
 		return ready, nil
 	}
 	made, err, _ := s.drawingNow.Do(strconv.FormatUint(live.serial, 10)+" "+tag, func() (any, error) {
-		ready, err := live.draw(s.Origin, tag)
+		ready, err := live.draw(s.headers.common, render.Visit{
+			To: audience.Audience{At: at, Source: live.tags[tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag,
+		})
 		if err == nil {
-			s.drawings.add(key, ready, weightOfEntry+len(ready.plain)+len(ready.packed))
+			s.drawings.add(key, ready, weightOfEntry+len(ready.uncompressed.body)+len(ready.compressed.body))
 		}
 		return ready, err
 	})
 	return made.(*drawing), err
 }
 
-func (p *livePage) draw(origin, tag string) (*drawing, error) {
-	plain, policy, err := render.Page(p.Document, render.Visit{Origin: origin, Address: p.Address, Edition: p.Edition, Tag: tag})
+func (p *livePage) draw(common http.Header, visit render.Visit) (*drawing, error) {
+	plain, policy, err := render.Page(p.Document, visit)
 	if err != nil {
 		return nil, err
 	}
@@ -77,9 +83,5 @@ func (p *livePage) draw(origin, tag string) (*drawing, error) {
 	if err := writer.Close(); err != nil {
 		return nil, err
 	}
-	sum := sha256.Sum256(plain)
-	ready := &drawing{plain: plain, packed: packed.Bytes(), etag: `"` + hex.EncodeToString(sum[:12]) + `"`}
-	ready.fill(&ready.header, policy, false)
-	ready.fill(&ready.packedHeader, policy, true)
-	return ready, nil
+	return newDrawing(common, plain, packed.Bytes(), policy), nil
 }

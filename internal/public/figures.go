@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"jundle/internal/app/figures"
 	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
 	"jundle/internal/render"
@@ -48,16 +49,19 @@ type drawnFigures struct {
 func (s *Server) figures(c *gin.Context) {
 	span := c.DefaultQuery("range", defaultRange)
 	if !slices.ContainsFunc(figuresRanges, func(each figuresRange) bool { return each.text == span }) {
-		s.say(c, http.StatusBadRequest, render.Notice{Title: "No such range", Says: "These figures can be read for the last 7, 28 or 90 days."})
+		s.say(c, http.StatusBadRequest, render.Notice{Title: "No such range", Text: "These figures can be read for the last 7, 28 or 90 days."})
 		return
 	}
 	shared, workspace, err := s.Store.OpenShared(c.Request.Context(), c.Param("token"), s.Now())
 	switch {
 	case notFound(err):
-		s.say(c, http.StatusNotFound, render.Notice{Title: "This address is closed", Says: "It was closed, or its time is over. Ask whoever gave it to you for another."})
+		s.say(c, http.StatusNotFound, render.Notice{
+			Title: "This address is closed",
+			Text:  "It was closed, or its time is over. Ask whoever gave it to you for another.",
+		})
 		return
 	case err != nil:
-		s.sayFailed(c, err)
+		s.failed(err).write(c)
 		return
 	}
 	key := shared.ID.String() + " " + span
@@ -73,7 +77,7 @@ func (s *Server) figures(c *gin.Context) {
 			return made, err
 		})
 		if err != nil {
-			s.sayFailed(c, err)
+			s.failed(err).write(c)
 			return
 		}
 		drawn = made.(drawnFigures)
@@ -86,29 +90,28 @@ func (s *Server) figures(c *gin.Context) {
 }
 
 func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, workspace uuid.UUID, chosen, path string) (drawnHTML, error) {
-	about, err := s.Store.Workspace(ctx, workspace)
-	if err != nil {
-		return drawnHTML{}, err
-	}
-	zone, err := time.LoadLocation(about.Zone)
+	zone, err := s.Store.Location(ctx, workspace)
 	if err != nil {
 		return drawnHTML{}, err
 	}
 	shown := render.FiguresPage{For: shared.Name, Until: shared.Until.In(zone).Format("2 January 2006")}
 	for _, each := range figuresRanges {
-		shown.Ranges = append(shown.Ranges, render.FiguresRange{Label: each.label, Address: path + "?range=" + each.text, Chosen: each.text == chosen})
+		shown.Ranges = append(shown.Ranges, render.FiguresRange{
+			Label: each.label, Address: path + "?range=" + each.text,
+			Chosen: each.text == chosen,
+		})
 	}
 	span, err := readings.ParseSpan(chosen, s.Now(), s.Now(), zone)
 	if err != nil {
 		return drawnHTML{}, err
 	}
 	shown.From, shown.To = span.Date(0), span.Date(span.Len()-1)
-	if shown.Reading, err = rollup.Read(ctx, s.Store, workspace, shared.PageID, span); err != nil {
+	if shown.Reading, err = rollup.Read(ctx, s.Store, workspace, shared.EndpointID, span); err != nil {
 		return drawnHTML{}, err
 	}
-	err = s.figuresOfPage(ctx, workspace, shared.PageID, &shown)
+	err = s.figuresOfPage(ctx, workspace, shared.EndpointID, &shown)
 	if notFound(err) {
-		err = s.figuresOfLink(ctx, workspace, shared.PageID, &shown)
+		err = s.figuresOfLink(ctx, workspace, shared.EndpointID, &shown)
 	}
 	if err != nil {
 		return drawnHTML{}, err
@@ -157,13 +160,19 @@ func buttonRows(live page.Document, reading readings.Reading) []render.FiguresRo
 	for _, block := range reading.Blocks {
 		byKey[block.Block] = block.Total
 	}
-	plain := make(map[string]bool)
-	for _, block := range live.Blocks {
-		plain[block.Key] = block.IsPlain()
-	}
 	var rows []render.FiguresRow
-	for _, row := range live.Rows() {
-		rows = append(rows, render.FiguresRow{Name: row.Title, Count: byKey[row.Key].Clicks, AtLeast: plain[row.Key], Rate: byKey[row.Key].Rate})
+	// What was hidden or deleted since has its clicks all the same; with them the rows
+	// add up to the total.
+	gone := 0
+	for _, row := range figures.Rows(live, nil, reading.Blocks) {
+		if total := byKey[row.Key]; row.OnPage {
+			rows = append(rows, render.FiguresRow{Name: row.Title, Count: total.Clicks, AtLeast: row.Plain, Rate: total.Rate})
+		} else {
+			gone += total.Clicks
+		}
+	}
+	if gone > 0 {
+		rows = append(rows, render.FiguresRow{Name: "No longer on the page", Count: gone})
 	}
 	return rows
 }

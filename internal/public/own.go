@@ -23,7 +23,7 @@ import (
 func (s *Server) own(c *gin.Context) {
 	workspace, ok := ownmark.Read(s.OwnKey, c.Param("mark"), s.Now())
 	if !ok {
-		s.say(c, http.StatusForbidden, render.Notice{Title: "This link is over", Says: "Open the page from the studio again."})
+		s.say(c, http.StatusForbidden, render.Notice{Title: "This link is over", Text: "Open the page from the studio again."})
 		return
 	}
 	mark := ownmark.Make(s.OwnKey, workspace, s.Now().Add(ownmark.LastsFor))
@@ -39,7 +39,8 @@ func (s *Server) own(c *gin.Context) {
 		return
 	}
 	s.say(c, http.StatusOK, render.Notice{
-		Title: "This phone is not counted", Says: "What you open and press here is kept apart from your visitors’ from now on, in this browser. You can close this page.",
+		Title: "This phone is not counted",
+		Text:  "What you open and press here is kept apart from your visitors’ from now on, in this browser. You can close this page.",
 	})
 }
 

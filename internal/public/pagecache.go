@@ -3,6 +3,7 @@ package public
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net/url"
 	"strconv"
 	"sync"
@@ -14,6 +15,7 @@ import (
 	"golang.org/x/sync/singleflight"
 
 	"jundle/internal/core/address"
+	"jundle/internal/core/audience"
 	"jundle/internal/core/page"
 	"jundle/internal/core/source"
 	"jundle/internal/store"
@@ -37,9 +39,10 @@ const (
 // livePage is a published page as it is held in memory.
 type livePage struct {
 	store.LivePage
-	targets page.Targets
-	tags    map[string]bool
-	book    *source.Book
+	destinationIDs map[string]bool
+	// tags are all of the page's, each with the ID of its source.
+	tags       map[string]string
+	attributor *source.Attributor
 	// serial tells it from the same page read again after a change.
 	serial uint64
 }
@@ -47,20 +50,22 @@ type livePage struct {
 // liveLink is a short link as it is held in memory.
 type liveLink struct {
 	store.ShortLink
-	book *source.Book // of no sources: a short link's visits are known by network
+	attributor *source.Attributor // of no sources: a short link's visits are known by network
 }
 
-// led is what an address leads to: a page, or a short link.
-type led struct {
+// liveEndpoint is what an address leads to: a page, or a short link.
+type liveEndpoint struct {
 	page *livePage
 	link *liveLink
 }
 
-func (l led) id() uuid.UUID {
+// isOrLeadsTo tells whether a change of a page, a short link or a destination is one
+// of this for its visitors.
+func (l liveEndpoint) isOrLeadsTo(id uuid.UUID) bool {
 	if l.link != nil {
-		return l.link.ID
+		return l.link.ID == id || l.link.Link.DestinationID == id.String() || l.link.Link.FallbackID == id.String()
 	}
-	return l.page.PageID
+	return l.page.PageID == id || l.page.destinationIDs[id.String()]
 }
 
 // Guesses at what things weigh beyond their texts, in bytes.
@@ -70,12 +75,26 @@ const (
 	weightOfTarget = 400
 )
 
-func (l led) weight() int {
+func (l liveEndpoint) weight() int {
 	if l.link != nil {
 		return weightOfEntry + 4*len(l.link.Link.Destination)
 	}
 	// A document in memory is about three times its JSON.
 	return weightOfEntry + 3*l.page.Bytes + weightOfSource*len(l.page.Sources)
+}
+
+// pressable is what an audience can press on an edition.
+type pressable struct {
+	targets        page.Targets
+	destinationIDs map[string]bool
+}
+
+// pressableKey names an edition of a page as it was read once, and the source an
+// audience came from.
+type pressableKey struct {
+	editionKey
+	serial uint64
+	source string
 }
 
 // editionKey names one edition of one page.
@@ -91,14 +110,14 @@ type goneKey struct {
 }
 
 // pageCache holds live pages and short links by every address they are asked for
-// under, and what could be pressed on older editions that open browser tabs still
-// show. Who asks for the same at the same time waits for one reading of it.
+// under, and what can be pressed on editions, older ones that open browser tabs still
+// show among them. Who asks for the same at the same time waits for one reading of it.
 type pageCache struct {
 	store     *store.Store
 	networks  *source.Networks
 	ours      []string // hosts that a visit cannot come from
-	byAddress *weighed[string, led]
-	editions  *weighed[editionKey, page.Targets]
+	byAddress *weighed[string, liveEndpoint]
+	pressed   *weighed[pressableKey, pressable]
 	gone      *weighed[goneKey, store.TakenOff]
 	// unknown are addresses that led nowhere a moment ago, with the version then.
 	unknown *expirable.LRU[string, uint64]
@@ -115,8 +134,8 @@ func newPageCache(options Options, host string) *pageCache {
 		ours = append(ours, studio.Hostname())
 	}
 	return &pageCache{
-		store: options.Store, networks: options.Networks, ours: ours, byAddress: newWeighed[string, led](cachedPages),
-		editions: newWeighed[editionKey, page.Targets](cachedEditions), gone: newWeighed[goneKey, store.TakenOff](cachedEditions),
+		store: options.Store, networks: options.Networks, ours: ours, byAddress: newWeighed[string, liveEndpoint](cachedPages),
+		pressed: newWeighed[pressableKey, pressable](cachedEditions), gone: newWeighed[goneKey, store.TakenOff](cachedEditions),
 		unknown: expirable.NewLRU[string, uint64](20_000, nil, unknownFor),
 	}
 }
@@ -129,16 +148,16 @@ func (c *pageCache) versionNow() uint64 {
 
 // find finds the page or the short link an address leads to; store.ErrNotFound
 // when it leads to neither, or to a page that was never published.
-func (c *pageCache) find(name string) (led, error) {
+func (c *pageCache) find(name string) (liveEndpoint, error) {
 	if found, ok := c.byAddress.get(name); ok {
 		return found, nil
 	}
 	if !address.IsName(name) {
-		return led{}, store.ErrNotFound // whatever it is, the database need not be asked
+		return liveEndpoint{}, store.ErrNotFound // whatever it is, the database need not be asked
 	}
 	version := c.versionNow()
 	if since, unknown := c.unknown.Get(name); unknown && since == version {
-		return led{}, store.ErrNotFound
+		return liveEndpoint{}, store.ErrNotFound
 	}
 	// The version keeps who asks after a change from what was read before it.
 	found, err, _ := c.reading.Do(name+" "+strconv.FormatUint(version, 10), func() (any, error) {
@@ -151,11 +170,11 @@ func (c *pageCache) find(name string) (led, error) {
 		}
 		return found, err
 	})
-	return found.(led), err
+	return found.(liveEndpoint), err
 }
 
 // keep holds what was read, unless a change was announced since.
-func (c *pageCache) keep(name string, found led, version uint64) {
+func (c *pageCache) keep(name string, found liveEndpoint, version uint64) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	if version == c.version {
@@ -163,7 +182,7 @@ func (c *pageCache) keep(name string, found led, version uint64) {
 	}
 }
 
-func (c *pageCache) read(name string) (found led, err error) {
+func (c *pageCache) read(name string) (found liveEndpoint, err error) {
 	ctx, cancel := context.WithTimeout(context.Background(), readWithin)
 	defer cancel()
 	if found.page, err = c.readPage(ctx, name); notFound(err) {
@@ -175,7 +194,7 @@ func (c *pageCache) read(name string) (found led, err error) {
 
 func (c *pageCache) readLink(ctx context.Context, name string) (*liveLink, error) {
 	row, err := c.store.LiveLink(ctx, name)
-	return &liveLink{row, source.NewBook(nil, c.networks, c.ours...)}, err
+	return &liveLink{row, source.NewAttributor(nil, c.networks, c.ours...)}, err
 }
 
 func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error) {
@@ -187,44 +206,65 @@ func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error
 		return nil, store.ErrNotFound
 	}
 	live := &livePage{
-		LivePage: row, targets: row.Document.Targets(), tags: map[string]bool{}, book: source.NewBook(row.Sources, c.networks, c.ours...), serial: c.serials.Add(1),
+		LivePage: row, tags: map[string]string{}, attributor: source.NewAttributor(row.Sources, c.networks,
+			c.ours...), serial: c.serials.Add(1),
+	}
+	live.destinationIDs = make(map[string]bool)
+	for _, id := range row.Document.DestinationIDs() {
+		live.destinationIDs[id] = true
 	}
 	for _, source := range row.Sources {
 		for _, tag := range source.Tags {
-			live.tags[tag] = true
+			live.tags[tag] = source.ID
 		}
 	}
 	return live, nil
 }
 
-// targetsOf finds what could be pressed on a published edition of a page.
-func (c *pageCache) targetsOf(live *livePage, number int) (page.Targets, error) {
-	if number == live.Edition {
-		return live.targets, nil
-	}
+// targetsOf finds what an audience could press on a published edition of a page. An
+// audience from a source that is none of the page's is one from nowhere, so that
+// nobody can fill the memory with made-up ones.
+func (c *pageCache) targetsOf(live *livePage, number int, to audience.Audience) (page.Targets, error) {
 	if number < 1 || number > live.Edition {
 		return nil, store.ErrNotFound
 	}
-	key := editionKey{live.PageID, number}
-	if targets, ok := c.editions.get(key); ok {
-		return targets, nil
+	if _, known := live.attributor.Find(to.Source); !known {
+		to.Source = ""
 	}
-	read, err, _ := c.reading.Do(live.PageID.String()+" edition "+strconv.Itoa(number), func() (any, error) {
-		ctx, cancel := context.WithTimeout(context.Background(), readWithin)
-		defer cancel()
-		edition, err := c.store.PublishedEdition(ctx, live.PageID, number)
+	key := pressableKey{editionKey{live.PageID, number}, live.serial, to.Source}
+	version := c.versionNow()
+	if held, ok := c.pressed.get(key); ok {
+		return held.targets, nil
+	}
+	read, err, _ := c.reading.Do(fmt.Sprint(live.serial, " edition ", number, " ", to.Source, " ", version), func() (any, error) {
+		document, err := c.edition(live, number)
 		if err != nil {
 			return page.Targets{}, err
 		}
-		targets := edition.Document.Targets()
+		targets := document.Targets(to)
 		weight := weightOfEntry
 		for _, items := range targets {
 			weight += weightOfTarget * (1 + len(items))
 		}
-		c.editions.add(key, targets, weight)
+		c.mu.Lock()
+		defer c.mu.Unlock()
+		if version == c.version {
+			c.pressed.add(key, pressable{targets, targets.DestinationIDs()}, weight)
+		}
 		return targets, nil
 	})
 	return read.(page.Targets), err
+}
+
+// edition is the document of a published edition.
+func (c *pageCache) edition(live *livePage, number int) (page.Document, error) {
+	if number == live.Edition {
+		return live.Document, nil
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), readWithin)
+	defer cancel()
+	edition, err := c.store.PublishedEdition(ctx, live.WorkspaceID, live.PageID, number)
+	return edition.Document, err
 }
 
 // takenOff tells when something that could be pressed was taken off a page.
@@ -242,13 +282,14 @@ func (c *pageCache) takenOff(live *livePage, key, item string) (store.TakenOff, 
 	return gone, err
 }
 
-// Forget drops a page or a short link that has changed for its visitors; the next
-// visit reads it anew.
+// Forget drops a page or a short link that has changed for its visitors, and all that
+// lead to a destination that has; the next visit reads them anew.
 func (s *Server) Forget(id uuid.UUID) {
 	s.pages.mu.Lock()
 	defer s.pages.mu.Unlock()
 	s.pages.version++
-	s.pages.byAddress.removeIf(func(_ string, found led) bool { return found.id() == id })
+	s.pages.byAddress.removeIf(func(_ string, found liveEndpoint) bool { return found.isOrLeadsTo(id) })
+	s.pages.pressed.removeIf(func(key pressableKey, held pressable) bool { return key.page == id || held.destinationIDs[id.String()] })
 }
 
 // ForgetAll drops them all, after changes may have gone by unheard.
@@ -256,7 +297,8 @@ func (s *Server) ForgetAll() {
 	s.pages.mu.Lock()
 	defer s.pages.mu.Unlock()
 	s.pages.version++
-	s.pages.byAddress.removeIf(func(string, led) bool { return true })
+	s.pages.byAddress.removeIf(func(string, liveEndpoint) bool { return true })
+	s.pages.pressed.removeIf(func(pressableKey, pressable) bool { return true })
 }
 
 func notFound(err error) bool { return errors.Is(err, store.ErrNotFound) }

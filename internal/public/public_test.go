@@ -3,7 +3,6 @@ package public_test
 import (
 	"context"
 	"fmt"
-	"net"
 	"net/http"
 	"net/http/httptest"
 	"net/netip"
@@ -13,7 +12,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"github.com/valyala/fasthttp"
 
 	"jundle/internal/agents"
 	"jundle/internal/core/page"
@@ -59,7 +57,10 @@ func open(t *testing.T) *site {
 	t.Cleanup(log.Close)
 	s.log, s.agents = log, list
 	s.serveWith(ingest.Options{})
-	s.member, err = s.store.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, now)
+	s.member, err = s.store.CreateAccount(t.Context(), store.NewAccount{
+		Email: "ilse@quarrow.example", PageAddress: "quarrow-clay",
+		Zone: "UTC",
+	}, now)
 	require.NoError(t, err)
 	pages, err := s.store.Pages(t.Context(), s.member.WorkspaceID)
 	require.NoError(t, err)
@@ -88,7 +89,8 @@ func (s *site) serveWith(options ingest.Options) {
 		}
 	})
 	s.server, err = public.New(public.Options{
-		Store: s.store, Files: s.files, Recorder: s.recorder, Origin: "https://pages.example", StudioOrigin: "https://studio.example", OwnKey: []byte("key"), Now: func() time.Time { return s.now },
+		Store: s.store, Files: s.files, Recorder: s.recorder, Origin: "https://pages.example", StudioOrigin: "https://studio.example",
+		OwnKey: []byte("key"), Now: func() time.Time { return s.now },
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("10.0.0.0/8")},
 		Reroute: func(address string) string {
 			return strings.Replace(address, "https://rerouted.example/", "http://127.0.0.1/", 1)
@@ -120,7 +122,8 @@ func (s *site) publishDocument(doc page.Document) {
 
 func (s *site) source(name, tag string) store.Source {
 	s.t.Helper()
-	added, err := s.store.AddSource(s.t.Context(), s.member.WorkspaceID, s.page.ID, store.NewSource{Name: name, Tag: tag, Place: source.Place{Kind: source.Profile}}, now)
+	added, err := s.store.AddSource(s.t.Context(), s.member.WorkspaceID, s.page.ID,
+		store.NewSource{Name: name, Tag: tag, Place: source.Place{Kind: source.Profile}}, now)
 	require.NoError(s.t, err)
 	s.server.Forget(s.page.ID)
 	return added
@@ -138,26 +141,8 @@ func (s *site) get(path string, change ...func(*http.Request)) *httptest.Respons
 // serve hands a request to the listener as it would come in.
 func (s *site) serve(request *http.Request) *httptest.ResponseRecorder {
 	s.t.Helper()
-	var asked fasthttp.Request
-	asked.Header.SetMethod(request.Method)
-	asked.SetRequestURI(request.URL.RequestURI())
-	asked.SetHost(request.Host)
-	for name, values := range request.Header {
-		for _, value := range values {
-			asked.Header.Add(name, value)
-		}
-	}
-	from, err := net.ResolveTCPAddr("tcp", request.RemoteAddr)
-	require.NoError(s.t, err)
-	var ctx fasthttp.RequestCtx
-	ctx.Init(&asked, from, nil)
-	s.server.Front(s.server.Rest())(&ctx)
 	answer := httptest.NewRecorder()
-	for name, value := range ctx.Response.Header.All() {
-		answer.Header().Add(string(name), string(value))
-	}
-	answer.WriteHeader(ctx.Response.StatusCode())
-	answer.Body.Write(ctx.Response.Body())
+	s.server.ServeHTTP(answer, request)
 	return answer
 }
 
@@ -250,7 +235,10 @@ func TestATabOpenedBeforePublishingLeadsToWhereTheBlockLeadsNow(t *testing.T) {
 func TestEveryKindOfEvidenceIsFoundAndCarriedOnToWhatIsPressed(t *testing.T) {
 	s := open(t)
 	loft := s.source("Photoloft", "loft")
-	place := source.Place{Kind: source.Profile, Medium: "social", Profiles: []string{"https://photoloft.example/quarrow"}, Names: []string{"pictures"}}
+	place := source.Place{
+		Kind: source.Profile, Medium: "social", Profiles: []string{"https://photoloft.example/quarrow"},
+		Names: []string{"pictures"},
+	}
 	require.NoError(t, s.store.ChangeSource(t.Context(), s.member.WorkspaceID, s.page.ID, loft.ID, store.SourceChange{Place: &place}, now))
 	s.publish(button("aaaa", "https://kiln.example/"))
 	cases := []struct {
@@ -261,7 +249,10 @@ func TestEveryKindOfEvidenceIsFoundAndCarriedOnToWhatIsPressed(t *testing.T) {
 	}{
 		{"/quarrow-clay/loft", func(*http.Request) {}, source.ByTag, loft.ID.String()},
 		{"/quarrow-clay?utm_source=Pictures", func(*http.Request) {}, source.ByCampaign, loft.ID.String()},
-		{"/quarrow-clay", func(r *http.Request) { r.Header.Set("Referer", "https://out.photoloft.example/?x") }, source.ByReferrer, loft.ID.String()},
+		{
+			"/quarrow-clay", func(r *http.Request) { r.Header.Set("Referer", "https://out.photoloft.example/?x") }, source.ByReferrer,
+			loft.ID.String(),
+		},
 		{"/quarrow-clay", func(r *http.Request) { r.Header.Set("User-Agent", phone+" Photoloft/3.1") }, source.ByApp, loft.ID.String()},
 		{"/quarrow-clay", func(r *http.Request) { r.Header.Set("Referer", "https://pages.example/other") }, source.Untagged, ""},
 		{"/quarrow-clay?utm_source=guild", func(*http.Request) {}, source.ByCampaign, "campaign:guild"},
@@ -290,7 +281,10 @@ func TestClicksGoingOutCarryTheTagsOfWhereTheyCameFrom(t *testing.T) {
 	loft := s.source("Photoloft", "loft")
 	place := source.Place{Kind: source.Profile, Medium: "social"}
 	require.NoError(t, s.store.ChangeSource(t.Context(), s.member.WorkspaceID, s.page.ID, loft.ID, store.SourceChange{Place: &place}, now))
-	doc := document([]page.Block{button("aaaa", "https://kiln.example/a?b=1#c"), {Key: "call", Kind: "contact", Shown: true, Contact: &page.Contact{Title: "Write", Way: "mail", Mailbox: "ilse@quarrow.example"}}})
+	doc := document([]page.Block{
+		button("aaaa", "https://kiln.example/a?b=1#c"),
+		{Key: "call", Kind: "contact", Shown: true, Contact: &page.Contact{Title: "Write", Way: "mail", Mailbox: "ilse@quarrow.example"}},
+	})
 	doc.Tagging = page.Tagging{On: true, Campaign: "spring_firing"}
 	s.publishDocument(doc)
 	for path, leads := range map[string]string{
@@ -314,6 +308,12 @@ func TestAPastAddressMovesForGoodAndKeepsTheTag(t *testing.T) {
 	} {
 		answer := s.get(from)
 		assert.Equal(t, http.StatusPermanentRedirect, answer.Code, from)
+		assert.Equal(
+			t,
+			"no-store",
+			answer.Header().Get("Cache-Control"),
+			"kept by a browser, it would lead in a circle once the address is changed back",
+		)
 		assert.Equal(t, to, answer.Header().Get("Location"), from)
 	}
 	assert.Equal(t, http.StatusFound, s.get("/quarrow-clay/-/1/aaaa/card").Code, "links on pages already open keep working")
@@ -342,7 +342,8 @@ func TestAMembersOwnVisitsAreKeptAndNotCounted(t *testing.T) {
 
 	assert.Equal(t, http.StatusForbidden, s.get("/-/own/forged").Code)
 	for path, back := range map[string]string{
-		"/pages/1/arrange": "https://studio.example/pages/1/arrange", "//evil.example": "https://studio.example//evil.example", "@evil.example": "", "https://evil.example": "",
+		"/pages/1/arrange": "https://studio.example/pages/1/arrange", "//evil.example": "https://studio.example//evil.example",
+		"@evil.example": "", "https://evil.example": "",
 	} {
 		assert.Equal(t, back, s.get("/-/own/"+mark+"?studio="+path).Header().Get("Location"), "the way back is the studio's alone")
 	}

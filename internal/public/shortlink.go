@@ -3,8 +3,7 @@ package public
 import (
 	"net/http"
 
-	"github.com/valyala/fasthttp"
-
+	"jundle/internal/core/audience"
 	"jundle/internal/core/shortlink"
 	"jundle/internal/core/traffic"
 	"jundle/internal/render"
@@ -12,35 +11,34 @@ import (
 
 // follow leads the visitor where a short link leads at the moment. A network that
 // fetches a preview for a post is shown the link's own, where it has one.
-func (s *Server) follow(ctx *fasthttp.RequestCtx, live *liveLink) {
-	hit := s.hit(ctx, live.ID, live.WorkspaceID, live.book, "")
-	destination, outcome := live.Link.Lead(hit.At)
-	hit.Kind, hit.Block = traffic.Click, string(outcome)
+func (s *Server) follow(asked request, live *liveLink) answer {
+	hit := s.hit(asked, live.ID, live.WorkspaceID, live.attributor, "")
+	to := audience.Audience{At: hit.At}
+	destination, outcome := live.Link.Lead(to)
+	hit.Kind, hit.Outcome = traffic.Click, string(outcome)
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)
-	notStored(ctx)
 	switch {
 	case outcome == shortlink.Nowhere:
-		s.message(ctx, http.StatusNotFound, leadsNowhere[live.Link.StateAt(hit.At)])
+		return s.notice(http.StatusNotFound, leadsNowhere[live.Link.StateFor(to)])
 	case event.Flags&traffic.Preview != 0 && live.Link.Preview.IsSet():
-		s.preview(ctx, live, destination)
+		return s.preview(live, destination)
 	default:
-		redirect(ctx, live.Link.Redirect, s.rerouted(destination))
+		return answer{status: live.Link.Redirect, header: s.headers.pressed, location: s.rerouted(destination)}
 	}
 }
 
 // leadsNowhere says why a link leads nowhere.
 var leadsNowhere = map[shortlink.State]render.Notice{
-	shortlink.Off:    {Title: "Nothing behind it now", Says: "Whoever gave you this link has switched it off."},
-	shortlink.Before: {Title: "Not yet", Says: "This link does not lead anywhere yet. Please try it again later."},
-	shortlink.Over:   {Title: "This is over", Says: "What this link led to has ended."},
+	shortlink.Off:    {Title: "Nothing behind it now", Text: "Whoever gave you this link has switched it off."},
+	shortlink.Before: {Title: "Not yet", Text: "This link does not lead anywhere yet. Please try it again later."},
+	shortlink.Over:   {Title: "This is over", Text: "What this link led to has ended."},
 }
 
-func (s *Server) preview(ctx *fasthttp.RequestCtx, live *liveLink, leads string) {
+func (s *Server) preview(live *liveLink, leads string) answer {
 	body, policy, err := render.Preview(live.Link.Preview, s.Origin, live.Address(), leads)
 	if err != nil {
-		s.failed(ctx, err)
-		return
+		return s.failed(err)
 	}
-	s.html(ctx, http.StatusOK, body, policy)
+	return s.html(body, policy)
 }

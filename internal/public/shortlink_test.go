@@ -120,7 +120,10 @@ func TestAnAddressOfALinkKeepsLeadingThereAndNobodyElseCanTakeIt(t *testing.T) {
 		assert.Equal(t, http.StatusFound, s.get(path).Code, path)
 	}
 	for _, address := range []string{"spring", "summer", "quarrow-clay"} {
-		_, err = s.store.AddShortLink(t.Context(), s.member.WorkspaceID, store.NewShortLink{Address: address, Link: shortlink.New("https://sale.example/")}, now)
+		_, err = s.store.AddShortLink(t.Context(), s.member.WorkspaceID, store.NewShortLink{
+			Address: address,
+			Link:    shortlink.New("https://sale.example/"),
+		}, now)
 		require.ErrorIs(t, err, store.ErrAddressTaken, address)
 		_, err = s.store.CreatePage(t.Context(), s.member.WorkspaceID, address, document(nil), now)
 		require.ErrorIs(t, err, store.ErrAddressTaken, address)

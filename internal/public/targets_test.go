@@ -58,7 +58,10 @@ func TestAContactCardIsHandedOutAndCounted(t *testing.T) {
 
 func TestANumberIsDialledOnAPhoneAndShownOnADesktop(t *testing.T) {
 	s := open(t)
-	s.publish(page.Block{Key: "call", Kind: "contact", Shown: true, Contact: &page.Contact{Title: "Ring me", Way: "call", Number: "+44 20 7946 0018"}})
+	s.publish(page.Block{Key: "call", Kind: "contact", Shown: true, Contact: &page.Contact{
+		Title: "Ring me", Way: "call",
+		Number: "+44 20 7946 0018",
+	}})
 	onPhone := s.get("/quarrow-clay/-/1/call")
 	assert.Equal(t, http.StatusFound, onPhone.Code)
 	assert.Equal(t, "tel:+442079460018", onPhone.Header().Get("Location"))
@@ -82,7 +85,8 @@ func TestFilesAreHandedOutAsAttachmentsAndInNoOtherWay(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, s.get("/media/"+bin).Code)
 	drawing := s.get("/media/" + svg)
 	assert.Equal(t, "image/svg+xml", drawing.Header().Get("Content-Type"))
-	assert.Equal(t, "default-src 'none'; sandbox", drawing.Header().Get("Content-Security-Policy"), "a drawing opened by itself can do nothing")
+	assert.Equal(t, "default-src 'none'; sandbox", drawing.Header().Get("Content-Security-Policy"),
+		"a drawing opened by itself can do nothing")
 	part := s.get("/media/"+film, func(r *http.Request) { r.Header.Set("Range", "bytes=2-4") })
 	assert.Equal(t, http.StatusPartialContent, part.Code, "films are fetched in parts")
 	assert.Equal(t, "234", part.Body.String())

@@ -87,7 +87,13 @@ func New(address string, options Options) (*Code, error) {
 		code.mark, code.Level = round(options.Mark), High
 		switch {
 		case len(address) > MaxMarked:
-			wrong.Add("mark", "This address is too long for a code with a picture in it: %d characters, and %d can be. Leave the picture out, or shorten the address.", len(address), MaxMarked)
+			wrong.Add(
+				"mark",
+				"This address is too long for a code with a picture in it: %d characters, and %d can be. Leave the picture out, or shorten the "+
+					"address.",
+				len(address),
+				MaxMarked,
+			)
 		case len(address) > maxMarkedHigh:
 			code.Level = Quartile
 		}
@@ -153,7 +159,12 @@ func (c *Code) check(wrong *invalid.List) {
 	case c.ink.Luminance() > c.ground.Luminance():
 		wrong.Add("ink", "The code must be darker than its ground; many cameras do not read it the other way round. Swap the two colours.")
 	case ratio < NeedContrast:
-		wrong.Add("ink", "The contrast is %.1f to 1, and cameras in poor light need %.0f to 1. Take a darker colour for the code, or a lighter ground.", ratio, NeedContrast)
+		wrong.Add(
+			"ink",
+			"The contrast is %.1f to 1, and cameras in poor light need %.0f to 1. Take a darker colour for the code, or a lighter ground.",
+			ratio,
+			NeedContrast,
+		)
 	}
 }
 
@@ -183,8 +194,16 @@ func (c *Code) SVG() ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	return fmt.Appendf(nil, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %[1]d %[1]d" shape-rendering="crispEdges"><path fill="%[2]s" d="M0 0h%[1]dv%[1]dH0z"/><path fill="%[3]s" d="%[4]s"/>%[5]s</svg>`,
-		c.size(), c.ground.Hex(), c.ink.Hex(), path.String(), mark), nil
+	return fmt.Appendf(
+		nil,
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %[1]d %[1]d" shape-rendering="crispEdges">`+
+			`<path fill="%[2]s" d="M0 0h%[1]dv%[1]dH0z"/><path fill="%[3]s" d="%[4]s"/>%[5]s</svg>`,
+		c.size(),
+		c.ground.Hex(),
+		c.ink.Hex(),
+		path.String(),
+		mark,
+	), nil
 }
 
 func (c *Code) svgMark() (string, error) {

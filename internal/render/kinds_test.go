@@ -23,7 +23,10 @@ func TestEveryKindIsDrawnWithWhatItHolds(t *testing.T) {
 	strip, err := render.Fragments(pagetest.Everything())
 	require.NoError(t, err)
 	for key, wants := range map[string][]string{
-		"button":   {"card", "nudge", `rel="nofollow sponsored noopener"`, `target="_blank"`, "Four times a year", `class="label">free`, `srcset="/media/`},
+		"button": {
+			"card", "nudge", `rel="nofollow sponsored noopener"`, `target="_blank"`, "Four times a year", `class="label">free`,
+			`srcset="/media/`,
+		},
 		"contact":  {"📇", "My card"},
 		"heading":  {`<h2 class="block-heading large left">To see</h2>`},
 		"text":     {`<div class="text centre">`, "<strong>forty</strong>", "<a>on film</a>"},
@@ -48,7 +51,10 @@ func TestEveryKindIsDrawnWithWhatItHolds(t *testing.T) {
 func TestEveryTargetOfAPageLeadsThroughUsUnderItsOwnItem(t *testing.T) {
 	doc := pagetest.Everything()
 	out := draw(t, doc)
-	for _, path := range []string{"button", "contact", "text.1", "pictures.bowl", "file", "offer", "icons.loft", "icons.ownn", "footer.privacy"} {
+	for _, path := range []string{
+		"button", "contact", "text.1", "pictures.bowl", "file", "offer", "icons.loft", "icons.ownn",
+		"footer.privacy",
+	} {
 		assert.Contains(t, out, `href="/quarrow-clay/-/3/`+path+`/card"`)
 	}
 	assert.NotContains(t, out, "https://quarrow.example/film", "no address of a destination stands on the page itself")
@@ -67,11 +73,11 @@ func TestOnlyWhatIsFarDownIsFetchedLate(t *testing.T) {
 
 func TestLooksOfItsOwnReachOneBlockAlone(t *testing.T) {
 	doc := pagetest.Everything()
-	sheet := render.Style(doc, render.WordsOf(doc))
+	sheet := render.Style(doc, render.CharactersOf(doc))
 	assert.Contains(t, sheet, ".b-button{--face:#fffdf8;")
 	assert.Contains(t, sheet, "--radius:32px")
 	assert.Equal(t, 1, strings.Count(sheet, ".b-button{"))
-	assert.Contains(t, sheet, ".b-space{height:40px;}")
+	assert.Contains(t, sheet, ".b-space{--height:40px;}")
 	assert.Contains(t, sheet, "--columns:2;--gap:6px;--corners:10px;")
 	assert.Contains(t, sheet, `font-family:"fraunces"`, "its fonts are loaded")
 }
@@ -80,25 +86,30 @@ func TestARowOfIconsHasItsWidthBeforeItsLastIconHasCome(t *testing.T) {
 	doc := document("Dates")
 	add := func(n int) {
 		for range n {
-			doc.Icons.Items = append(doc.Icons.Items, page.IconLink{Key: "aaaa", Icon: page.Icon{Set: "signs", Name: "camera"}, Name: "x", Address: "https://a.example/"})
+			doc.Icons.Items = append(doc.Icons.Items, page.IconLink{
+				Key: "aaaa", Icon: page.Icon{Set: "signs", Name: "camera"}, Name: "x",
+				Address: "https://a.example/",
+			})
 		}
 	}
-	assert.NotContains(t, render.Style(doc, render.WordsOf(doc)), ".page .icons{")
+	assert.NotContains(t, render.Style(doc, render.CharactersOf(doc)), ".page .icons{")
 	add(3)
-	assert.Contains(t, render.Style(doc, render.WordsOf(doc)), ".page .icons{width:144px;justify-content:flex-start}", "three of 44 pixels, 6 apart")
+	assert.Contains(t, render.Style(doc, render.CharactersOf(doc)), ".page .icons{width:144px;justify-content:flex-start}",
+		"three of 44 pixels, 6 apart")
 	doc.Icons.Size = "large"
-	assert.Contains(t, render.Style(doc, render.WordsOf(doc)), ".page .icons{width:173px;")
+	assert.Contains(t, render.Style(doc, render.CharactersOf(doc)), ".page .icons{width:173px;")
 	add(8)
-	assert.NotContains(t, render.Style(doc, render.WordsOf(doc)), ".page .icons{", "what does not fit in one row stays in the middle of several")
+	assert.NotContains(t, render.Style(doc, render.CharactersOf(doc)), ".page .icons{",
+		"what does not fit in one row stays in the middle of several")
 }
 
 func TestTheSheetOfAPageLoadsNoFontItDoesNotNeed(t *testing.T) {
 	doc := document("Dates")
-	assert.Empty(t, render.Fonts(doc, render.WordsOf(doc)), "the fonts of the device need no download")
+	assert.Empty(t, render.Fonts(doc, render.CharactersOf(doc)), "the fonts of the device need no download")
 	doc.Look.Type.Pair = "almanac"
-	assert.Len(t, render.Fonts(doc, render.WordsOf(doc)), 3)
+	assert.Len(t, render.Fonts(doc, render.CharactersOf(doc)), 3)
 	doc.Header.Line = "Öfen"
-	assert.Len(t, render.Fonts(doc, render.WordsOf(doc)), 5)
+	assert.Len(t, render.Fonts(doc, render.CharactersOf(doc)), 5)
 	out := draw(t, doc)
 	assert.Equal(t, 5, strings.Count(out, `rel="preload"`))
 	assert.Contains(t, out, "font-display:optional", "text does not move when a font comes late")
@@ -109,7 +120,7 @@ func TestALookThatWasNeverTidiedCannotReachTheSheet(t *testing.T) {
 	doc.Look.Text = "tomato;}</style><script>"
 	doc.Look.Type.Pair = `x";}`
 	doc.Blocks[0].Style.Buttons.Edge = "peru}"
-	sheet := render.Style(doc, render.WordsOf(doc))
+	sheet := render.Style(doc, render.CharactersOf(doc))
 	assert.NotContains(t, sheet, "tomato")
 	assert.NotContains(t, sheet, "peru")
 	assert.Contains(t, sheet, "--text:"+look.Default().Text)
@@ -123,21 +134,33 @@ func TestEveryGroundIsDrawn(t *testing.T) {
 		sheet  string
 		html   string
 	}{
-		"a colour":   {look.Ground{Kind: "colour", Colour: "#123456"}, "--ground:#123456;", `<div class="ground" aria-hidden="true"></div>`},
-		"a gradient": {look.Ground{Kind: "gradient", Colour: "#123456", Gradient: &look.Gradient{Colours: []string{"#000000", "#ffffff"}, Angle: 45}}, "--ground:linear-gradient(45deg,#000000,#ffffff);", `<div class="ground"`},
-		"a pattern":  {look.Ground{Kind: "pattern", Colour: "#123456", Pattern: &look.Pattern{Name: "dots", Ink: "#abcdef", Scale: 100}}, "data:image/svg+xml,", `<div class="ground"`},
-		"a picture":  {look.Ground{Kind: "picture", Colour: "#123456", Picture: &look.Backdrop{Picture: pagetest.Picture("a"), X: 20, Y: 80, Blur: 6, Veil: veil}}, "--at:20% 80%;--blur:6px;--veil:rgb(16 32 48/60%);", `<img class="blurred" src="/media/`},
-		"a film":     {look.Ground{Kind: "film", Colour: "#123456", Film: &look.Film{Media: strings.Repeat("a", 64) + ".mp4", Poster: pagetest.Picture("b"), Veil: veil}}, "--veil:rgb(16 32 48/60%);", `media="(prefers-reduced-motion: no-preference)"`},
+		"a colour": {look.Ground{Kind: "colour", Colour: "#123456"}, "--ground:#123456;", `<div class="ground" aria-hidden="true"></div>`},
+		"a gradient": {look.Ground{Kind: "gradient", Colour: "#123456", Gradient: &look.Gradient{
+			Colours: []string{"#000000", "#ffffff"},
+			Angle:   45,
+		}}, "--ground:linear-gradient(45deg,#000000,#ffffff);", `<div class="ground"`},
+		"a pattern": {
+			look.Ground{Kind: "pattern", Colour: "#123456", Pattern: &look.Pattern{Name: "dots", Ink: "#abcdef", Scale: 100}},
+			"data:image/svg+xml,", `<div class="ground"`,
+		},
+		"a picture": {look.Ground{Kind: "picture", Colour: "#123456", Picture: &look.Backdrop{
+			Picture: pagetest.Picture("a"), X: 20, Y: 80,
+			Blur: 6, Veil: veil,
+		}}, "--at:20% 80%;--blur:6px;--veil:rgb(16 32 48/60%);", `<img class="blurred" src="/media/`},
+		"a film": {look.Ground{Kind: "film", Colour: "#123456", Film: &look.Film{
+			Media:  strings.Repeat("a", 64) + ".mp4",
+			Poster: pagetest.Picture("b"), Veil: veil,
+		}}, "--veil:rgb(16 32 48/60%);", `media="(prefers-reduced-motion: no-preference)"`},
 	} {
 		doc := document("Dates")
 		doc.Look.Ground = c.ground
-		assert.Contains(t, render.Style(doc, render.WordsOf(doc)), c.sheet, name)
+		assert.Contains(t, render.Style(doc, render.CharactersOf(doc)), c.sheet, name)
 		assert.Contains(t, draw(t, doc), c.html, name)
 	}
 	for _, name := range look.Patterns {
 		doc := document("Dates")
 		doc.Look.Ground = look.Ground{Kind: "pattern", Colour: "#123456", Pattern: &look.Pattern{Name: name, Ink: "#abcdef", Scale: 100}}
-		assert.Contains(t, render.Style(doc, render.WordsOf(doc)), "%23abcdef", name)
+		assert.Contains(t, render.Style(doc, render.CharactersOf(doc)), "%23abcdef", name)
 	}
 }
 
@@ -167,7 +190,8 @@ func TestAMarkInItsOwnColourStandsOnADiscItCanBeSeenOn(t *testing.T) {
 	}
 	assert.Len(t, discs, 2, "there are pale marks and dark ones: %v", discs)
 	assert.NotContains(t, drawn(page.Icon{Set: "signs", Name: "camera"}), "chip", "a sign has the colour of the page")
-	assert.Contains(t, drawn(page.Icon{Set: "marks", Name: "nobody-has-this"}), `aria-label="Pictures"`, "an icon that is gone from the library leaves its link")
+	assert.Contains(t, drawn(page.Icon{Set: "marks", Name: "nobody-has-this"}), `aria-label="Pictures"`,
+		"an icon that is gone from the library leaves its link")
 }
 
 func TestEveryThemeMakesAPageThatTravelsInTheFirstTenSegments(t *testing.T) {
@@ -180,7 +204,7 @@ func TestEveryThemeMakesAPageThatTravelsInTheFirstTenSegments(t *testing.T) {
 
 // A kind is one file on each side: its template is found by its name.
 func TestEveryKindHasATemplate(t *testing.T) {
-	for _, kind := range page.Kinds {
+	for _, kind := range page.Kinds() {
 		found := false
 		files, err := os.ReadDir("templates")
 		require.NoError(t, err)

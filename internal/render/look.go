@@ -18,10 +18,11 @@ import (
 
 // Style is the whole style sheet of a page: its fonts, its looks, those of each
 // block that has its own, and the rules all pages share.
-func Style(doc page.Document, words Words) string {
+func Style(doc page.Document, words Characters) string {
 	var out strings.Builder
 	for _, file := range Fonts(doc, words) {
-		fmt.Fprintf(&out, `@font-face{font-family:"%s";font-weight:%d;font-display:optional;src:url(%s) format("woff2");unicode-range:%s}`, file.Family, file.Weight, file.Path, file.Range)
+		fmt.Fprintf(&out, `@font-face{font-family:"%s";font-weight:%d;font-display:optional;src:url(%s) format("woff2");unicode-range:%s}`,
+			file.Family, file.Weight, file.Path, file.Range)
 	}
 	l := doc.Look.Sound()
 	out.WriteString(".page{" + pageProperties(l) + buttonProperties(l.Buttons) + "}")
@@ -32,33 +33,33 @@ func Style(doc page.Document, words Words) string {
 	return out.String() + style
 }
 
-// Words is all that is written on a page, in the fonts of headings and of text.
-type Words struct{ headings, text string }
+// Characters is all that is written on a page, in the fonts of headings and of text.
+type Characters struct{ headings, text string }
 
-// WordsOf gathers what is written on a page as visitors see it. It is the same in
+// CharactersOf gathers what is written on a page as visitors see it. It is the same in
 // every look.
-func WordsOf(doc page.Document) Words {
+func CharactersOf(doc page.Document) Characters {
 	var headings, text strings.Builder
 	headings.WriteString(doc.Header.Name)
 	text.WriteString(doc.Header.Line + doc.Header.About + doc.Footer.Text)
 	for _, link := range doc.Footer.Links {
 		text.WriteString(link.Title)
 	}
-	for _, block := range doc.Visible() {
+	for _, block := range doc.SwitchedOn() {
 		if content := block.Content(); content != nil {
-			in, under := content.Words(doc.Language)
+			in, under := content.Texts(doc.Language)
 			headings.WriteString(in)
 			text.WriteString(under)
 		}
 	}
-	return Words{headings.String(), text.String()}
+	return Characters{headings.String(), text.String()}
 }
 
 // Fonts lists the slices of fonts the page's words need.
-func Fonts(doc page.Document, words Words) []fonts.Slice {
+func Fonts(doc page.Document, words Characters) []fonts.Slice {
 	l := doc.Look.Sound()
 	pairs := map[string]bool{}
-	for _, block := range doc.Visible() {
+	for _, block := range doc.SwitchedOn() {
 		if block.Style != nil && block.Style.Pair != "" {
 			pairs[block.Style.Pair] = true
 		}
@@ -84,7 +85,8 @@ var (
 	radii     = map[look.Corners]string{"rounded": "12px", "square": "2px", "pill": "32px"}
 	widths    = map[look.Width]string{"full": "100%", "wide": "86%", "narrow": "70%"}
 	fallbacks = map[string]string{
-		"sans": "ui-sans-serif,system-ui,sans-serif", "serif": "ui-serif,Georgia,serif", "mono": "ui-monospace,monospace", "hand": "ui-rounded,system-ui,sans-serif",
+		"sans": "ui-sans-serif,system-ui,sans-serif", "serif": "ui-serif,Georgia,serif", "mono": "ui-monospace,monospace",
+		"hand": "ui-rounded,system-ui,sans-serif",
 	}
 )
 
@@ -106,7 +108,8 @@ func groundProperties(g look.Ground) string {
 	case g.Kind == look.PatternGround && g.Pattern != nil:
 		return fmt.Sprintf(`--ground:%s %s;`, patternImage(*g.Pattern), g.Colour)
 	case g.Kind == look.PictureGround && g.Picture != nil:
-		return fmt.Sprintf("--ground:%s;--at:%d%% %d%%;--blur:%dpx;--veil:%s;", g.Colour, g.Picture.X, g.Picture.Y, g.Picture.Blur, seeThrough(g.Picture.Veil.Colour, g.Picture.Veil.Strength))
+		return fmt.Sprintf("--ground:%s;--at:%d%% %d%%;--blur:%dpx;--veil:%s;", g.Colour, g.Picture.X, g.Picture.Y, g.Picture.Blur,
+			seeThrough(g.Picture.Veil.Colour, g.Picture.Veil.Strength))
 	case g.Kind == look.FilmGround && g.Film != nil:
 		return fmt.Sprintf("--ground:%s;--at:50%% 50%%;--veil:%s;", g.Colour, seeThrough(g.Film.Veil.Colour, g.Film.Veil.Strength))
 	}
@@ -126,7 +129,8 @@ func pairProperties(pair look.Pair) string {
 		}
 		return stack
 	}
-	return fmt.Sprintf("--head:%s;--head-weight:%d;--font:%s;--bold:%d;", family(pair.Head), pair.Head.Weight, family(pair.Text), pair.Text.Bold)
+	return fmt.Sprintf("--head:%s;--head-weight:%d;--font:%s;--bold:%d;", family(pair.Head), pair.Head.Weight, family(pair.Text),
+		pair.Text.Bold)
 }
 
 func buttonProperties(b look.Buttons) string {
@@ -164,11 +168,10 @@ func blockRules(block page.Block) string {
 			properties += pairProperties(pair)
 		}
 	}
-	if pictures := block.Pictures; pictures != nil {
-		properties += fmt.Sprintf("--columns:%d;--gap:%dpx;--corners:%dpx;", pictures.Columns, pictures.Gap, pictures.Corners)
-	}
-	if block.Space != nil {
-		properties += fmt.Sprintf("height:%dpx;", block.Space.Height)
+	if measured, ok := block.Content().(page.Measured); ok {
+		for _, measure := range measured.Measures() {
+			properties += "--" + measure.Name + ":" + measure.Value + ";"
+		}
 	}
 	if properties == "" {
 		return ""
@@ -212,7 +215,9 @@ func groundHTML(l look.Look) string {
 		if g.Film.Poster != nil {
 			out += "<img" + sources(g.Film.Poster, "100vw") + ` alt="">`
 		}
-		return out + `<video autoplay muted loop playsinline disablepictureinpicture tabindex="-1"><source src="/media/` + html.EscapeString(g.Film.Media) + `" media="(prefers-reduced-motion: no-preference)"></video></div>`
+		return out + `<video autoplay muted loop playsinline disablepictureinpicture tabindex="-1"><source src="/media/` + html.EscapeString(
+			g.Film.Media,
+		) + `" media="(prefers-reduced-motion: no-preference)"></video></div>`
 	}
 	return front + "</div>"
 }

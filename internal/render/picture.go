@@ -70,5 +70,7 @@ func iconHTML(icon page.Icon, branded bool) template.HTML {
 	} else {
 		fill = ` class="mark"`
 	}
-	return template.HTML(`<svg viewBox="0 0 24 24"` + fill + ` aria-hidden="true"><path d="` + found.Draws + `"/></svg>`) //nolint:gosec // our own data
+	return template.HTML(
+		`<svg viewBox="0 0 24 24"` + fill + ` aria-hidden="true"><path d="` + found.Draws + `"/></svg>`,
+	) //nolint:gosec // our own data
 }

@@ -17,7 +17,10 @@ import (
 func TestAPlainAddressStandsOnThePageAndItsClicksAreTold(t *testing.T) {
 	doc := page.New()
 	doc.Blocks = []page.Block{
-		{Key: "partner1", Kind: "button", Shown: true, Button: &page.Button{Title: "Kiln parts", Address: "https://partner.example/?a=1&b=2", Plain: true, Sponsored: true}},
+		{Key: "partner1", Kind: "button", Shown: true, Button: &page.Button{
+			Title: "Kiln parts", Address: "https://partner.example/?a=1&b=2",
+			Plain: true, Sponsored: true,
+		}},
 		{Key: "mailmail", Kind: "button", Shown: true, Button: &page.Button{Title: "Write", Address: "mailto:ilse@quarrow.example", Plain: true}},
 	}
 	doc, err := page.Tidy(doc)

@@ -13,7 +13,9 @@ var countingScript string
 
 // counting is the script of a page with plain addresses, without its comment and
 // what its lines are moved in by.
-var counting = strings.TrimSpace(regexp.MustCompile(`(?s)/\*.*?\*/`).ReplaceAllString(regexp.MustCompile(`\n\s+`).ReplaceAllString(countingScript, "\n"), ""))
+var counting = strings.TrimSpace(
+	regexp.MustCompile(`(?s)/\*.*?\*/`).ReplaceAllString(regexp.MustCompile(`\n\s+`).ReplaceAllString(countingScript, "\n"), ""),
+)
 
 func digest(text string) string {
 	sum := sha256.Sum256([]byte(text))
@@ -24,7 +26,9 @@ func digest(text string) string {
 // sheet, pictures, fonts and film of its own host, and nothing else. The style
 // sheet is the one that Style returns for the page.
 func ContentSecurityPolicy(style string) string {
-	return "default-src 'none'; style-src " + digest(style) + "; img-src 'self' data:; font-src 'self'; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+	return "default-src 'none'; style-src " + digest(
+		style,
+	) + "; img-src 'self' data:; font-src 'self'; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
 }
 
 // countingPolicy adds to a policy what a page with plain addresses needs: its one

@@ -16,6 +16,7 @@ import (
 	"regexp"
 	"strings"
 
+	"jundle/internal/core/audience"
 	"jundle/internal/core/colour"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
@@ -33,6 +34,7 @@ var (
 
 // Visit says for whom and where a page is drawn.
 type Visit struct {
+	To audience.Audience
 	// Origin is the public origin, such as https://kiln.example.
 	Origin string
 	// Address is the page's present address.
@@ -58,9 +60,9 @@ func ClickPath(visit Visit, key, item string) string {
 
 // Page draws the whole public page, and returns the policy to serve it with.
 func Page(doc page.Document, visit Visit) (html []byte, policy string, err error) {
-	words := WordsOf(doc)
+	words := CharactersOf(doc)
 	sheet := Style(doc, words)
-	p := painter{doc: doc, look: doc.Look.Sound(), href: func(key, item string) string { return ClickPath(visit, key, item) }}
+	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: func(key, item string) string { return ClickPath(visit, key, item) }}
 	data := pageData{
 		Pieces: p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
 		Title: doc.Header.Name, Description: doc.Header.Line, Canonical: visit.Origin + "/" + visit.Address, Origin: visit.Origin,
@@ -76,7 +78,7 @@ func Page(doc page.Document, visit Visit) (html []byte, policy string, err error
 		return nil, "", p.err
 	}
 	policy = ContentSecurityPolicy(sheet)
-	if doc.HasPlain() {
+	if doc.HasPlain(visit.To) {
 		data.Counting, policy = template.JS(counting), countingPolicy(policy) //nolint:gosec // our own script
 	}
 	html, err = execute("page", data)
@@ -86,15 +88,15 @@ func Page(doc page.Document, visit Visit) (html []byte, policy string, err error
 // Notice is a page with a heading and a sentence, for an address that leads
 // nowhere, or to something this device may not be able to do.
 type Notice struct {
-	Title, Says string
-	// Told is something to be read out or copied, and may be empty; Link leads
+	Title, Text string
+	// Value is something to be read out or copied, and may be empty; Link leads
 	// to it all the same: a tel or sms address.
-	Told, Link string
+	Value, Link string
 }
 
 // Message draws a notice, and returns the policy to serve it with.
 func Message(notice Notice) (html []byte, policy string, err error) {
-	sheet := Style(page.New(), Words{})
+	sheet := Style(page.New(), Characters{})
 	html, err = execute("message", struct {
 		Notice
 		Style template.CSS
@@ -119,7 +121,7 @@ type Strip struct {
 // Fragments draws the pieces of a page. Nothing in them leads anywhere: a press
 // in Arrange selects the row.
 func Fragments(doc page.Document) (Strip, error) {
-	strip, err := Frame(doc, WordsOf(doc))
+	strip, err := WithoutBlocks(doc, CharactersOf(doc))
 	if err != nil {
 		return strip, err
 	}
@@ -134,12 +136,14 @@ func Fragments(doc page.Document) (Strip, error) {
 	return strip, p.err
 }
 
-// Frame is Fragments without the blocks, for a page whose words are known.
-func Frame(doc page.Document, words Words) (Strip, error) {
+// WithoutBlocks is Fragments without the blocks, for a page whose words are known.
+func WithoutBlocks(doc page.Document, words Characters) (Strip, error) {
 	p := painter{doc: doc, look: doc.Look.Sound(), strip: true}
 	pieces := p.pieces()
 	return Strip{
-		Style: Style(doc, words), Fonts: Fonts(doc, words), Align: doc.Header.Align, Ground: string(pieces.Ground), Header: string(pieces.Head), Icons: string(pieces.Icons), Footer: string(pieces.Footer),
+		Style: Style(doc, words), Fonts: Fonts(doc,
+			words), Align: doc.Header.Align, Ground: string(pieces.Ground), Header: string(pieces.Head), Icons: string(pieces.Icons),
+		Footer: string(pieces.Footer),
 		Blocks: make(map[string]string, len(doc.Blocks)),
 	}, p.err
 }
@@ -171,6 +175,7 @@ type piece struct {
 // wrong.
 type painter struct {
 	doc   page.Document
+	to    audience.Audience
 	look  look.Look
 	href  func(key, item string) string // nil in the strip
 	strip bool
@@ -189,7 +194,7 @@ func (p *painter) pieces() pieces {
 	if p.strip {
 		return drawn
 	}
-	for _, block := range p.doc.Visible() {
+	for _, block := range p.doc.Visible(p.to) {
 		drawn.Blocks = append(drawn.Blocks, piece{p.block(block), halved(block.Block)})
 	}
 	return drawn
@@ -208,7 +213,10 @@ func (p *painter) block(block page.Placed) template.HTML {
 	if style := block.Style.Sound(); style != nil {
 		corners = style.Buttons.Corners
 	}
-	return p.paint("kind_"+string(block.Kind), blockView{Placed: block, C: content, Own: own, Corners: string(corners), Language: p.doc.Language, painter: p})
+	return p.paint("kind_"+string(block.Kind), blockView{
+		Placed: block, C: content, Own: own, Corners: string(corners),
+		Language: p.doc.Language, painter: p,
+	})
 }
 
 func (p *painter) paint(name string, data any) template.HTML {
@@ -228,7 +236,10 @@ func (p *painter) link(key, item string) string {
 }
 
 // halved tells whether a block takes half the width.
-func halved(block page.Block) bool { return block.Offer != nil && block.Offer.Shown == "catalogue" }
+func halved(block page.Block) bool {
+	content, ok := block.Content().(page.HalfWide)
+	return ok && content.IsHalfWide()
+}
 
 // blockView is what the template of a kind is given.
 type blockView struct {

@@ -35,9 +35,15 @@ func open(t *testing.T) *spoilt {
 	require.NoError(t, err)
 	t.Cleanup(s.store.Close)
 	doc := page.New()
-	doc.Blocks = []page.Block{{Key: "kiln", Kind: "button", Shown: true, Button: &page.Button{Title: "Kiln", Address: "https://kiln.example/"}}}
+	doc.Blocks = []page.Block{{Key: "kiln", Kind: "button", Shown: true, Button: &page.Button{
+		Title:   "Kiln",
+		Address: "https://kiln.example/",
+	}}}
 	for _, name := range []string{"first-pots", "second-pots"} {
-		member, err := s.store.CreateAccount(t.Context(), store.NewAccount{Email: name + "@quarrow.example", PageAddress: name, Zone: "UTC", Document: doc}, noon)
+		member, err := s.store.CreateAccount(t.Context(), store.NewAccount{
+			Email: name + "@quarrow.example", PageAddress: name, Zone: "UTC",
+			Document: doc,
+		}, noon)
 		require.NoError(t, err)
 		pages, err := s.store.Pages(t.Context(), member.WorkspaceID)
 		require.NoError(t, err)
@@ -46,7 +52,8 @@ func open(t *testing.T) *spoilt {
 		s.pages = append(s.pages, published)
 		for day := range 2 {
 			require.NoError(t, s.store.RecordEvents(t.Context(), []store.Event{{
-				ID: uuid.New(), At: noon.AddDate(0, 0, day), PageID: published.ID, Edition: 1, Kind: traffic.View, UserAgent: "Mobile", Visitor: traffic.VisitorKey{1},
+				ID: uuid.New(), At: noon.AddDate(0, 0,
+					day), EndpointID: published.ID, Edition: 1, Kind: traffic.View, UserAgent: "Mobile", Visitor: traffic.VisitorKey{1},
 			}}))
 		}
 	}
@@ -64,45 +71,57 @@ func (s *spoilt) exec(statement string, args ...any) {
 
 func (s *spoilt) due() (n int) {
 	s.t.Helper()
-	due, err := s.store.DueDays(s.t.Context(), 100)
+	due, err := s.store.DueDays(s.t.Context(), 100, true)
 	require.NoError(s.t, err)
 	return len(due)
 }
 
-func TestAnEditionThatCannotBeReadMakesNoFigure(t *testing.T) {
+// spoil makes the days of the first page uncountable, and has all days counted anew.
+func (s *spoilt) spoil() {
+	s.t.Helper()
+	s.exec(`update workspaces set zone = 'Quarrow/Nowhere' where id = $1`, s.pages[0].WorkspaceID)
+	s.exec(`update counted_days set due = true`)
+}
+
+func TestADayThatCannotBeSummedUpFailsAlone(t *testing.T) {
 	s := open(t)
-	s.exec(`update editions set document = '{"blocks": "unreadable"}' where page_id = $1`, s.pages[0].ID)
-	_, err := All(t.Context(), s.store, nil)
+	before, err := AllSums(t.Context(), s.store, s.pages[0].WorkspaceID, s.pages[0].ID)
+	require.NoError(t, err)
+	s.spoil()
+	_, err = All(t.Context(), s.store, nil)
 	require.Error(t, err)
 	assert.Equal(t, 2, s.due(), "its days stay due, and those of the other page are summed up")
-
-	_, err = s.store.Workspace(t.Context(), s.pages[0].WorkspaceID)
+	figures, err := AllSums(t.Context(), s.store, s.pages[0].WorkspaceID, s.pages[0].ID)
 	require.NoError(t, err)
-	figures, err := Sheet(t.Context(), s.store, s.pages[1].WorkspaceID, s.pages[1].ID)
+	assert.Equal(t, before, figures, "and have the figures they had")
+	waiting, err := s.store.DueDays(t.Context(), 100, false)
 	require.NoError(t, err)
-	assert.Len(t, figures.Blocks, 2)
-	_, err = Sheet(t.Context(), s.store, s.pages[0].WorkspaceID, s.pages[0].ID)
-	require.Error(t, err, "whoever reads is told, and sees no figure that is wrong")
+	assert.Empty(t, waiting, "they are not tried again at once")
 
-	s.exec(`update editions set document = (select draft from pages where id = page_id) where page_id = $1`, s.pages[0].ID)
+	s.exec(`update workspaces set zone = 'UTC' where id = $1`, s.pages[0].WorkspaceID)
 	_, err = All(t.Context(), s.store, nil)
 	require.NoError(t, err)
-	mended, err := Sheet(t.Context(), s.store, s.pages[0].WorkspaceID, s.pages[0].ID)
-	require.NoError(t, err)
-	assert.Equal(t, 1, mended.Blocks[0].Reach, "once it can be read the figure is there")
+	assert.Zero(t, s.due())
 }
 
 func TestAnEditionThatIsNotThereShowedNothing(t *testing.T) {
 	s := open(t)
 	s.exec(`delete from editions where page_id = $1`, s.pages[0].ID)
-	_, err := All(t.Context(), s.store, nil)
+	s.exec(`update counted_days set due = true`)
+	fresh, err := store.Open(t.Context(), s.url) // the other one remembers it
+	require.NoError(t, err)
+	t.Cleanup(fresh.Close)
+	_, err = All(t.Context(), fresh, nil)
 	require.NoError(t, err)
 	assert.Zero(t, s.due())
+	figures, err := AllSums(t.Context(), fresh, s.pages[0].WorkspaceID, s.pages[0].ID)
+	require.NoError(t, err)
+	assert.Empty(t, figures.Blocks)
 }
 
 func TestADayThatFailsKeepsNobodysEventsFromBeingDeletedInTime(t *testing.T) {
 	s := open(t)
-	s.exec(`update editions set document = '{"blocks": "unreadable"}' where page_id = $1`, s.pages[0].ID)
+	s.spoil()
 	_, err := All(t.Context(), s.store, nil)
 	require.Error(t, err)
 	deleted, err := s.store.Prune(t.Context(), noon.AddDate(3, 0, 0))

@@ -21,29 +21,33 @@ type Recounted struct {
 // Recount puts every raw event through the rules and lists of today and makes
 // every sum anew. Days whose raw events are deleted keep the sums they have. When
 // ctx ends, what was done so far stands, and the rest is as it was.
-func Recount(ctx context.Context, s *store.Store, list *agents.List, networks *source.Networks, ours []string, progress func(done, of int)) (Recounted, error) {
+func Recount(ctx context.Context, s *store.Store, list *agents.List, networks *source.Networks, ours []string,
+	progress func(done, of int),
+) (Recounted, error) {
 	var did Recounted
-	units, err := s.UnitsWithEvents(ctx)
+	days, err := s.DaysWithEvents(ctx)
 	if err != nil {
 		return did, err
 	}
-	books := make(map[uuid.UUID]*source.Book)
-	for i, unit := range units {
-		if books[unit.PageID] == nil {
-			sources, err := s.Attributable(ctx, unit.PageID)
+	attributors := make(map[uuid.UUID]*source.Attributor)
+	for i, day := range days {
+		if attributors[day.EndpointID] == nil {
+			sources, err := s.Attributable(ctx, day.EndpointID)
 			if err != nil {
 				return did, err
 			}
-			books[unit.PageID] = source.NewBook(sources, networks, ours...)
+			attributors[day.EndpointID] = source.NewAttributor(sources, networks, ours...)
 		}
-		changed, err := s.RecountUnit(ctx, unit, func(event store.Event) store.Event { return ingest.Recount(event, books[unit.PageID], list) })
+		changed, err := s.RecountDay(ctx, day, func(event store.Event) store.Event {
+			return ingest.Recount(event, attributors[day.EndpointID], list)
+		})
 		if err != nil {
 			return did, fmt.Errorf("recount: %w", err)
 		}
 		did.Changed += changed
 		did.Days++
 		// Deciding and summing up are the two halves of the work.
-		progress(i+1, 2*len(units))
+		progress(i+1, 2*len(days))
 	}
 	_, err = All(ctx, s, func(done, of int) { progress(of+done, 2*of) })
 	return did, err

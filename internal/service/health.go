@@ -71,6 +71,7 @@ func logged(part string, next http.Handler) http.Handler {
 		}
 		begun, keeper := time.Now(), &statusKeeper{ResponseWriter: w, status: http.StatusOK}
 		next.ServeHTTP(keeper, r)
-		slog.Debug("request", "part", part, "method", r.Method, "path", loggedPath(r.URL.Path), "status", keeper.status, "ms", time.Since(begun).Milliseconds())
+		slog.Debug("request", "part", part, "method", r.Method, "path", loggedPath(r.URL.Path), "status", keeper.status, "ms",
+			time.Since(begun).Milliseconds())
 	})
 }

@@ -21,10 +21,10 @@ import (
 	"jundle/internal/files"
 	"jundle/internal/folder"
 	"jundle/internal/ingest"
+	"jundle/internal/jobs"
 	"jundle/internal/networks"
 	"jundle/internal/outbound"
 	"jundle/internal/public"
-	"jundle/internal/rollup"
 	"jundle/internal/settings"
 	"jundle/internal/standin"
 	"jundle/internal/store"
@@ -53,10 +53,9 @@ type Service struct {
 	folders  []*folder.Lock
 	log      *eventlog.Log
 	recorder *ingest.Recorder
-	roller   *rollup.Roller
+	jobs     *jobs.Jobs
 	exporter *exports.Exporter
-	janitor  *janitor
-	servers  []server
+	servers  []*http.Server
 	failed   chan error
 	unlisten context.CancelFunc // stops hearing of changed pages
 }
@@ -80,8 +79,10 @@ func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Servi
 	hearing, unlisten := context.WithCancel(ctx)
 	background := parts.Stores.Background
 	service := &Service{
-		Parts: parts, folders: folders, log: eventlog.Open(ctx, parts.Settings.EventLog()), roller: rollup.Start(ctx, background), exporter: exports.New(background, parts.Files, time.Now),
-		janitor: startJanitor(ctx, background, parts.Files.Through(background)), failed: make(chan error, 3), unlisten: unlisten,
+		Parts: parts, folders: folders, log: eventlog.Open(ctx, parts.Settings.EventLog()), failed: make(chan error, 3), unlisten: unlisten,
+	}
+	if err := service.startJobs(ctx); err != nil {
+		return nil, errors.Join(err, service.Stop())
 	}
 	service.recorder, err = ingest.NewRecorder(ctx, ingest.Options{
 		Store: background, Agents: list, Log: service.log, SpoolDir: parts.Settings.Spool(), FloodBudget: parts.Settings.FloodBudget,
@@ -99,6 +100,20 @@ func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Servi
 	return service, nil
 }
 
+// startJobs begins the work in the background.
+func (s *Service) startJobs(ctx context.Context) (err error) {
+	background := s.Stores.Background
+	s.jobs, err = jobs.New(jobs.Options{
+		Store: background, Files: s.Files.Through(background), Now: time.Now,
+		WriteExport: func(ctx context.Context, export store.Export) error { return s.exporter.Write(ctx, export) },
+	})
+	if err != nil {
+		return err
+	}
+	s.exporter = exports.New(background, s.Files, time.Now, s.jobs.Export)
+	return s.jobs.Start(ctx)
+}
+
 // takeFolders takes the folders that only one process can use, waiting a while for
 // the one before to end: started over the end of another, it loses nothing.
 func takeFolders(ctx context.Context, set settings.Settings) ([]*folder.Lock, error) {
@@ -112,7 +127,14 @@ func takeFolders(ctx context.Context, set settings.Settings) ([]*folder.Lock, er
 			slog.Warn("another process uses the data folder; waiting for it to end", "folder", dir, "for", folderWithin)
 		})
 		if err != nil {
-			return nil, errors.Join(fmt.Errorf("%w. Two in one folder would lose each other's events: stop the other, or give this one a JUNDLE_DATA_DIR (and JUNDLE_SPOOL_DIR) of its own", err), release(taken))
+			return nil, errors.Join(
+				fmt.Errorf(
+					"%w. Two in one folder would lose each other's events: stop the other, or give this one a JUNDLE_DATA_DIR (and "+
+						"JUNDLE_SPOOL_DIR) of its own",
+					err,
+				),
+				release(taken),
+			)
 		}
 		taken = append(taken, lock)
 	}
@@ -130,7 +152,7 @@ func release(folders []*folder.Lock) error {
 // listener is a server and where it listens.
 type listener struct {
 	name, address, setting string
-	server                 server
+	server                 *http.Server
 }
 
 func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[string]string) ([]listener, error) {
@@ -148,7 +170,8 @@ func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[str
 		reroute = func(address *url.URL) *url.URL { return standin.Locate(origin, address) }
 	}
 	pages, err := public.New(public.Options{
-		Store: s.Stores.Visitors, Files: s.Files.Through(s.Stores.Visitors), Recorder: s.recorder, Networks: known, Origin: s.Settings.PublicURL, StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
+		Store: s.Stores.Visitors, Files: s.Files.Through(s.Stores.Visitors), Recorder: s.recorder, Networks: known, Origin: s.Settings.PublicURL,
+		StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
 		Reroute: func(address string) string {
 			if parsed, err := url.Parse(address); err == nil {
 				if located := reroute(parsed); located != nil {
@@ -169,7 +192,8 @@ func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[str
 		},
 	})
 	creators, err := studio.New(studio.Options{
-		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute, Outbound: outbound.New(outbound.Options{Reroute: reroute}), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
+		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute,
+		Outbound: outbound.New(outbound.Options{Reroute: reroute}), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
 		OwnKey: ownKey, TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
 		Shed: func() int64 { return s.recorder.Health().Shed },
 	})
@@ -178,10 +202,13 @@ func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[str
 	}
 	listeners := []listener{
 		{"studio", s.Settings.StudioListen, "JUNDLE_STUDIO_LISTEN", newServer("studio", s.withHealth(creators))},
-		{"public", s.Settings.PublicListen, "JUNDLE_PUBLIC_LISTEN", newVisitorServer(pages.Front(s.withHealth(pages.Rest())))},
+		{"public", s.Settings.PublicListen, "JUNDLE_PUBLIC_LISTEN", newVisitorServer(s.withHealth(pages))},
 	}
 	if s.Settings.StandinListen != "" {
-		listeners = append(listeners, listener{"stand-ins", s.Settings.StandinListen, "JUNDLE_STANDIN_LISTEN", newServer("stand-ins", standin.New(profiles))})
+		listeners = append(listeners, listener{
+			"stand-ins", s.Settings.StandinListen, "JUNDLE_STANDIN_LISTEN",
+			newServer("stand-ins", standin.New(profiles)),
+		})
 	}
 	return listeners, nil
 }
@@ -194,8 +221,16 @@ func (s *Service) listen(listeners []listener) error {
 			for _, before := range opened[:i] {
 				_ = before.Close()
 			}
-			return fmt.Errorf("the %s listener cannot listen on %s: %w. If another program has the port, set %s to a free one, like %s=127.0.0.1:9%03d, and the matching JUNDLE_..._URL",
-				one.name, one.address, err, one.setting, one.setting, 80+i*10)
+			return fmt.Errorf(
+				"the %s listener cannot listen on %s: %w. If another program has the port, set %s to a free one, like %s=127.0.0.1:9%03d, and "+
+					"the matching JUNDLE_..._URL",
+				one.name,
+				one.address,
+				err,
+				one.setting,
+				one.setting,
+				80+i*10,
+			)
 		}
 		opened[i] = socket
 	}
@@ -233,9 +268,9 @@ func (s *Service) Stop() error {
 	if s.recorder != nil {
 		errs = append(errs, s.recorder.Close(ctx))
 	}
-	s.exporter.Close()
-	s.janitor.stop()
-	s.roller.Stop()
+	if s.jobs != nil {
+		errs = append(errs, s.jobs.Stop(ctx))
+	}
 	s.log.Close()
 	return errors.Join(append(errs, release(s.folders))...)
 }

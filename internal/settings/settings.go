@@ -43,12 +43,13 @@ type Settings struct {
 	// How many connections to the database each kind of work has to itself.
 	DBVisitors   int `env:"DB_VISITORS" envDefault:"8"`
 	DBStudio     int `env:"DB_STUDIO" envDefault:"12"`
-	DBBackground int `env:"DB_BACKGROUND" envDefault:"6"`
+	DBBackground int `env:"DB_BACKGROUND" envDefault:"8"`
 	// How much one workspace may hold.
 	QuotaMediaMB        int64 `env:"QUOTA_MEDIA_MB" envDefault:"500"`
 	QuotaPages          int64 `env:"QUOTA_PAGES" envDefault:"50"`
 	QuotaSources        int64 `env:"QUOTA_SOURCES" envDefault:"100"`
 	QuotaShortLinks     int64 `env:"QUOTA_SHORT_LINKS" envDefault:"5000"`
+	QuotaDestinations   int64 `env:"QUOTA_DESTINATIONS" envDefault:"20000"`
 	QuotaAddresses      int64 `env:"QUOTA_ADDRESSES" envDefault:"30"`
 	QuotaEditionsPerDay int64 `env:"QUOTA_EDITIONS_PER_DAY" envDefault:"100"`
 	QuotaShares         int64 `env:"QUOTA_SHARES" envDefault:"50"`
@@ -119,7 +120,10 @@ func (s Settings) Check() error {
 		say("JUNDLE_MEDIA must be a folder for uploaded files, like /var/lib/jundle-media, or an address like s3://bucket?region=eu-1")
 	}
 	for name, least := range map[string]struct{ is, least int }{
-		"JUNDLE_DB_VISITORS": {s.DBVisitors, 2}, "JUNDLE_DB_STUDIO": {s.DBStudio, 2}, "JUNDLE_DB_BACKGROUND": {s.DBBackground, 3}, "JUNDLE_QUOTA_CUTS_PER_MINUTE": {s.QuotaCutsPerMinute, 1},
+		"JUNDLE_DB_VISITORS": {s.DBVisitors, 2}, "JUNDLE_DB_STUDIO": {s.DBStudio, 2}, "JUNDLE_DB_BACKGROUND": {
+			s.DBBackground,
+			4,
+		}, "JUNDLE_QUOTA_CUTS_PER_MINUTE": {s.QuotaCutsPerMinute, 1},
 		"JUNDLE_FLOOD_BUDGET": {s.FloodBudget, 10},
 	} {
 		if least.is < least.least {
@@ -127,7 +131,8 @@ func (s Settings) Check() error {
 		}
 	}
 	for name, quota := range map[string]int64{
-		"JUNDLE_QUOTA_MEDIA_MB": s.QuotaMediaMB, "JUNDLE_QUOTA_PAGES": s.QuotaPages, "JUNDLE_QUOTA_SOURCES": s.QuotaSources, "JUNDLE_QUOTA_SHORT_LINKS": s.QuotaShortLinks,
+		"JUNDLE_QUOTA_MEDIA_MB": s.QuotaMediaMB, "JUNDLE_QUOTA_PAGES": s.QuotaPages, "JUNDLE_QUOTA_SOURCES": s.QuotaSources,
+		"JUNDLE_QUOTA_SHORT_LINKS": s.QuotaShortLinks, "JUNDLE_QUOTA_DESTINATIONS": s.QuotaDestinations,
 		"JUNDLE_QUOTA_ADDRESSES": s.QuotaAddresses, "JUNDLE_QUOTA_EDITIONS_PER_DAY": s.QuotaEditionsPerDay, "JUNDLE_QUOTA_SHARES": s.QuotaShares,
 	} {
 		if quota < 1 {
@@ -166,7 +171,7 @@ func (s Settings) Pools() store.Pools {
 func (s Settings) Quotas() store.Quotas {
 	return store.Quotas{
 		MediaBytes: s.QuotaMediaMB << 20, Pages: s.QuotaPages, SourcesPerPage: s.QuotaSources, AddressesPerPage: s.QuotaAddresses,
-		ShortLinks: s.QuotaShortLinks, EditionsPerDay: s.QuotaEditionsPerDay, SharesPerPage: s.QuotaShares,
+		ShortLinks: s.QuotaShortLinks, Destinations: s.QuotaDestinations, EditionsPerDay: s.QuotaEditionsPerDay, SharesPerPage: s.QuotaShares,
 	}
 }
 

@@ -22,13 +22,25 @@ type Site struct {
 }
 
 var sites = []Site{
-	{"quarrow.example", "/kiln-openings", "Kiln opening dates", "The kiln is opened four times a year. Come at ten, the bricks are still warm.", true},
-	{"seats.quarrow.example", "/throwing", "Book a seat: throwing weekend", "Two days at the wheel, six seats, clay and lunch included.", true},
-	{"seats.quarrow.example", "/handbuilding", "Book a seat: hand-building evening", "Pinch, coil and slab; eight seats round the big table.", true},
+	{
+		"quarrow.example", "/kiln-openings", "Kiln opening dates",
+		"The kiln is opened four times a year. Come at ten, the bricks are still warm.", true,
+	},
+	{
+		"seats.quarrow.example", "/throwing", "Book a seat: throwing weekend", "Two days at the wheel, six seats, clay and lunch included.",
+		true,
+	},
+	{
+		"seats.quarrow.example", "/handbuilding", "Book a seat: hand-building evening", "Pinch, coil and slab; eight seats round the big table.",
+		true,
+	},
 	{"seats.quarrow.example", "/gift", "A seat as a gift", "A card to give away; the date is chosen later.", false},
 	{"quarrow.example", "/files/glaze-recipes.pdf", "Glaze recipes (PDF, 12 pages)", "Ash, celadon and a tenmoku that behaves.", true},
 	{"shop.quarrow.example", "/seconds", "Seconds sale", "Small faults, half the price.", true},
-	{"wavecastle.example", "/watch/forty-hours", "Forty hours of fire", "A film about a wood firing, from the first log to the last brick.", true},
+	{
+		"wavecastle.example", "/watch/forty-hours", "Forty hours of fire", "A film about a wood firing, from the first log to the last brick.",
+		true,
+	},
 	{"quarrow.example", "/stockists", "Where to find our pots: a map", "Eleven shops and two museums.", false},
 	{"tips.example", "/kiln-fund", "A tip for the kiln fund", "The arch wants new bricks.", false},
 	{"letter.quarrow.example", "/join", "The studio letter", "Four times a year, before each kiln opening.", false},

@@ -27,17 +27,20 @@ var starters = []Starter{
 		doc.Blocks[0].Button.Movement = "glow"
 		return withIcons(doc, "above", "Songs:list-music", "Films:clapperboard", "Pictures:camera")
 	}},
-	{"teacher", "Teachers and workshops", "Seats to book, what to bring, and an answer to the usual questions.", func(name string) page.Document {
-		return withIcons(begin(name, "Classes for people who think they cannot.", "teacher", "cobalt",
-			labelled(button("Book a seat: beginners’ weekend", "Two days, six seats", "beginners", "armchair"), "€180"),
-			labelled(button("Book a seat: Thursday evenings", "Six weeks, from seven to nine", "thursdays", "moon"), "€150"),
-			button("A class as a present", "They choose the day", "gift", "gift"),
-			heading("Before you come"),
-			text("Wear what may get dirty. <strong>Lunch is included</strong>; tell me what you do not eat."),
-			button("How to find us", "", "map", "map-pin"),
-			mail("Ask me anything", "A question about a class"),
-		), "below", "Pictures:camera", "Boards:pin")
-	}},
+	{
+		"teacher", "Teachers and workshops", "Seats to book, what to bring, and an answer to the usual questions.",
+		func(name string) page.Document {
+			return withIcons(begin(name, "Classes for people who think they cannot.", "teacher", "cobalt",
+				labelled(button("Book a seat: beginners’ weekend", "Two days, six seats", "beginners", "armchair"), "€180"),
+				labelled(button("Book a seat: Thursday evenings", "Six weeks, from seven to nine", "thursdays", "moon"), "€150"),
+				button("A class as a present", "They choose the day", "gift", "gift"),
+				heading("Before you come"),
+				text("Wear what may get dirty. <strong>Lunch is included</strong>; tell me what you do not eat."),
+				button("How to find us", "", "map", "map-pin"),
+				mail("Ask me anything", "A question about a class"),
+			), "below", "Pictures:camera", "Boards:pin")
+		},
+	},
 	{"kitchen", "Bakeries and kitchens", "Today’s list, a table, and a number that is answered.", func(name string) page.Document {
 		return withIcons(begin(name, "Bread from six, cake from ten.", "kitchen", "apricot",
 			button("What there is today", "Written every morning", "today", "chef-hat"),

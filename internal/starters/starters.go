@@ -25,9 +25,9 @@ var drawings embed.FS
 type Starter struct {
 	ID    string
 	Trade string
-	// Says is what the page is good for.
-	Says     string
-	document func(name string) page.Document
+	// Description is what the page is good for.
+	Description string
+	document    func(name string) page.Document
 }
 
 // All lists the starters.
@@ -191,7 +191,10 @@ func offer(name, about, amount, drawing string) page.Block {
 
 func mail(title, subject string) page.Block {
 	return page.Block{Kind: "contact", Shown: true, Contact: &page.Contact{
-		Lead: page.Lead{Icon: &page.Icon{Set: "signs", Name: "mail"}}, Title: title, Way: "mail", Mailbox: "hello@your-site.example", Subject: subject,
+		Lead: page.Lead{Icon: &page.Icon{
+			Set:  "signs",
+			Name: "mail",
+		}}, Title: title, Way: "mail", Mailbox: "hello@your-site.example", Subject: subject,
 	}}
 }
 
@@ -205,7 +208,10 @@ func withIcons(doc page.Document, place string, signs ...string) page.Document {
 	doc.Icons.Place = place
 	for _, sign := range signs {
 		name, icon, _ := strings.Cut(sign, ":")
-		doc.Icons.Items = append(doc.Icons.Items, page.IconLink{Icon: page.Icon{Set: "signs", Name: icon}, Name: name, Address: site + strings.ToLower(name)})
+		doc.Icons.Items = append(doc.Icons.Items, page.IconLink{
+			Icon: page.Icon{Set: "signs", Name: icon}, Name: name,
+			Address: site + strings.ToLower(name),
+		})
 	}
 	return doc
 }

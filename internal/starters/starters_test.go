@@ -32,7 +32,7 @@ func TestEveryStarterIsAPageThatCouldBePublishedAsItIs(t *testing.T) {
 		assert.Equal(t, "Quarrow Clay", doc.Header.Name)
 		themes[doc.Look.Theme] = true
 		for _, figure := range look.Figures(doc.Look) {
-			assert.True(t, figure.Passes, "%s: %s", starter.ID, figure.Says)
+			assert.True(t, figure.Passes, "%s: %s", starter.ID, figure.Description)
 		}
 		for where, names := range doc.Media() {
 			for _, name := range names {

@@ -12,31 +12,33 @@ import (
 // Address is a present or past address of a page or a short link. A past one
 // keeps leading there, and nobody else can take it.
 type Address struct {
-	Address   string `gorm:"primaryKey"`
-	CountedID uuid.UUID
-	Present   bool
-	Since     time.Time
+	DomainID   uuid.UUID `gorm:"primaryKey"`
+	Address    string    `gorm:"primaryKey"`
+	EndpointID uuid.UUID
+	Present    bool
+	Since      time.Time
 }
 
-// counted is whatever visits are counted of: a page or a short link.
-type counted struct {
+// SharedDomain is the domain of the installation, which all workspaces share.
+var SharedDomain = uuid.Nil
+
+// endpoint is what stands at a public address, and what visits are counted of: a
+// page or a short link.
+type endpoint struct {
 	ID          uuid.UUID `gorm:"primaryKey"`
 	WorkspaceID uuid.UUID
 }
 
-// TableName implements gorm's Tabler.
-func (counted) TableName() string { return "counted" }
-
-// addressed makes something that is counted, with its first address.
-func addressed(tx *gorm.DB, workspace uuid.UUID, address string, now time.Time) (uuid.UUID, error) {
-	made := counted{ID: newID(), WorkspaceID: workspace}
+// createEndpoint makes one with its first address.
+func createEndpoint(tx *gorm.DB, workspace uuid.UUID, address string, now time.Time) (uuid.UUID, error) {
+	made := endpoint{ID: newID(), WorkspaceID: workspace}
 	if err := tx.Create(&made).Error; err != nil {
 		return made.ID, err
 	}
-	if err := awake(tx, address, now); err != nil {
+	if err := notResting(tx, address, now); err != nil {
 		return made.ID, err
 	}
-	err := tx.Create(&Address{Address: address, CountedID: made.ID, Present: true, Since: now}).Error
+	err := tx.Create(&Address{DomainID: SharedDomain, Address: address, EndpointID: made.ID, Present: true, Since: now}).Error
 	if violates(err, "addresses_pkey") {
 		err = ErrAddressTaken
 	}
@@ -47,10 +49,11 @@ func addressed(tx *gorm.DB, workspace uuid.UUID, address string, now time.Time) 
 // erased: whoever knew it is not to land with somebody else.
 const rests = 90 * 24 * time.Hour
 
-// awake answers ErrAddressTaken for an address that rests.
-func awake(tx *gorm.DB, address string, now time.Time) error {
+// notResting answers ErrAddressTaken for an address that rests.
+func notResting(tx *gorm.DB, address string, now time.Time) error {
 	var resting bool
-	if err := tx.Raw("select exists (select from resting_addresses where address = ? and until > ?)", address, now).Scan(&resting).Error; err != nil {
+	if err := tx.Raw("select exists (select from resting_addresses where domain_id = ? and address = ? and until > ?)",
+		SharedDomain, address, now).Scan(&resting).Error; err != nil {
 		return err
 	}
 	if resting {
@@ -62,14 +65,17 @@ func awake(tx *gorm.DB, address string, now time.Time) error {
 // AddressFree tells whether nobody has an address or ever had, and it does not
 // rest.
 func (s *Store) AddressFree(ctx context.Context, address string, now time.Time) (free bool, err error) {
-	err = s.pool.QueryRow(ctx, `select not exists (select from addresses where address = $1)
-		and not exists (select from resting_addresses where address = $1 and until > $2)`, address, now).Scan(&free)
+	err = s.pool.QueryRow(ctx, `select not exists (select from addresses where domain_id = $3 and address = $1)
+		and not exists (select from resting_addresses where domain_id = $3 and address = $1 and until > $2)`,
+		address, now, SharedDomain).Scan(&free)
 	return free, err
 }
 
 // RestAddress keeps an address from being had by anybody for a while.
 func (s *Store) RestAddress(ctx context.Context, address string, now time.Time) error {
-	return s.db.WithContext(ctx).Exec("insert into resting_addresses values (?, ?) on conflict (address) do update set until = excluded.until", address, now.Add(rests)).Error
+	return s.db.WithContext(ctx).Exec(`
+		insert into resting_addresses (domain_id, address, until) values (?, ?, ?)
+		on conflict (domain_id, address) do update set until = excluded.until`, SharedDomain, address, now.Add(rests)).Error
 }
 
 // ForgetResting removes addresses that have rested long enough.
@@ -80,32 +86,35 @@ func (s *Store) ForgetResting(ctx context.Context, now time.Time) error {
 // readdress gives a page or a short link of a workspace another address, and may
 // give it one of its own old ones back.
 func (s *Store) readdress(tx *gorm.DB, workspace, id uuid.UUID, address string, now time.Time) error {
-	var owner counted
+	var owner endpoint
 	// The lock keeps two changes at once from leaving two present addresses.
 	err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ? and workspace_id = ?", id, workspace).Take(&owner).Error
 	if err != nil {
 		return found(err)
 	}
 	var own int64
-	if err := tx.Model(&Address{}).Where("counted_id = ? and address = ?", id, address).Count(&own).Error; err != nil {
+	if err := tx.Model(&Address{}).
+		Where("endpoint_id = ? and domain_id = ? and address = ?", id, SharedDomain, address).
+		Count(&own).
+		Error; err != nil {
 		return err
 	}
 	if own == 0 {
 		if err := s.roomForAddress(tx, id); err != nil {
 			return err
 		}
-		if err := awake(tx, address, now); err != nil {
+		if err := notResting(tx, address, now); err != nil {
 			return err
 		}
 	}
-	if err := tx.Model(&Address{}).Where("counted_id = ?", id).Update("present", false).Error; err != nil {
+	if err := tx.Model(&Address{}).Where("endpoint_id = ?", id).Update("present", false).Error; err != nil {
 		return err
 	}
 	done := tx.Clauses(clause.OnConflict{
-		Columns:   []clause.Column{{Name: "address"}},
+		Columns:   []clause.Column{{Name: "domain_id"}, {Name: "address"}},
 		DoUpdates: clause.Assignments(map[string]any{"present": true}),
-		Where:     clause.Where{Exprs: []clause.Expression{gorm.Expr("addresses.counted_id = excluded.counted_id")}},
-	}).Create(&Address{Address: address, CountedID: id, Present: true, Since: now})
+		Where:     clause.Where{Exprs: []clause.Expression{gorm.Expr("addresses.endpoint_id = excluded.endpoint_id")}},
+	}).Create(&Address{DomainID: SharedDomain, Address: address, EndpointID: id, Present: true, Since: now})
 	if done.Error == nil && done.RowsAffected == 0 {
 		return ErrAddressTaken
 	}

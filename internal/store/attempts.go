@@ -41,7 +41,9 @@ func (s *Store) TakeAttempt(ctx context.Context, attempt Attempt, now time.Time)
 
 // NoteAttempt keeps a key until a time, for Known to find.
 func (s *Store) NoteAttempt(ctx context.Context, key []byte, until time.Time) error {
-	_, err := s.pool.Exec(ctx, "insert into attempts (key, until) values ($1, $2) on conflict (key) do update set until = greatest(attempts.until, excluded.until)", key, until)
+	_, err := s.pool.Exec(ctx, `
+		insert into attempts (key, until) values ($1, $2)
+		on conflict (key) do update set until = greatest(attempts.until, excluded.until)`, key, until)
 	return err
 }
 

@@ -41,8 +41,10 @@ func (s *Store) RememberCampaign(ctx context.Context, workspace uuid.UUID, tags 
 			return err
 		}
 		return tx.Exec(`delete from campaign_values using (
-			select tag, value, row_number() over (partition by tag order by used_at desc, value) as place from campaign_values where workspace_id = @workspace
-		) as ranked where workspace_id = @workspace and campaign_values.tag = ranked.tag and campaign_values.value = ranked.value and place > @most`,
+			select tag, value, row_number() over (partition by tag order by used_at desc, value) as place
+			from campaign_values where workspace_id = @workspace
+		) as ranked
+		where workspace_id = @workspace and campaign_values.tag = ranked.tag and campaign_values.value = ranked.value and place > @most`,
 			map[string]any{"workspace": workspace, "most": rememberedValues}).Error
 	})
 }

@@ -13,7 +13,6 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 
 	"jundle/internal/core/campaign"
-	"jundle/internal/core/daily"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 )
@@ -21,80 +20,125 @@ import (
 // Event is an event as it came, with everything its flags and its source were
 // decided from. It holds no address of a visitor.
 type Event struct {
-	ID      uuid.UUID    `json:"id"`
-	At      time.Time    `json:"at"`
-	PageID  uuid.UUID    `json:"page"`
-	Edition int          `json:"edition"`
-	Kind    traffic.Kind `json:"kind"`
-	Block   string       `json:"block,omitempty"`
-	Item    string       `json:"item,omitempty"`
-	Place   int          `json:"place,omitempty"`
+	ID         uuid.UUID
+	At         time.Time
+	EndpointID uuid.UUID // of a page or a short link
+	Edition    int
+	Kind       traffic.Kind
+	Block      string
+	Item       string
+	Outcome    string // where a short link led
+	Place      int
 	source.Attribution
-	Tag       string             `json:"tag,omitempty"`
-	Campaign  campaign.Tags      `json:"campaign,omitzero"`
-	Referrer  string             `json:"referrer,omitempty"`
-	UserAgent string             `json:"agent"`
-	Visitor   traffic.VisitorKey `json:"visitor"`
-	Flags     traffic.Flags      `json:"flags,omitempty"`
-	Rules     int                `json:"rules"`
+	Tag       string
+	Campaign  campaign.Tags
+	Referrer  string
+	UserAgent string
+	Visitor   traffic.VisitorKey
+	Flags     traffic.Flags
+	Rules     int
 }
 
-// RecordEvents stores a batch of events, all or nothing. An event that is there
-// already is left alone, so a batch may be delivered again; one of a page that is
-// gone, or of a time whose raw events are deleted, is left out. The days it
-// touches become due for summing up, and sources learn when they were last seen.
+// RecordEvents stores a batch of events and adds them to the sums of their days,
+// all or nothing. An event that is there already is left alone, so a batch may be
+// delivered again; one of a page that is gone, or of a time whose raw events are
+// deleted, is left out. Sources learn when they were last seen.
 func (s *Store) RecordEvents(ctx context.Context, events []Event) error {
 	if len(events) == 0 {
 		return nil
 	}
-	if err := s.partitions.ensure(ctx, s.pool, events); err != nil {
-		return err
-	}
-	err := s.recordEvents(ctx, events, copyEvents)
-	if isDuplicate(err) {
-		// Some were delivered before.
-		err = s.recordEvents(ctx, events, insertNewEvents)
+	var err error
+	deliveredBefore := false
+	// What may be wrong is put right and it is done again: events that are there
+	// already, a part of the table or a user agent that went meanwhile.
+	for range 10 {
+		userAgents, failed := s.userAgents.ids(ctx, s.pool, events)
+		if failed == nil {
+			failed = s.partitions.ensure(ctx, s.pool, events)
+		}
+		if failed != nil {
+			return failed
+		}
+		err = s.recordEvents(ctx, events, userAgents, deliveredBefore)
+		switch {
+		case isCode(err, uniqueViolation):
+			deliveredBefore = true
+		case isCode(err, checkViolation):
+			s.partitions.forget()
+		case errors.Is(err, errUserAgentGone):
+		default:
+			return err
+		}
 	}
 	return err
 }
 
-// recordEvents stores events by copying, which is quick and fails when one is
-// there already, or by inserting those that are not.
-func (s *Store) recordEvents(ctx context.Context, events []Event, write func(context.Context, pgx.Tx, []Event) error) error {
+// recordEvents stores events. It is quicker when none was delivered before, and
+// fails when it is told so and one was.
+func (s *Store) recordEvents(ctx context.Context, events []Event, userAgents map[string]int64, deliveredBefore bool) error {
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		// From here on no part of the table is dropped.
+		if _, err := tx.Exec(ctx, "lock table events in access share mode"); err != nil {
+			return err
+		}
 		kept, err := wanted(ctx, tx, events)
 		if err != nil || len(kept) == 0 {
 			return err
 		}
-		if err := write(ctx, tx, kept); err != nil {
-			return fmt.Errorf("store events: %w", err)
-		}
-		if err := markDue(ctx, tx, kept); err != nil {
+		if err := s.userAgents.hold(ctx, tx, userAgents); err != nil {
 			return err
 		}
-		return markSeen(ctx, tx, kept)
+		touched := make(map[Day]bool)
+		for _, event := range kept {
+			touched[dayOf(event)] = true
+		}
+		days, err := lockDays(ctx, tx, touched)
+		if err != nil {
+			return err
+		}
+		if deliveredBefore {
+			if kept, err = withoutStored(ctx, tx, kept); err != nil {
+				return err
+			}
+		}
+		if err := withZones(ctx, tx, days); err != nil {
+			return err
+		}
+		if err := s.sumUp(ctx, tx, days, kept); err != nil {
+			return err
+		}
+		if err := copyEvents(ctx, tx, kept, userAgents); err != nil {
+			return fmt.Errorf("store events: %w", err)
+		}
+		if err := markSeen(ctx, tx, kept); err != nil {
+			return err
+		}
+		return markTags(ctx, tx, kept)
 	})
 }
 
-func isDuplicate(err error) bool {
-	var broken *pgconn.PgError
-	return errors.As(err, &broken) && broken.Code == uniqueViolation
-}
+// Codes of errors: PostgreSQL, Appendix A.
+const (
+	uniqueViolation = "23505"
+	checkViolation  = "23514" // no part of the table takes the row
+)
 
-// uniqueViolation: PostgreSQL, Appendix A.
-const uniqueViolation = "23505"
+func isCode(err error, code string) bool {
+	var broken *pgconn.PgError
+	return errors.As(err, &broken) && broken.Code == code
+}
 
 // wanted leaves out events of pages that are gone and of times that were pruned.
 func wanted(ctx context.Context, tx pgx.Tx, events []Event) ([]Event, error) {
 	var ids []uuid.UUID
 	for _, event := range events {
-		if !slices.Contains(ids, event.PageID) {
-			ids = append(ids, event.PageID)
+		if !slices.Contains(ids, event.EndpointID) {
+			ids = append(ids, event.EndpointID)
 		}
 	}
 	// The lock keeps the pages, and what is pruned of them, as they are until the
 	// events are stored.
-	rows, err := tx.Query(ctx, "select id, nullif(pruned_before, '-infinity') from counted where id = any($1) for share", ids)
+	rows, err := tx.Query(ctx, "select id, nullif(pruned_before, '-infinity') from endpoints where id = any($1) for share", ids)
 	if err != nil {
 		return nil, err
 	}
@@ -106,7 +150,7 @@ func wanted(ctx context.Context, tx pgx.Tx, events []Event) ([]Event, error) {
 	}
 	var kept []Event
 	for _, event := range events {
-		if before, ok := pruned[event.PageID]; ok && (before == nil || !event.At.Before(*before)) {
+		if before, ok := pruned[event.EndpointID]; ok && (before == nil || !event.At.Before(*before)) {
 			kept = append(kept, event)
 		}
 	}
@@ -114,67 +158,52 @@ func wanted(ctx context.Context, tx pgx.Tx, events []Event) ([]Event, error) {
 }
 
 var eventColumns = []string{
-	"id", "at", "page_id", "edition", "kind", "block", "item", "place", "source", "evidence",
-	"tag", "utm_source", "utm_medium", "utm_campaign", "utm_term", "utm_content", "referrer", "user_agent", "visitor", "flags", "rules",
+	"id", "at", "endpoint_id", "edition", "kind", "block", "item", "outcome", "place", "source",
+	"evidence", "tag", "utm_source", "utm_medium", "utm_campaign", "utm_term", "utm_content", "referrer", "user_agent_id", "visitor",
+	"flags", "rules",
 }
 
-func copyEvents(ctx context.Context, tx pgx.Tx, events []Event) error {
+func copyEvents(ctx context.Context, tx pgx.Tx, events []Event, userAgents map[string]int64) error {
 	row := make([]any, len(eventColumns))
 	_, err := tx.CopyFrom(ctx, pgx.Identifier{"events"}, eventColumns, pgx.CopyFromSlice(len(events), func(i int) ([]any, error) {
-		events[i].values(row)
+		events[i].values(row, userAgents)
 		return row, nil
 	}))
 	return err
 }
 
-func insertNewEvents(ctx context.Context, tx pgx.Tx, events []Event) error {
-	places := make([]string, len(eventColumns))
-	for i := range places {
-		places[i] = fmt.Sprintf("$%d", i+1)
+// withoutStored leaves out what is in the table, and what is among the events
+// twice. The days are locked, so nobody else stores any meanwhile.
+func withoutStored(ctx context.Context, tx pgx.Tx, events []Event) ([]Event, error) {
+	ids, ats := make([]uuid.UUID, len(events)), make([]time.Time, len(events))
+	for i, event := range events {
+		ids[i], ats[i] = event.ID, event.At
 	}
-	statement := "insert into events (" + strings.Join(eventColumns, ", ") + ") values (" + strings.Join(places, ", ") + ") on conflict do nothing"
-	var batch pgx.Batch
-	for _, event := range events {
-		row := make([]any, len(eventColumns))
-		event.values(row)
-		batch.Queue(statement, row...)
+	rows, err := tx.Query(ctx, `
+		select events.id from events join unnest($1::uuid[], $2::timestamptz[]) as t (id, at) using (id, at)`, ids, ats)
+	if err != nil {
+		return nil, err
 	}
-	return tx.SendBatch(ctx, &batch).Close()
+	stored := make(map[uuid.UUID]bool)
+	var id uuid.UUID
+	if _, err := pgx.ForEachRow(rows, []any{&id}, func() error { stored[id] = true; return nil }); err != nil {
+		return nil, fmt.Errorf("see which events are stored: %w", err)
+	}
+	return slices.DeleteFunc(events, func(event Event) bool {
+		known := stored[event.ID]
+		stored[event.ID] = true
+		return known
+	}), nil
 }
 
 // values writes the event in the order of eventColumns, in the types that are
 // quickest to hand over.
-func (e *Event) values(row []any) {
+func (e *Event) values(row []any, userAgents map[string]int64) {
 	copy(row, []any{
-		[16]byte(e.ID), e.At, [16]byte(e.PageID), int32(e.Edition), string(e.Kind), e.Block, e.Item, int32(e.Place), e.Source, string(e.By),
-		e.Tag, e.Campaign.Source, e.Campaign.Medium, e.Campaign.Campaign, e.Campaign.Term, e.Campaign.Content, e.Referrer, e.UserAgent, e.Visitor[:], int32(e.Flags), int32(e.Rules),
+		[16]byte(e.ID), e.At, [16]byte(e.EndpointID), int32(e.Edition), string(e.Kind), e.Block, e.Item, e.Outcome, int32(e.Place),
+		e.Source, string(e.By), e.Tag, e.Campaign.Source, e.Campaign.Medium, e.Campaign.Campaign, e.Campaign.Term, e.Campaign.Content, e.Referrer,
+		userAgents[e.UserAgent], e.Visitor[:], int32(e.Flags), int32(e.Rules),
 	})
-}
-
-// markDue notes the days whose sums no longer hold.
-func markDue(ctx context.Context, tx pgx.Tx, events []Event) error {
-	type unit struct {
-		page uuid.UUID
-		day  time.Time
-	}
-	days := make(map[unit]bool)
-	for _, event := range events {
-		days[unit{event.PageID, daily.UTCDay(event.At)}] = true
-	}
-	var pages []uuid.UUID
-	var units []time.Time
-	for day := range days {
-		pages, units = append(pages, day.page), append(units, day.day)
-	}
-	// Always in the same order, so that two processes do not wait for each other.
-	_, err := tx.Exec(ctx, `
-		insert into daily_due (page_id, unit)
-		select * from unnest($1::uuid[], $2::date[]) as t (page_id, unit) order by page_id, unit
-		on conflict (page_id, unit) do update set version = excluded.version`, pages, units)
-	if err != nil {
-		return fmt.Errorf("note which days are due: %w", err)
-	}
-	return nil
 }
 
 // markSeen tells sources of the latest counted view in a batch.
@@ -205,12 +234,42 @@ func markSeen(ctx context.Context, tx pgx.Tx, events []Event) error {
 	return nil
 }
 
+// markTags notes the tags by which somebody but the creator came in a batch.
+func markTags(ctx context.Context, tx pgx.Tx, events []Event) error {
+	type entry struct {
+		page uuid.UUID
+		tag  string
+	}
+	came := make(map[entry]bool)
+	for _, event := range events {
+		if event.Kind == traffic.View && event.Tag != "" && event.Flags&traffic.Own == 0 {
+			came[entry{event.EndpointID, strings.ToLower(event.Tag)}] = true
+		}
+	}
+	if len(came) == 0 {
+		return nil
+	}
+	var pages []uuid.UUID
+	var tags []string
+	for by := range came {
+		pages, tags = append(pages, by.page), append(tags, by.tag)
+	}
+	_, err := tx.Exec(ctx, `
+		update source_tags set visited = true
+		from (select * from unnest($1::uuid[], $2::text[]) as t (page_id, tag) order by page_id, tag) came
+		where source_tags.page_id = came.page_id and source_tags.tag = came.tag and not visited`, pages, tags)
+	if err != nil {
+		return fmt.Errorf("note which tags were visited: %w", err)
+	}
+	return nil
+}
+
 // Events returns the events of a page of a workspace from one moment up to
 // another, as they came: repeats are not marked.
 func (s *Store) Events(ctx context.Context, workspace, pageID uuid.UUID, from, to time.Time) ([]traffic.Event, error) {
 	rows, err := s.pool.Query(ctx, selectEvents+`
-		join counted on counted.id = events.page_id
-		where counted.workspace_id = $1 and counted.id = $2 and at >= $3 and at < $4
+		join endpoints on endpoints.id = events.endpoint_id
+		where endpoints.workspace_id = $1 and endpoints.id = $2 and at >= $3 and at < $4
 		order by at, events.id`, workspace, pageID, from, to)
 	if err != nil {
 		return nil, err
@@ -218,20 +277,20 @@ func (s *Store) Events(ctx context.Context, workspace, pageID uuid.UUID, from, t
 	return collectEvents(rows)
 }
 
-const selectEvents = `select events.page_id, events.id::text, at, kind, edition, block, item, place, source, evidence, user_agent, visitor, flags from events `
+const selectEvents = `
+	select events.endpoint_id, events.id::text, at, kind, edition, ` + pressed + `, item, place, source, evidence,
+		coalesce(user_agents.text, ''), visitor, flags
+	from events left join user_agents on user_agents.id = user_agent_id `
+
+// pressed is what a click is summed up under: the block that was pressed, or where a
+// short link led.
+const pressed = "coalesce(nullif(outcome, ''), block)"
 
 // collectEvents reads the rows of selectEvents.
 func collectEvents(rows pgx.Rows) ([]traffic.Event, error) {
 	var all []traffic.Event
 	err := eachEvent(rows, func(_ uuid.UUID, event traffic.Event) { all = append(all, event) })
 	return all, err
-}
-
-// collectEventsByID is collectEvents for several pages and short links.
-func collectEventsByID(rows pgx.Rows) (map[uuid.UUID][]traffic.Event, error) {
-	byID := make(map[uuid.UUID][]traffic.Event)
-	err := eachEvent(rows, func(id uuid.UUID, event traffic.Event) { byID[id] = append(byID[id], event) })
-	return byID, err
 }
 
 // eachEvent reads the rows of selectEvents one by one. Texts that many rows share
@@ -250,7 +309,8 @@ func eachEvent(rows pgx.Rows, take func(id uuid.UUID, event traffic.Event)) erro
 	var userAgent string
 	var visitor []byte
 	_, err := pgx.ForEachRow(rows, []any{
-		&id, &event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence, &userAgent, &visitor, &event.Flags,
+		&id, &event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence,
+		&userAgent, &visitor, &event.Flags,
 	}, func() error {
 		copy(event.Visitor[:], visitor)
 		event.Device = traffic.DeviceOf(userAgent)
@@ -266,21 +326,20 @@ func eachEvent(rows pgx.Rows, take func(id uuid.UUID, event traffic.Event)) erro
 // CountEvents is how many events of a page are in the table.
 func (s *Store) CountEvents(ctx context.Context, pageID uuid.UUID) (int64, error) {
 	var n int64
-	err := s.pool.QueryRow(ctx, "select count(*) from events where page_id = $1", pageID).Scan(&n)
+	err := s.pool.QueryRow(ctx, "select count(*) from events where endpoint_id = $1", pageID).Scan(&n)
 	return n, err
 }
 
-// FirstDay is the time of the earliest event of a page of a workspace, or the
-// earliest day with figures where the events are deleted, or fallback when there
-// is neither.
+// FirstDay is the beginning of the earliest day with figures of a page of a
+// workspace, in its zone, or fallback when there is none.
 func (s *Store) FirstDay(ctx context.Context, workspace, pageID uuid.UUID, fallback time.Time) (time.Time, error) {
 	var first *time.Time
 	err := s.pool.QueryRow(ctx, `
 		select least(
-			(select min(at) from events where page_id = counted.id),
-			(select min(day)::timestamp at time zone workspaces.zone from daily_pages where page_id = counted.id))
-		from counted join workspaces on workspaces.id = counted.workspace_id
-		where counted.workspace_id = $1 and counted.id = $2`, workspace, pageID).Scan(&first)
+			(select min(day) from daily_pages where endpoint_id = endpoints.id),
+			(select min(day) from daily_left_out where endpoint_id = endpoints.id))::timestamp at time zone workspaces.zone
+		from endpoints join workspaces on workspaces.id = endpoints.workspace_id
+		where endpoints.workspace_id = $1 and endpoints.id = $2`, workspace, pageID).Scan(&first)
 	if err != nil || first == nil {
 		return fallback, err
 	}

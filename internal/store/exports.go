@@ -97,12 +97,16 @@ func (s *Store) EndExport(ctx context.Context, export Export, now time.Time) err
 			}
 		}
 		inner := &Store{db: tx}
-		return inner.changeExport(ctx, export, map[string]any{"state": export.State, "blob": export.Blob, "size": export.Size, "done": export.Done, "alive_at": now, "ended_at": now})
+		return inner.changeExport(ctx, export, map[string]any{
+			"state": export.State, "blob": export.Blob, "size": export.Size,
+			"done": export.Done, "alive_at": now, "ended_at": now,
+		})
 	})
 }
 
 func (s *Store) changeExport(ctx context.Context, export Export, values map[string]any) error {
-	done := s.db.WithContext(ctx).Model(&Export{}).Where("workspace_id = ? and id = ? and state = ?", export.WorkspaceID, export.ID, ExportRunning).Updates(values)
+	done := s.db.WithContext(ctx).Model(&Export{}).Where("workspace_id = ? and id = ? and state = ?", export.WorkspaceID, export.ID,
+		ExportRunning).Updates(values)
 	if done.Error == nil && done.RowsAffected == 0 {
 		return ErrNotFound
 	}

@@ -20,7 +20,7 @@ type LivePage struct {
 	Edition     int    // 0 when the page was never published
 	Document    page.Document
 	Bytes       int // of the document as it is stored
-	Sources     []source.Source
+	Sources     []source.Candidate
 }
 
 // LivePage finds the page that a present or past address leads to.
@@ -34,17 +34,21 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 		Bytes       int
 	}
 	err := s.db.WithContext(ctx).Table("addresses asked").
-		Joins("join pages on pages.id = asked.counted_id").
-		Joins("join addresses present on present.counted_id = pages.id and present.present").
+		Joins("join pages on pages.id = asked.endpoint_id").
+		Joins("join addresses present on present.endpoint_id = pages.id and present.present").
 		Joins("left join editions on editions.page_id = pages.id and editions.number = pages.live_edition").
-		Select("pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document, coalesce(octet_length(editions.document::text), 0) bytes").
-		Where("asked.address = ?", address).Take(&row).Error
+		Select(`pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document,
+			coalesce(octet_length(editions.document::text), 0) bytes`).
+		Where("asked.domain_id = ? and asked.address = ?", SharedDomain, address).Take(&row).Error
 	if err != nil {
 		return LivePage{}, found(err)
 	}
 	live := LivePage{PageID: row.ID, WorkspaceID: row.WorkspaceID, Address: row.Address, Edition: row.LiveEdition, Bytes: row.Bytes}
 	if row.Document != nil {
 		live.Document = *row.Document
+		if err := resolve(s.db.WithContext(ctx), row.WorkspaceID, &live.Document); err != nil {
+			return LivePage{}, err
+		}
 	}
 	live.Sources, err = s.Attributable(ctx, row.ID)
 	return live, err
@@ -52,13 +56,16 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 
 // Attributable lists the sources of a page as attribution needs them, retired
 // ones included: their visits are still theirs.
-func (s *Store) Attributable(ctx context.Context, pageID uuid.UUID) ([]source.Source, error) {
+func (s *Store) Attributable(ctx context.Context, pageID uuid.UUID) ([]source.Candidate, error) {
 	var rows []Source
 	err := s.db.WithContext(ctx).Where("page_id = ?", pageID).Preload("Tags", func(db *gorm.DB) *gorm.DB { return db.Order("tag") }).
 		Order("created_at, id").Find(&rows).Error
-	sources := make([]source.Source, len(rows))
+	sources := make([]source.Candidate, len(rows))
 	for i, row := range rows {
-		sources[i] = source.Source{ID: row.ID.String(), Tag: row.Tag(), Medium: row.Medium, Names: row.Names, Hosts: source.HostsOf(row.Profiles), Networks: row.Networks}
+		sources[i] = source.Candidate{
+			ID: row.ID.String(), Tag: row.Tag(), Medium: row.Medium, Names: row.Names,
+			Hosts: source.HostsOf(row.Profiles), Networks: row.Networks,
+		}
 		if row.Since != nil {
 			sources[i].Since = *row.Since
 		}
@@ -72,21 +79,27 @@ func (s *Store) Attributable(ctx context.Context, pageID uuid.UUID) ([]source.So
 	return sources, err
 }
 
-// PublishedEdition returns an edition by number, for clicks out of a page that
-// was opened before the present one went live.
-func (s *Store) PublishedEdition(ctx context.Context, pageID uuid.UUID, number int) (Edition, error) {
+// PublishedEdition returns an edition of a page of a workspace by number, leading
+// where its destinations lead now, for clicks out of a page that was opened before the
+// present one went live.
+func (s *Store) PublishedEdition(ctx context.Context, workspace, pageID uuid.UUID, number int) (Edition, error) {
 	var edition Edition
-	err := s.db.WithContext(ctx).Where("page_id = ? and number = ?", pageID, number).Take(&edition).Error
+	err := s.db.WithContext(ctx).Joins("join pages on pages.id = page_id").
+		Where("workspace_id = ? and page_id = ? and number = ?", workspace, pageID, number).Take(&edition).Error
+	if err == nil {
+		err = resolve(s.db.WithContext(ctx), workspace, &edition.Document)
+	}
 	return edition, found(err)
 }
 
-// pageChannel carries the ID of every page whose public face has changed.
+// pageChannel carries the ID of everything whose public face has changed: a page, a
+// short link, or a destination with all that leads there.
 const pageChannel = "jundle_page"
 
-// announce tells every process, once the transaction commits, that a page has
+// announce tells every process, once the transaction commits, that something has
 // changed for its visitors.
-func announce(tx *gorm.DB, pageID uuid.UUID) error {
-	return tx.Exec("select pg_notify(?, ?)", pageChannel, pageID.String()).Error
+func announce(tx *gorm.DB, id uuid.UUID) error {
+	return tx.Exec("select pg_notify(?, ?)", pageChannel, id.String()).Error
 }
 
 // Listener is told of pages that change for their visitors.

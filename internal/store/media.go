@@ -38,7 +38,9 @@ var ErrGone = errors.New("deleted")
 // kept again, so that none is collected while it is about to be used.
 func (s *Store) HeldMedia(ctx context.Context, workspace uuid.UUID, names []string, now time.Time) (map[string]bool, error) {
 	var held []string
-	err := s.db.WithContext(ctx).Raw("update media set kept_at = ? where workspace_id = ? and name in ? and deleted_at is null returning name", now, workspace, names).Scan(&held).Error
+	err := s.db.WithContext(ctx).Raw(`
+		update media set kept_at = ? where workspace_id = ? and name in ? and deleted_at is null returning name`,
+		now, workspace, names).Scan(&held).Error
 	return set(held), err
 }
 
@@ -58,14 +60,15 @@ func (s *Store) RoomForMedia(ctx context.Context, workspace uuid.UUID, bytes int
 
 func (s *Store) roomForMedia(tx *gorm.DB, workspace uuid.UUID, bytes int64) error {
 	full := &QuotaError{What: "Your pictures and files take up %d MB", Instead: "Delete some that you no longer need, in Settings."}
-	err := room(tx, s.quotas.MediaBytes+1, full, "select coalesce(sum(size), 0)::bigint + ? from media where workspace_id = ? and deleted_at is null", bytes, workspace)
+	err := room(tx, s.quotas.MediaBytes+1, full,
+		"select coalesce(sum(size), 0)::bigint + ? from media where workspace_id = ? and deleted_at is null", bytes, workspace)
 	full.Most = s.quotas.MediaBytes >> 20
 	return err
 }
 
 // LoosenBlob notes a blob that belongs to no row yet, before it is written.
 func (s *Store) LoosenBlob(ctx context.Context, blob string, now time.Time) error {
-	return s.db.WithContext(ctx).Exec("insert into loose_blobs values (?, ?) on conflict do nothing", blob, now).Error
+	return s.db.WithContext(ctx).Exec("insert into loose_blobs (blob, since) values (?, ?) on conflict do nothing", blob, now).Error
 }
 
 // KeepMedia keeps files whose blobs are written; a *QuotaError when there is no
@@ -117,7 +120,8 @@ func (s *Store) WorkspaceMedia(ctx context.Context, workspace uuid.UUID, name st
 // HasMedia tells which of these files a workspace keeps.
 func (s *Store) HasMedia(ctx context.Context, workspace uuid.UUID, names []string) (map[string]bool, error) {
 	var kept []string
-	err := s.db.WithContext(ctx).Model(&Media{}).Where("workspace_id = ? and name in ? and deleted_at is null", workspace, names).Pluck("name", &kept).Error
+	err := s.db.WithContext(ctx).Model(&Media{}).Where("workspace_id = ? and name in ? and deleted_at is null", workspace,
+		names).Pluck("name", &kept).Error
 	return set(kept), err
 }
 
@@ -142,7 +146,7 @@ type MediaPlace struct {
 // KeptMedia is a file with where it is used.
 type KeptMedia struct {
 	Media `gorm:"embedded"`
-	// Used: a working copy, a live page, a theme or a short link shows it. Older
+	// Used: a working copy, a live page, a theme, a destination or a short link shows it. Older
 	// editions alone do not count.
 	Used bool
 }
@@ -152,12 +156,14 @@ const mediaUsed = `(
 	or exists (select from editions join pages on pages.id = editions.page_id and pages.live_edition = editions.number
 		where pages.workspace_id = media.workspace_id and media.name = any(editions.media))
 	or exists (select from themes where themes.workspace_id = media.workspace_id and media.name = any(themes.media))
+	or exists (select from destinations where destinations.workspace_id = media.workspace_id and media.name = any(destinations.media))
 	or exists (select from short_links where short_links.workspace_id = media.workspace_id and media.name = any(short_links.media)))`
 
 // MediaOf lists files of a workspace, latest first, at most so many, after a place.
 func (s *Store) MediaOf(ctx context.Context, workspace uuid.UUID, after *MediaPlace, most int) ([]KeptMedia, error) {
 	var files []KeptMedia
-	query := s.db.WithContext(ctx).Table("media").Select("media.*, "+mediaUsed+" used").Where("workspace_id = ? and deleted_at is null", workspace)
+	query := s.db.WithContext(ctx).Table("media").Select("media.*, "+mediaUsed+" used").Where("workspace_id = ? and deleted_at is null",
+		workspace)
 	if after != nil {
 		query = query.Where("(created_at, name) < (?, ?)", after.CreatedAt, after.Name)
 	}
@@ -174,7 +180,8 @@ var ErrInUse = errors.New("in use")
 func (s *Store) DeleteMedia(ctx context.Context, workspace uuid.UUID, name string, now time.Time) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var file KeptMedia
-		err := tx.Table("media").Select("media.*, "+mediaUsed+" used").Where("workspace_id = ? and name = ? and deleted_at is null", workspace, name).
+		err := tx.Table("media").Select("media.*, "+mediaUsed+" used").Where("workspace_id = ? and name = ? and deleted_at is null", workspace,
+			name).
 			Clauses(clause.Locking{Strength: "UPDATE", Table: clause.Table{Name: "media"}}).Take(&file).Error
 		if err != nil {
 			return found(err)
@@ -188,11 +195,14 @@ func (s *Store) DeleteMedia(ctx context.Context, workspace uuid.UUID, name strin
 
 // bury takes the bytes of files away and leaves their rows.
 func bury(tx *gorm.DB, workspace uuid.UUID, names []string, now time.Time) error {
-	err := tx.Exec("insert into loose_blobs select blob, ? from media where workspace_id = ? and name in ? and blob <> '' on conflict do nothing", now, workspace, names).Error
+	err := tx.Exec(`
+		insert into loose_blobs (blob, since) select blob, ? from media where workspace_id = ? and name in ? and blob <> ''
+		on conflict do nothing`, now, workspace, names).Error
 	if err != nil {
 		return err
 	}
-	return tx.Exec("update media set blob = '', size = 0, bytes = null, deleted_at = ? where workspace_id = ? and name in ?", now, workspace, names).Error
+	return tx.Exec("update media set blob = '', size = 0, bytes = null, deleted_at = ? where workspace_id = ? and name in ?", now, workspace,
+		names).Error
 }
 
 // mediaGrace is for how long a file that nothing refers to is kept: an edit may be
@@ -246,7 +256,8 @@ func (s *Store) CountUnmoved(ctx context.Context) (n int, err error) {
 // NextUnmoved returns a file whose bytes are in its row; ErrNotFound when there is
 // none.
 func (s *Store) NextUnmoved(ctx context.Context) (file Unmoved, err error) {
-	err = s.pool.QueryRow(ctx, "select name, workspace_id, bytes from media where blob = '' and deleted_at is null order by workspace_id, name limit 1").
+	err = s.pool.QueryRow(ctx, `
+		select name, workspace_id, bytes from media where blob = '' and deleted_at is null order by workspace_id, name limit 1`).
 		Scan(&file.Name, &file.WorkspaceID, &file.Bytes)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNotFound
@@ -260,9 +271,12 @@ func (s *Store) Moved(ctx context.Context, file Unmoved, blob string) error {
 		if _, err := tx.Exec(ctx, "delete from loose_blobs where blob = $1", blob); err != nil {
 			return err
 		}
-		done, err := tx.Exec(ctx, "update media set blob = $3, bytes = null where name = $1 and workspace_id = $2 and blob = '' and deleted_at is null", file.Name, file.WorkspaceID, blob)
+		done, err := tx.Exec(ctx, `
+			update media set blob = $3, bytes = null where name = $1 and workspace_id = $2 and blob = '' and deleted_at is null`,
+			file.Name, file.WorkspaceID, blob)
 		if err == nil && done.RowsAffected() == 0 {
-			_, err = tx.Exec(ctx, "insert into loose_blobs values ($1, now())", blob) // somebody else moved it, or it is gone
+			// Somebody else moved it, or it is gone.
+			_, err = tx.Exec(ctx, "insert into loose_blobs (blob, since) values ($1, now())", blob)
 		}
 		return err
 	})

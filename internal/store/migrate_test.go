@@ -23,10 +23,12 @@ insert into workspaces (id, zone, created_at) values ('00000000-0000-7000-8000-0
 insert into pages (id, workspace_id, draft, live_edition, created_at, pruned_before)
 	values ('00000000-0000-7000-8000-000000000002', '00000000-0000-7000-8000-000000000001', '{}', 1, now(), '2026-01-01Z');
 insert into editions (page_id, number, document, published_at) values ('00000000-0000-7000-8000-000000000002', 1, '{}', now());
-insert into page_addresses values ('old-name', '00000000-0000-7000-8000-000000000002', false, now()), ('new-name', '00000000-0000-7000-8000-000000000002', true, now());
+insert into page_addresses values ('old-name', '00000000-0000-7000-8000-000000000002', false, now()),
+	('new-name', '00000000-0000-7000-8000-000000000002', true, now());
 insert into daily_pages values ('00000000-0000-7000-8000-000000000002', '2026-06-01', '2026-06-01', '', 'untagged', 'phone', 5, 4, 3, 2, 1);
 insert into daily_due (page_id, unit) values ('00000000-0000-7000-8000-000000000002', '2026-06-02');
-insert into shared_figures values ('00000000-0000-7000-8000-000000000003', '00000000-0000-7000-8000-000000000002', '\x00', 'The gallery', now() + interval '1 day', now());
+insert into shared_figures values ('00000000-0000-7000-8000-000000000003',
+	'00000000-0000-7000-8000-000000000002', '\x00', 'The gallery', now() + interval '1 day', now());
 `
 
 func TestWhatWasThereBeforeShortLinksIsThereAfterThem(t *testing.T) {
@@ -54,17 +56,20 @@ func TestWhatWasThereBeforeShortLinksIsThereAfterThem(t *testing.T) {
 	day := time.Date(2026, 6, 1, 0, 0, 0, 0, time.UTC)
 	figures, err := s.Figures(t.Context(), live.WorkspaceID, []uuid.UUID{live.PageID}, day, day)
 	require.NoError(t, err)
-	require.Len(t, figures[live.PageID].Sheet.Pages, 1)
-	assert.Equal(t, 5, figures[live.PageID].Sheet.Pages[0].Views)
+	require.Len(t, figures[live.PageID].Sums.Pages, 1)
+	assert.Equal(t, 5, figures[live.PageID].Sums.Pages[0].Views)
 	shared, err := s.ListShared(t.Context(), live.WorkspaceID, live.PageID, nil, 10)
 	require.NoError(t, err)
 	assert.Len(t, shared, 1)
-	due, err := s.DueDays(t.Context(), 10)
+	due, err := s.DueDays(t.Context(), 10, true)
 	require.NoError(t, err)
 	assert.Len(t, due, 1)
 
 	// Events of a time that was pruned stay out.
-	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{{ID: uuid.New(), At: day.AddDate(-1, 0, 0), PageID: live.PageID}, {ID: uuid.New(), At: day, PageID: live.PageID}}))
+	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{
+		{ID: uuid.New(), At: day.AddDate(-1, 0, 0), EndpointID: live.PageID},
+		{ID: uuid.New(), At: day, EndpointID: live.PageID},
+	}))
 	n, err := s.CountEvents(t.Context(), live.PageID)
 	require.NoError(t, err)
 	assert.Equal(t, int64(1), n)

@@ -3,7 +3,9 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"reflect"
 	"time"
 
 	"github.com/google/uuid"
@@ -21,6 +23,9 @@ type Page struct {
 	Draft       page.Document `gorm:"serializer:json"`
 	// Revision rises by one with every change of the working copy.
 	Revision int64
+	// SavedAs is what the client called the save that made this revision; it may be
+	// empty.
+	SavedAs string
 	// LiveEdition is the number of the published edition, 0 before the first.
 	LiveEdition int
 	CreatedAt   time.Time
@@ -34,15 +39,18 @@ type Edition struct {
 	Number      int           `gorm:"primaryKey"`
 	Document    page.Document `gorm:"serializer:json"`
 	PublishedAt time.Time
-	MemberID    *uuid.UUID
+	UserID      *uuid.UUID
 	// EndsLinks: what this edition took off the page stopped leading at once, and
 	// not a day after.
 	EndsLinks bool
 }
 
-func createPage(tx *gorm.DB, workspace uuid.UUID, address string, doc page.Document, now time.Time) (Page, error) {
-	id, err := addressed(tx, workspace, address, now)
+func (s *Store) createPage(tx *gorm.DB, workspace uuid.UUID, address string, doc page.Document, now time.Time) (Page, error) {
+	id, err := createEndpoint(tx, workspace, address, now)
 	if err != nil {
+		return Page{}, err
+	}
+	if err := s.keepDestinations(tx, workspace, doc.Links); err != nil {
 		return Page{}, err
 	}
 	created := Page{ID: id, WorkspaceID: workspace, Draft: doc, Revision: 1, CreatedAt: now, Address: address}
@@ -60,7 +68,7 @@ func (s *Store) CreatePage(ctx context.Context, workspace uuid.UUID, address str
 		if err := s.roomForPage(tx, workspace); err != nil {
 			return err
 		}
-		created, err = createPage(tx, workspace, address, doc, now)
+		created, err = s.createPage(tx, workspace, address, doc, now)
 		return err
 	})
 	return created, err
@@ -68,7 +76,7 @@ func (s *Store) CreatePage(ctx context.Context, workspace uuid.UUID, address str
 
 func (s *Store) pages(ctx context.Context, workspace uuid.UUID) *gorm.DB {
 	return s.db.WithContext(ctx).Model(&Page{}).Select("pages.*, addresses.address").
-		Joins("join addresses on addresses.counted_id = pages.id and present").
+		Joins("join addresses on addresses.endpoint_id = pages.id and present").
 		Where("workspace_id = ?", workspace)
 }
 
@@ -79,10 +87,14 @@ func (s *Store) Pages(ctx context.Context, workspace uuid.UUID) ([]Page, error) 
 	return pages, err
 }
 
-// Page finds one page of a workspace.
+// Page finds one page of a workspace. Its working copy leads where its destinations
+// lead now.
 func (s *Store) Page(ctx context.Context, workspace, id uuid.UUID) (Page, error) {
 	var one Page
 	err := s.pages(ctx, workspace).Where("pages.id = ?", id).Take(&one).Error
+	if err == nil {
+		err = resolve(s.db.WithContext(ctx), workspace, &one.Draft)
+	}
 	return one, found(err)
 }
 
@@ -90,15 +102,29 @@ func (s *Store) Page(ctx context.Context, workspace, id uuid.UUID) (Page, error)
 // the page as it then is. Otherwise it answers ErrStale with the page as it
 // stands, so that nothing anybody wrote is lost unseen.
 func (s *Store) SaveDraft(ctx context.Context, workspace, id uuid.UUID, revision int64, doc page.Document) (Page, error) {
-	done := s.db.WithContext(ctx).Model(&Page{}).
-		Where("id = ? and workspace_id = ? and revision = ?", id, workspace, revision).
-		Select("draft", "revision").Updates(&Page{Draft: doc, Revision: revision + 1})
-	if done.Error != nil {
-		return Page{}, done.Error
+	return s.SaveDraftAs(ctx, workspace, id, revision, doc, "")
+}
+
+// SaveDraftAs is SaveDraft under a name that the client gives its save, to know it
+// again when the answer was lost on the way.
+func (s *Store) SaveDraftAs(ctx context.Context, workspace, id uuid.UUID, revision int64, doc page.Document, as string) (Page, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := s.keepDestinations(tx, workspace, doc.Links); err != nil {
+			return err
+		}
+		done := tx.Model(&Page{}).Where("id = ? and workspace_id = ? and revision = ?", id, workspace, revision).
+			Select("draft", "revision", "saved_as").Updates(&Page{Draft: doc, Revision: revision + 1, SavedAs: as})
+		if done.Error == nil && done.RowsAffected == 0 {
+			return ErrStale
+		}
+		return done.Error
+	})
+	if err != nil && !errors.Is(err, ErrStale) {
+		return Page{}, err
 	}
-	saved, err := s.Page(ctx, workspace, id)
-	if err == nil && done.RowsAffected == 0 {
-		err = ErrStale
+	saved, readErr := s.Page(ctx, workspace, id)
+	if readErr != nil {
+		return Page{}, readErr
 	}
 	return saved, err
 }
@@ -113,7 +139,7 @@ type Publishing struct {
 
 // Publish makes an edition out of the working copy when it is still at revision
 // and makes it the live one; ErrStale with the page as it stands otherwise.
-func (s *Store) Publish(ctx context.Context, workspace, member, id uuid.UUID, publishing Publishing, now time.Time) (Page, error) {
+func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publishing Publishing, now time.Time) (Page, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var locked Page
 		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "draft", "revision", "live_edition").
@@ -124,11 +150,26 @@ func (s *Store) Publish(ctx context.Context, workspace, member, id uuid.UUID, pu
 		if locked.Revision != publishing.Revision {
 			return ErrStale
 		}
+		var named string
+		if err := tx.Raw("select address from addresses where endpoint_id = ? and present", id).Scan(&named).Error; err != nil {
+			return err
+		}
+		// The edition records what it led to.
+		if err := resolve(tx, workspace, &locked.Draft); err != nil {
+			return err
+		}
+		document := page.Named(locked.Draft, named)
+		if live, err := isLive(tx, workspace, id, locked.LiveEdition, document); err != nil || live {
+			return err // a second press of the same button makes no second edition
+		}
 		if err := s.roomForEdition(tx, id, now); err != nil {
 			return err
 		}
-		edition := Edition{PageID: id, Number: locked.LiveEdition + 1, Document: locked.Draft, PublishedAt: now, MemberID: &member, EndsLinks: publishing.EndsLinks}
-		if err := tx.Create(&edition).Error; err != nil {
+		edition := Edition{
+			PageID: id, Number: locked.LiveEdition + 1, Document: document, PublishedAt: now, UserID: &user,
+			EndsLinks: publishing.EndsLinks,
+		}
+		if err := keepEdition(tx, &edition); err != nil {
 			return err
 		}
 		if err := tx.Model(&Page{}).Where("id = ?", id).Update("live_edition", edition.Number).Error; err != nil {
@@ -146,27 +187,46 @@ func (s *Store) Publish(ctx context.Context, workspace, member, id uuid.UUID, pu
 	return published, err
 }
 
-// LiveEdition returns the published edition of a page of a workspace;
-// ErrNotFound before the first.
+// isLive tells whether an edition is just this document, as it leads now.
+func isLive(tx *gorm.DB, workspace, id uuid.UUID, number int, document page.Document) (bool, error) {
+	var edition Edition
+	err := tx.Select("document").Where("page_id = ? and number = ?", id, number).Take(&edition).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return false, nil
+	}
+	if err == nil {
+		err = resolve(tx, workspace, &edition.Document)
+	}
+	return err == nil && reflect.DeepEqual(edition.Document, document), err
+}
+
+// LiveEdition returns the published edition of a page of a workspace, leading where
+// its destinations lead now; ErrNotFound before the first.
 func (s *Store) LiveEdition(ctx context.Context, workspace, id uuid.UUID) (Edition, error) {
 	var edition Edition
 	err := s.db.WithContext(ctx).Joins("join pages on pages.id = editions.page_id and pages.live_edition = editions.number").
 		Where("pages.workspace_id = ? and pages.id = ?", workspace, id).Take(&edition).Error
+	if err == nil {
+		err = resolve(s.db.WithContext(ctx), workspace, &edition.Document)
+	}
 	return edition, found(err)
 }
 
 // EachEdition hands out the editions of a page of a workspace after one number,
-// one at a time and in order.
+// one at a time and in order, with the addresses that it led to when it was published.
 func (s *Store) EachEdition(ctx context.Context, workspace, id uuid.UUID, after int, take func(Edition) error) error {
 	rows, err := s.pool.Query(ctx, `
-		select page_id, number, document, published_at, member_id, ends_links from editions join pages on pages.id = page_id
+		select page_id, number, document, published_at, user_id, ends_links from editions join pages on pages.id = page_id
 		where workspace_id = $1 and pages.id = $2 and number > $3 order by number`, workspace, id, after)
 	if err != nil {
 		return err
 	}
 	var edition Edition
 	var document []byte
-	_, err = pgx.ForEachRow(rows, []any{&edition.PageID, &edition.Number, &document, &edition.PublishedAt, &edition.MemberID, &edition.EndsLinks}, func() error {
+	_, err = pgx.ForEachRow(rows, []any{
+		&edition.PageID, &edition.Number, &document, &edition.PublishedAt, &edition.UserID,
+		&edition.EndsLinks,
+	}, func() error {
 		edition.Document = page.Document{}
 		if err := json.Unmarshal(document, &edition.Document); err != nil {
 			return fmt.Errorf("read edition %d: %w", edition.Number, err)
@@ -174,36 +234,6 @@ func (s *Store) EachEdition(ctx context.Context, workspace, id uuid.UUID, after 
 		return take(edition)
 	})
 	return err
-}
-
-// editionID names one edition of one page.
-type editionID struct {
-	page   uuid.UUID
-	number int
-}
-
-// knownEditions is of how many editions the store remembers what could be pressed
-// on them.
-const knownEditions = 10_000
-
-// EditionRows lists the keys of what visitors of an edition could press. It is
-// ErrNotFound for one that is not there. An edition never changes, so it is read
-// once.
-func (s *Store) EditionRows(ctx context.Context, pageID uuid.UUID, number int) ([]string, error) {
-	id := editionID{pageID, number}
-	if keys, known := s.rows.Get(id); known {
-		return keys, nil
-	}
-	edition, err := s.PublishedEdition(ctx, pageID, number)
-	if err != nil {
-		return nil, err
-	}
-	keys := []string{}
-	for _, row := range edition.Document.Rows() {
-		keys = append(keys, row.Key)
-	}
-	s.rows.Add(id, keys)
-	return keys, nil
 }
 
 // ChangeAddress gives a page another address. The old one keeps leading to it,

@@ -19,13 +19,21 @@ type Quotas struct {
 	SourcesPerPage   int64
 	AddressesPerPage int64
 	ShortLinks       int64
+	Destinations     int64
 	EditionsPerDay   int64 // of one page
 	SharesPerPage    int64 // open ones, of one page or short link
 }
 
 // DefaultQuotas are those where nothing is set.
 var DefaultQuotas = Quotas{
-	MediaBytes: 500 << 20, Pages: 50, SourcesPerPage: 100, AddressesPerPage: 30, ShortLinks: 5000, EditionsPerDay: 100, SharesPerPage: 50,
+	MediaBytes:       500 << 20,
+	Pages:            50,
+	SourcesPerPage:   100,
+	AddressesPerPage: 30,
+	ShortLinks:       5000,
+	Destinations:     20_000,
+	EditionsPerDay:   100,
+	SharesPerPage:    50,
 }
 
 // QuotaError is answered when a workspace holds as much as it may. Its text is for
@@ -68,28 +76,54 @@ func (s *Store) roomForPage(tx *gorm.DB, workspace uuid.UUID) error {
 }
 
 func (s *Store) roomForShortLink(tx *gorm.DB, workspace uuid.UUID) error {
-	return room(tx, s.quotas.ShortLinks, &QuotaError{What: "You have %d short links", Instead: "Use one that you no longer need for something else."},
+	return room(tx, s.quotas.ShortLinks, &QuotaError{
+		What:    "You have %d short links",
+		Instead: "Use one that you no longer need for something else.",
+	},
 		"select count(*) from short_links where workspace_id = ?", workspace)
 }
 
+// roomForDestinations answers a *QuotaError unless so many more fit.
+func (s *Store) roomForDestinations(tx *gorm.DB, workspace uuid.UUID, more int) error {
+	full := &QuotaError{
+		What:    "You have led to %d different addresses",
+		Instead: "Those that nothing leads to any more go after a week; use one of the others until then.",
+	}
+	err := room(tx, s.quotas.Destinations-int64(more)+1, full, "select count(*) from destinations where workspace_id = ?", workspace)
+	full.Most = s.quotas.Destinations
+	return err
+}
+
 func (s *Store) roomForAddress(tx *gorm.DB, id uuid.UUID) error {
-	return room(tx, s.quotas.AddressesPerPage, &QuotaError{What: "This has had %d addresses, which all keep leading here", Instead: "Go back to one of them instead."},
-		"select count(*) from addresses where counted_id = ?", id)
+	return room(tx, s.quotas.AddressesPerPage, &QuotaError{
+		What:    "This has had %d addresses, which all keep leading here",
+		Instead: "Go back to one of them instead.",
+	},
+		"select count(*) from addresses where endpoint_id = ?", id)
 }
 
 func (s *Store) roomForSource(tx *gorm.DB, pageID uuid.UUID) error {
-	return room(tx, s.quotas.SourcesPerPage, &QuotaError{What: "This page has %d sources, retired ones included", Instead: "Take a retired one back and give it another name."},
+	return room(tx, s.quotas.SourcesPerPage, &QuotaError{
+		What:    "This page has %d sources, retired ones included",
+		Instead: "Take a retired one back and give it another name.",
+	},
 		"select count(*) from sources where page_id = ?", pageID)
 }
 
 func (s *Store) roomForEdition(tx *gorm.DB, pageID uuid.UUID, now time.Time) error {
-	return room(tx, s.quotas.EditionsPerDay, &QuotaError{What: "This page was published %d times within a day", Instead: "Your working copy is kept. Publish it again in a few hours."},
+	return room(tx, s.quotas.EditionsPerDay, &QuotaError{
+		What:    "This page was published %d times within a day",
+		Instead: "Your working copy is kept. Publish it again in a few hours.",
+	},
 		"select count(*) from editions where page_id = ? and published_at > ?", pageID, now.Add(-24*time.Hour))
 }
 
 func (s *Store) roomForShare(tx *gorm.DB, of uuid.UUID, now time.Time) error {
-	return room(tx, s.quotas.SharesPerPage, &QuotaError{What: "These figures are shared with %d people", Instead: "Close an address that is no longer needed first."},
-		"select count(*) from shared_figures where page_id = ? and until > ?", of, now)
+	return room(tx, s.quotas.SharesPerPage, &QuotaError{
+		What:    "These figures are shared with %d people",
+		Instead: "Close an address that is no longer needed first.",
+	},
+		"select count(*) from shared_figures where endpoint_id = ? and until > ?", of, now)
 }
 
 // Use is how much of a quota is used.
@@ -108,13 +142,34 @@ func (s *Store) Usage(ctx context.Context, workspace uuid.UUID, now time.Time) (
 		of    int64
 		query string
 	}{
-		{"media", s.quotas.MediaBytes, "select coalesce(sum(size), 0)::bigint from media where workspace_id = $1 and deleted_at is null and $2::timestamptz is not null"},
+		{"media", s.quotas.MediaBytes, `select coalesce(sum(size), 0)::bigint from media
+			where workspace_id = $1 and deleted_at is null and $2::timestamptz is not null`},
 		{"pages", s.quotas.Pages, "select count(*) from pages where workspace_id = $1 and $2::timestamptz is not null"},
 		{"shortLinks", s.quotas.ShortLinks, "select count(*) from short_links where workspace_id = $1 and $2::timestamptz is not null"},
-		{"sources", s.quotas.SourcesPerPage, perPage + "sources join pages on pages.id = page_id where workspace_id = $1 and $2::timestamptz is not null group by page_id) t"},
-		{"addresses", s.quotas.AddressesPerPage, perPage + "addresses join counted on counted.id = counted_id where workspace_id = $1 and $2::timestamptz is not null group by counted_id) t"},
-		{"editions", s.quotas.EditionsPerDay, perPage + "editions join pages on pages.id = page_id where workspace_id = $1 and published_at > $2::timestamptz - interval '1 day' group by page_id) t"},
-		{"shares", s.quotas.SharesPerPage, perPage + "shared_figures join counted on counted.id = page_id where workspace_id = $1 and until > $2::timestamptz group by page_id) t"},
+		{
+			"destinations", s.quotas.Destinations,
+			"select count(*) from destinations where workspace_id = $1 and $2::timestamptz is not null",
+		},
+		{
+			"sources", s.quotas.SourcesPerPage,
+			perPage + "sources join pages on pages.id = page_id where workspace_id = $1 and $2::timestamptz is not null group by page_id) t",
+		},
+		{
+			"addresses", s.quotas.AddressesPerPage,
+			perPage + `addresses join endpoints on endpoints.id = endpoint_id
+				where workspace_id = $1 and $2::timestamptz is not null group by endpoint_id) t`,
+		},
+		{
+			"editions", s.quotas.EditionsPerDay,
+			perPage + `editions join pages on pages.id = page_id
+				where workspace_id = $1 and published_at > $2::timestamptz - interval '1 day' group by page_id) t`,
+		},
+		{
+			"shares",
+			s.quotas.SharesPerPage,
+			perPage + "shared_figures join endpoints on endpoints.id = endpoint_id where workspace_id = $1 and until > $2::timestamptz group " +
+				"by endpoint_id) t",
+		},
 	}
 	used := make([]Use, len(uses))
 	for i, use := range uses {

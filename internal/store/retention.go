@@ -13,14 +13,16 @@ import (
 )
 
 // Prune deletes the raw events that are older than their workspace keeps them,
-// whole UTC days at a time, and returns how many. What fails for one page does not
-// keep back the others. Days that are due are summed up
-// first, by whoever does that; until then their events stay.
+// whole UTC days at a time, and returns how many. Days that are due are summed up
+// first, by whoever does that; until then their events stay. Parts of the table that
+// nobody keeps anything in are dropped. What fails for one page does not keep back
+// the others.
 func (s *Store) Prune(ctx context.Context, now time.Time) (int64, error) {
 	rows, err := s.pool.Query(ctx, `
-		select counted.id, workspaces.keep_days from counted join workspaces on workspaces.id = counted.workspace_id
-		where exists (select from events where page_id = counted.id and at < $1::timestamptz - workspaces.keep_days * interval '1 day')
-		order by counted.id`, now)
+		select endpoints.id, workspaces.keep_days from endpoints join workspaces on workspaces.id = endpoints.workspace_id
+		where exists (select from events where endpoint_id = endpoints.id
+			and (at at time zone 'UTC')::date < (($1::timestamptz - workspaces.keep_days * interval '1 day') at time zone 'UTC')::date)
+		order by endpoints.id`, now)
 	if err != nil {
 		return 0, err
 	}
@@ -41,18 +43,29 @@ func (s *Store) Prune(ctx context.Context, now time.Time) (int64, error) {
 		}
 		deleted += n
 	}
+	failed = append(failed, s.dropPartitions(ctx, now), s.forgetBusyVisitors(ctx, now),
+		s.forgetUserAgents(ctx, now))
 	return deleted, errors.Join(failed...)
+}
+
+// forgetBusyVisitors forgets what busy visitors brought to days that are long over.
+// Should anything of them still arrive, their day is summed up anew.
+func (s *Store) forgetBusyVisitors(ctx context.Context, now time.Time) error {
+	_, err := s.pool.Exec(ctx, "delete from busy_visitors where utc_day < $1 and due is null", daily.UTCDay(now).AddDate(0, 0, -3))
+	return err
 }
 
 func (s *Store) prunePage(ctx context.Context, pageID uuid.UUID, before time.Time) (deleted int64, err error) {
 	err = pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		// Nothing of these days is recorded from here on, so none becomes due.
-		if _, err := tx.Exec(ctx, "update counted set pruned_before = greatest(pruned_before, $2) where id = $1", pageID, before); err != nil {
+		if _, err := tx.Exec(ctx, "update endpoints set pruned_before = greatest(pruned_before, $2) where id = $1", pageID, before); err != nil {
 			return err
 		}
 		done, err := tx.Exec(ctx, `
-			delete from events where page_id = $1 and at < $2
-			and not exists (select from daily_due where daily_due.page_id = $1 and unit = (events.at at time zone 'UTC')::date)`, pageID, before)
+			delete from events where endpoint_id = $1 and (at at time zone 'UTC')::date < $2 and at < $2
+			and not exists (
+				select from counted_days where due and counted_days.endpoint_id = $1 and utc_day = (events.at at time zone 'UTC')::date)`,
+			pageID, before)
 		deleted = done.RowsAffected()
 		return err
 	})

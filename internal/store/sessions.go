@@ -11,10 +11,11 @@ import (
 	"github.com/jackc/pgx/v5"
 )
 
-// SessionMember is the key under which a session names its member, as a text.
-const SessionMember = "member"
+// SessionUser is the key under which a session names its user, as a text. Its value
+// is that of older sessions, which go on.
+const SessionUser = "member"
 
-// Sessions is the store of the session library (scs.CtxStore). It knows the member
+// Sessions is the store of the session library (scs.CtxStore). It knows the user
 // of a session, so that sessions end with them.
 type Sessions struct{ store *Store }
 
@@ -39,17 +40,17 @@ func (s Sessions) CommitCtx(ctx context.Context, token string, data []byte, expi
 	if err != nil {
 		return fmt.Errorf("read a session: %w", err)
 	}
-	var member *uuid.UUID
-	if text, ok := values[SessionMember].(string); ok {
+	var user *uuid.UUID
+	if text, ok := values[SessionUser].(string); ok {
 		if id, err := uuid.Parse(text); err == nil {
-			member = &id
+			user = &id
 		}
 	}
 	_, err = s.store.pool.Exec(ctx, `
-		insert into sessions (token, data, expiry, member_id)
-		select $1, $2, $3, $4::uuid where $4::uuid is null or exists (select from members where id = $4::uuid)
-		on conflict (token) do update set data = excluded.data, expiry = excluded.expiry, member_id = excluded.member_id
-		where sessions.ended_at is null`, token, data, expiry, member)
+		insert into sessions (token, data, expiry, user_id)
+		select $1, $2, $3, $4::uuid where $4::uuid is null or exists (select from users where id = $4::uuid)
+		on conflict (token) do update set data = excluded.data, expiry = excluded.expiry, user_id = excluded.user_id
+		where sessions.ended_at is null`, token, data, expiry, user)
 	return err
 }
 

@@ -11,12 +11,12 @@ import (
 
 // SharedFigures is a read-only address of the figures of a page or a short link.
 type SharedFigures struct {
-	ID        uuid.UUID `gorm:"primaryKey"`
-	PageID    uuid.UUID
-	Digest    []byte
-	Name      string // whom it is for
-	Until     time.Time
-	CreatedAt time.Time
+	ID         uuid.UUID `gorm:"primaryKey"`
+	EndpointID uuid.UUID
+	Digest     []byte
+	Name       string // whom it is for
+	Until      time.Time
+	CreatedAt  time.Time
 }
 
 func digestOf(token string) []byte {
@@ -25,10 +25,12 @@ func digestOf(token string) []byte {
 }
 
 // ShareFigures makes an address that opens with token.
-func (s *Store) ShareFigures(ctx context.Context, workspace, pageID uuid.UUID, name, token string, until, now time.Time) (SharedFigures, error) {
-	shared := SharedFigures{ID: newID(), PageID: pageID, Digest: digestOf(token), Name: name, Until: until, CreatedAt: now}
+func (s *Store) ShareFigures(ctx context.Context, workspace, pageID uuid.UUID, name, token string, until, now time.Time) (SharedFigures,
+	error,
+) {
+	shared := SharedFigures{ID: newID(), EndpointID: pageID, Digest: digestOf(token), Name: name, Until: until, CreatedAt: now}
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := tx.Where("id = ? and workspace_id = ?", pageID, workspace).Take(&counted{}).Error; err != nil {
+		if err := tx.Where("id = ? and workspace_id = ?", pageID, workspace).Take(&endpoint{}).Error; err != nil {
 			return found(err)
 		}
 		if err := hold(tx, workspace); err != nil {
@@ -46,7 +48,7 @@ func (s *Store) ShareFigures(ctx context.Context, workspace, pageID uuid.UUID, n
 // first, at most so many, after a place.
 func (s *Store) ListShared(ctx context.Context, workspace, pageID uuid.UUID, after *Place, most int) ([]SharedFigures, error) {
 	var shared []SharedFigures
-	if err := s.db.WithContext(ctx).Where("id = ? and workspace_id = ?", pageID, workspace).Take(&counted{}).Error; err != nil {
+	if err := s.db.WithContext(ctx).Where("id = ? and workspace_id = ?", pageID, workspace).Take(&endpoint{}).Error; err != nil {
 		return nil, found(err)
 	}
 	query := after.after(s.shared(ctx, workspace, pageID), "created_at, id", "<")
@@ -55,7 +57,7 @@ func (s *Store) ListShared(ctx context.Context, workspace, pageID uuid.UUID, aft
 }
 
 func (s *Store) shared(ctx context.Context, workspace, pageID uuid.UUID) *gorm.DB {
-	return s.db.WithContext(ctx).Where("page_id = (select id from counted where workspace_id = ? and id = ?)", workspace, pageID)
+	return s.db.WithContext(ctx).Where("endpoint_id = (select id from endpoints where workspace_id = ? and id = ?)", workspace, pageID)
 }
 
 // CloseShared closes an address for good.
@@ -74,7 +76,7 @@ func (s *Store) OpenShared(ctx context.Context, token string, now time.Time) (sh
 	if err != nil {
 		return shared, workspace, found(err)
 	}
-	var owner counted
-	err = s.db.WithContext(ctx).Where("id = ?", shared.PageID).Take(&owner).Error
+	var owner endpoint
+	err = s.db.WithContext(ctx).Where("id = ?", shared.EndpointID).Take(&owner).Error
 	return shared, owner.WorkspaceID, found(err)
 }

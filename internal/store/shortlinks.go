@@ -1,12 +1,15 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"time"
 
 	"github.com/google/uuid"
 	"gorm.io/gorm"
 
+	"jundle/internal/core/destination"
+	"jundle/internal/core/page"
 	"jundle/internal/core/shortlink"
 )
 
@@ -19,7 +22,7 @@ type ShortLink struct {
 	Revision  int64
 	CreatedAt time.Time
 	// Addresses are the present one and those before it, latest first.
-	Addresses []Address `gorm:"foreignKey:CountedID"`
+	Addresses []Address `gorm:"foreignKey:EndpointID"`
 }
 
 // Address is the present one.
@@ -49,7 +52,10 @@ func (s *Store) AddShortLink(ctx context.Context, workspace uuid.UUID, made NewS
 		if err := s.roomForShortLink(tx, workspace); err != nil {
 			return err
 		}
-		if added.ID, err = addressed(tx, workspace, made.Address, now); err != nil {
+		if err := s.keepDestinations(tx, workspace, linksOfShortLink(&added.Link)); err != nil {
+			return err
+		}
+		if added.ID, err = createEndpoint(tx, workspace, made.Address, now); err != nil {
 			return err
 		}
 		if err := tx.Omit("Addresses").Create(&added).Error; err != nil {
@@ -66,8 +72,9 @@ func (s *Store) AddShortLink(ctx context.Context, workspace uuid.UUID, made NewS
 // TakenAddresses tells which of these addresses lead somewhere already, or rest.
 func (s *Store) TakenAddresses(ctx context.Context, addresses []string, now time.Time) (map[string]bool, error) {
 	var rows []string
-	err := s.db.WithContext(ctx).Raw(`select address from addresses where address in ?
-		union select address from resting_addresses where address in ? and until > ?`, addresses, addresses, now).Scan(&rows).Error
+	err := s.db.WithContext(ctx).Raw(`select address from addresses where domain_id = ? and address in ?
+		union select address from resting_addresses where domain_id = ? and address in ? and until > ?`,
+		SharedDomain, addresses, SharedDomain, addresses, now).Scan(&rows).Error
 	taken := make(map[string]bool, len(rows))
 	for _, address := range rows {
 		taken[address] = true
@@ -84,6 +91,9 @@ func (s *Store) shortLinks(ctx context.Context, workspace uuid.UUID) *gorm.DB {
 func (s *Store) ShortLinks(ctx context.Context, workspace uuid.UUID) ([]ShortLink, error) {
 	var links []ShortLink
 	err := s.shortLinks(ctx, workspace).Order("created_at desc, id desc").Find(&links).Error
+	if err == nil {
+		err = resolveShortLinks(s.db.WithContext(ctx), workspace, links)
+	}
 	return links, err
 }
 
@@ -92,6 +102,9 @@ func (s *Store) ShortLinksPart(ctx context.Context, workspace uuid.UUID, after *
 	var links []ShortLink
 	query := after.after(s.shortLinks(ctx, workspace), "created_at, id", "<")
 	err := query.Order("created_at desc, id desc").Limit(most).Find(&links).Error
+	if err == nil {
+		err = resolveShortLinks(s.db.WithContext(ctx), workspace, links)
+	}
 	return links, err
 }
 
@@ -99,7 +112,7 @@ func (s *Store) ShortLinksPart(ctx context.Context, workspace uuid.UUID, after *
 func (s *Store) ShortLink(ctx context.Context, workspace, id uuid.UUID) (ShortLink, error) {
 	var one ShortLink
 	err := s.shortLinks(ctx, workspace).Where("id = ?", id).Take(&one).Error
-	return one, found(err)
+	return s.resolved(ctx, one, err)
 }
 
 // SaveShortLink replaces what a short link is when it is still at revision, and
@@ -108,17 +121,20 @@ func (s *Store) ShortLink(ctx context.Context, workspace, id uuid.UUID) (ShortLi
 func (s *Store) SaveShortLink(ctx context.Context, workspace, id uuid.UUID, revision int64, link shortlink.Link) (ShortLink, error) {
 	stale := false
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := s.keepDestinations(tx, workspace, linksOfShortLink(&link)); err != nil {
+			return err
+		}
 		done := tx.Model(&ShortLink{}).Where("id = ? and workspace_id = ? and revision = ?", id, workspace, revision).
 			Select("link", "revision").Updates(&ShortLink{Link: link, Revision: revision + 1})
 		if done.Error != nil {
 			return done.Error
 		}
 		if stale = done.RowsAffected == 0; stale {
-			return nil
+			return ErrStale
 		}
 		return announce(tx, id)
 	})
-	if err != nil {
+	if err != nil && !stale {
 		return ShortLink{}, err
 	}
 	saved, err := s.ShortLink(ctx, workspace, id)
@@ -149,7 +165,51 @@ func (s *Store) ReaddressShortLink(ctx context.Context, workspace, id uuid.UUID,
 // LiveLink finds the short link that a present or past address leads to.
 func (s *Store) LiveLink(ctx context.Context, address string) (ShortLink, error) {
 	var live ShortLink
-	err := s.db.WithContext(ctx).Preload("Addresses", "present").Joins("join addresses on addresses.counted_id = short_links.id").
-		Where("addresses.address = ?", address).Take(&live).Error
-	return live, found(err)
+	err := s.db.WithContext(ctx).Preload("Addresses", "present").Joins("join addresses on addresses.endpoint_id = short_links.id").
+		Where("addresses.domain_id = ? and addresses.address = ?", SharedDomain, address).Take(&live).Error
+	return s.resolved(ctx, live, err)
+}
+
+// resolved is a short link that was read, leading where its destinations lead now.
+func (s *Store) resolved(ctx context.Context, link ShortLink, err error) (ShortLink, error) {
+	one := []ShortLink{link}
+	if err == nil {
+		err = resolveShortLinks(s.db.WithContext(ctx), link.WorkspaceID, one)
+	}
+	return one[0], found(err)
+}
+
+// linksOfShortLink are the places of a short link that lead to a destination.
+func linksOfShortLink(link *shortlink.Link) func(visit func(page.Link)) {
+	return func(visit func(page.Link)) {
+		visit(page.Link{Address: &link.Destination, DestinationID: &link.DestinationID, Title: link.Name})
+		if link.Fallback == "" {
+			link.FallbackID = ""
+			return
+		}
+		visit(page.Link{Address: &link.Fallback, DestinationID: &link.FallbackID, Title: link.Name})
+	}
+}
+
+// resolveShortLinks writes into short links of a workspace where their destinations
+// lead now.
+func resolveShortLinks(tx *gorm.DB, workspace uuid.UUID, links []ShortLink) error {
+	var ids []string
+	for i := range links {
+		for _, id := range []string{links[i].Link.DestinationID, links[i].Link.FallbackID} {
+			if destination.IsID(id) {
+				ids = append(ids, id)
+			}
+		}
+	}
+	leads, err := addressesOf(tx, workspace, ids)
+	if err != nil {
+		return err
+	}
+	for i := range links {
+		link := &links[i].Link
+		link.Destination = cmp.Or(leads[link.DestinationID], link.Destination)
+		link.Fallback = cmp.Or(leads[link.FallbackID], link.Fallback)
+	}
+	return nil
 }

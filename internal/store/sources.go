@@ -48,6 +48,13 @@ type SourceTag struct {
 	Tag      string    `gorm:"primaryKey"`
 	SourceID uuid.UUID
 	Present  bool
+	Visited  bool // somebody but the creator came by it
+}
+
+// FreeTag tells whether another source may have a tag of this one: nobody ever
+// came by it, and it is a past one, or the source is retired.
+func (s Source) FreeTag(tag SourceTag) bool {
+	return !tag.Visited && (!tag.Present || s.RetiredAt != nil)
 }
 
 // Sources lists the sources of a page of a workspace, oldest first, with their
@@ -88,11 +95,12 @@ type NewSource struct {
 	Adopts string
 }
 
-// AddSource adds a source with its tag; ErrTagTaken when another source of the
-// page has or ever had that tag, a *QuotaError when the page has as many as it may.
+// AddSource adds a source with its tag; ErrTagTaken when that is another's of the
+// page and not free, a *QuotaError when the page has as many as it may.
 func (s *Store) AddSource(ctx context.Context, workspace, pageID uuid.UUID, from NewSource, now time.Time) (Source, error) {
 	added := Source{
-		ID: newID(), PageID: pageID, Name: from.Name, Kind: from.Kind, Medium: from.Medium, Profiles: kept(from.Profiles), Names: kept(from.Names), Networks: kept(from.Networks), Since: &now, CreatedAt: now,
+		ID: newID(), PageID: pageID, Name: from.Name, Kind: from.Kind, Medium: from.Medium, Profiles: kept(from.Profiles),
+		Names: kept(from.Names), Networks: kept(from.Networks), Since: &now, CreatedAt: now,
 	}
 	if from.Adopts != "" {
 		added.Since = nil // its address stood there before we heard of it
@@ -137,8 +145,8 @@ type SourceChange struct {
 }
 
 // ChangeSource changes a source of a workspace. A replaced tag stays with the
-// source as a past one and keeps naming it. It answers ErrTagTaken when another
-// source of the page has or ever had the new tag.
+// source as a past one and keeps naming it. It answers ErrTagTaken when the
+// new one is another's of the page and not free.
 func (s *Store) ChangeSource(ctx context.Context, workspace, pageID, id uuid.UUID, change SourceChange, now time.Time) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var changed Source
@@ -146,7 +154,8 @@ func (s *Store) ChangeSource(ctx context.Context, workspace, pageID, id uuid.UUI
 			return found(err)
 		}
 		change.apply(&changed, now)
-		if err := tx.Model(&Source{ID: id}).Select("name", "kind", "medium", "profiles", "names", "networks", "retired_at").Updates(&changed).Error; err != nil {
+		if err := tx.Model(&Source{ID: id}).Select("name", "kind", "medium", "profiles", "names", "networks",
+			"retired_at").Updates(&changed).Error; err != nil {
 			return err
 		}
 		if change.Tag != nil {
@@ -172,20 +181,23 @@ func (c SourceChange) apply(to *Source, now time.Time) {
 		}
 	}
 	if c.Place != nil {
-		to.Kind, to.Medium, to.Profiles, to.Names, to.Networks = c.Place.Kind, c.Place.Medium, kept(c.Place.Profiles), kept(c.Place.Names), kept(c.Place.Networks)
+		to.Kind, to.Medium = c.Place.Kind, c.Place.Medium
+		to.Profiles, to.Names, to.Networks = kept(c.Place.Profiles), kept(c.Place.Names), kept(c.Place.Networks)
 	}
 }
 
 // setTag makes a tag the source's present one. It may be one of its own past
-// ones.
+// ones, or one of another's that is free (Source.FreeTag).
 func setTag(tx *gorm.DB, owner Source, tag string) error {
 	if err := tx.Model(&SourceTag{}).Where("source_id = ?", owner.ID).Update("present", false).Error; err != nil {
 		return err
 	}
 	done := tx.Clauses(clause.OnConflict{
 		Columns:   []clause.Column{{Name: "page_id"}, {Name: "tag"}},
-		DoUpdates: clause.Assignments(map[string]any{"present": true}),
-		Where:     clause.Where{Exprs: []clause.Expression{gorm.Expr("source_tags.source_id = excluded.source_id")}},
+		DoUpdates: clause.Assignments(map[string]any{"present": true, "source_id": owner.ID}),
+		Where: clause.Where{Exprs: []clause.Expression{gorm.Expr(`source_tags.source_id = excluded.source_id
+			or not source_tags.visited and (not source_tags.present
+				or exists (select from sources where sources.id = source_tags.source_id and retired_at is not null))`)}},
 	}).Create(&SourceTag{PageID: owner.PageID, Tag: tag, SourceID: owner.ID, Present: true})
 	if done.Error == nil && done.RowsAffected == 0 {
 		return ErrTagTaken

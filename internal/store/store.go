@@ -48,6 +48,7 @@ type Store struct {
 	quotas     Quotas
 	partitions *partitions
 	rows       *lru.Cache[editionID, []string] // keys of what can be pressed on editions
+	userAgents *userAgents
 }
 
 // Options say how a store is opened; the zero value is fit for a test.
@@ -70,7 +71,11 @@ func Open(ctx context.Context, databaseURL string, options ...Options) (*Store, 
 	if err != nil {
 		return nil, err
 	}
-	if err := migrate(ctx, stdlib.OpenDBFromPool(s.pool)); err != nil {
+	err = migrate(ctx, stdlib.OpenDBFromPool(s.pool))
+	if err == nil {
+		err = migrateJobs(ctx, s.pool)
+	}
+	if err != nil {
 		s.Close()
 		return nil, err
 	}
@@ -103,7 +108,14 @@ func connect(ctx context.Context, databaseURL string, options Options) (*Store, 
 		options.Quotas = DefaultQuotas
 	}
 	rows, _ := lru.New[editionID, []string](knownEditions)
-	return &Store{db: db, pool: pool, quotas: options.Quotas, partitions: &partitions{there: make(map[string]bool)}, rows: rows}, nil
+	return &Store{
+		db:         db,
+		pool:       pool,
+		quotas:     options.Quotas,
+		partitions: &partitions{there: make(map[string]bool)},
+		rows:       rows,
+		userAgents: newUserAgents(),
+	}, nil
 }
 
 // Pools says how many connections each kind of work has to itself, so that none
@@ -159,7 +171,8 @@ func migrate(ctx context.Context, conn *sql.DB) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, conn, files, goose.WithSessionLocker(locker))
+	provider, err := goose.NewProvider(goose.DialectPostgres, conn, files, goose.WithSessionLocker(locker),
+		goose.WithGoMigrations(fillEditionRows, fillDestinations))
 	if err != nil {
 		return fmt.Errorf("migrations: %w", err)
 	}

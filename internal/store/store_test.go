@@ -83,7 +83,8 @@ func TestEditionsAreNumberedAndNeverChange(t *testing.T) {
 		assert.Equal(t, n+1, published.LiveEdition)
 	}
 	names := map[int]string{}
-	require.NoError(t, s.EachEdition(t.Context(), member.WorkspaceID, p.ID, 0, func(e store.Edition) error { names[e.Number] = e.Document.Header.Name; return nil }))
+	require.NoError(t, s.EachEdition(t.Context(), member.WorkspaceID, p.ID, 0,
+		func(e store.Edition) error { names[e.Number] = e.Document.Header.Name; return nil }))
 	assert.Equal(t, map[int]string{1: "one", 2: "two"}, names)
 	live, err := s.LivePage(t.Context(), "quarrow-clay")
 	require.NoError(t, err)
@@ -152,6 +153,7 @@ func TestAChangedTagStaysWithItsSource(t *testing.T) {
 	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
 	card, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, put("Card", "card"), now)
 	require.NoError(t, err)
+	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{came(p, card, "Card", 0)}))
 	tag, retired := "card-2", true
 	require.NoError(t, s.ChangeSource(t.Context(), member.WorkspaceID, p.ID, card.ID, store.SourceChange{Tag: &tag, Retired: &retired}, now))
 
@@ -165,6 +167,42 @@ func TestAChangedTagStaysWithItsSource(t *testing.T) {
 	live, err := s.LivePage(t.Context(), "quarrow-clay")
 	require.NoError(t, err)
 	assert.Equal(t, []string{"card", "card-2"}, live.Sources[0].Tags, "a retired source and a past tag still attribute")
+}
+
+// came is a visit by a source's tag.
+func came(p store.Page, by store.Source, tag string, flags traffic.Flags) store.Event {
+	return store.Event{
+		ID: uuid.New(), At: now, EndpointID: p.ID, Edition: 1, Kind: traffic.View, Tag: tag, Flags: flags,
+		Attribution: source.Attribution{Source: by.ID.String(), By: source.ByTag},
+	}
+}
+
+func TestATagThatNobodyEverCameByIsFreeAgain(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	add := func(name, tag string) (store.Source, error) {
+		return s.AddSource(t.Context(), member.WorkspaceID, p.ID, put(name, tag), now)
+	}
+	card, err := add("Card", "card")
+	require.NoError(t, err)
+	_, err = add("Other", "card")
+	require.ErrorIs(t, err, store.ErrTagTaken, "it is in use, visited or not")
+	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{came(p, card, "card", traffic.Own)}))
+	tag := "small-card"
+	require.NoError(t, s.ChangeSource(t.Context(), member.WorkspaceID, p.ID, card.ID, store.SourceChange{Tag: &tag}, now))
+	other, err := add("Other", "card")
+	require.NoError(t, err, "only the creator ever came by it")
+	retired := true
+	require.NoError(t, s.ChangeSource(t.Context(), member.WorkspaceID, p.ID, other.ID, store.SourceChange{Retired: &retired}, now))
+	third, err := add("Third", "card")
+	require.NoError(t, err, "so is the tag of a retired source")
+	require.NoError(t, s.RecordEvents(t.Context(), []store.Event{came(p, third, "CARD", 0)}))
+	require.NoError(t, s.ChangeSource(t.Context(), member.WorkspaceID, p.ID, third.ID, store.SourceChange{Retired: &retired}, now))
+	_, err = add("Fourth", "card")
+	require.ErrorIs(t, err, store.ErrTagTaken, "somebody came by it")
+	sources, err := s.Sources(t.Context(), member.WorkspaceID, p.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"small-card", "", "card"}, []string{sources[0].Tag(), sources[1].Tag(), sources[2].Tag()})
 }
 
 func TestASaltIsTheSameForAllWhoAskAndGoneAfterwards(t *testing.T) {
@@ -198,7 +236,10 @@ func TestASourceIsSeenByItsFirstCountedVisitOnly(t *testing.T) {
 	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
 	card, err := s.AddSource(t.Context(), member.WorkspaceID, p.ID, put("Card", "card"), now)
 	require.NoError(t, err)
-	view := store.Event{ID: uuid.New(), At: now, PageID: p.ID, Edition: 1, Kind: traffic.View, Attribution: source.Attribution{Source: card.ID.String(), By: source.ByTag}, Flags: traffic.Own}
+	view := store.Event{
+		ID: uuid.New(), At: now, EndpointID: p.ID, Edition: 1, Kind: traffic.View,
+		Attribution: source.Attribution{Source: card.ID.String(), By: source.ByTag}, Flags: traffic.Own,
+	}
 	seen := func() *time.Time {
 		sources, err := s.Sources(t.Context(), member.WorkspaceID, p.ID)
 		require.NoError(t, err)
@@ -252,12 +293,18 @@ func TestAPageWithEverythingOnItComesBackAsItWasStored(t *testing.T) {
 	member, opened := account(t, s, "ilse@quarrow.example", "quarrow-clay")
 	saved, err := s.SaveDraft(t.Context(), member.WorkspaceID, opened.ID, 1, pagetest.Everything())
 	require.NoError(t, err)
-	assert.Equal(t, pagetest.Everything(), saved.Draft)
+	assert.Equal(t, pagetest.Everything(), withoutDestinations(saved.Draft))
 	published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, opened.ID, store.Publishing{Revision: saved.Revision}, now)
 	require.NoError(t, err)
 	edition, err := s.LiveEdition(t.Context(), member.WorkspaceID, published.ID)
 	require.NoError(t, err)
-	assert.Equal(t, pagetest.Everything(), edition.Document)
+	assert.Equal(t, pagetest.Everything(), withoutDestinations(edition.Document))
+}
+
+// withoutDestinations takes out of a document what saving it put in.
+func withoutDestinations(document page.Document) page.Document {
+	document.Links(func(link page.Link) { *link.DestinationID = "" })
+	return document
 }
 
 func TestAFileIsFoundInItsOwnWorkspaceOnly(t *testing.T) {
@@ -288,4 +335,17 @@ func TestOfCampaignTagsTheLatestFiftyValuesAreKept(t *testing.T) {
 	assert.Len(t, kept["utm_source"], 50)
 	assert.Equal(t, "letter-59", kept["utm_source"][0])
 	assert.Equal(t, []string{"email"}, kept["utm_medium"])
+}
+
+func TestASecondPressOfPublishMakesNoSecondEdition(t *testing.T) {
+	s := storetest.New(t)
+	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	for range 2 {
+		published, err := s.Publish(t.Context(), member.WorkspaceID, member.ID, p.ID, store.Publishing{Revision: p.Revision}, now)
+		require.NoError(t, err)
+		assert.Equal(t, 1, published.LiveEdition)
+	}
+	live, err := s.LiveEdition(t.Context(), member.WorkspaceID, p.ID)
+	require.NoError(t, err)
+	assert.Equal(t, p.Address, live.Document.Header.Name, "a page without a name is called after its address")
 }

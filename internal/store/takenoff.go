@@ -16,8 +16,8 @@ import (
 // TakenOff is when something that could be pressed was taken off a page.
 type TakenOff struct {
 	At time.Time
-	// AtOnce: what it led to stopped then, and not a day after.
-	AtOnce bool
+	// Immediate: what it led to stopped then, and not a day after.
+	Immediate bool
 }
 
 // TakenOff tells when what can be pressed under a key and an item was taken off a
@@ -31,11 +31,12 @@ func (s *Store) TakenOff(ctx context.Context, pageID uuid.UUID, key, item string
 	err = s.pool.QueryRow(ctx, `
 		select published_at, ends_links from editions
 		where page_id = $1 and number > coalesce((select max(number) from editions where page_id = $1 and document @> $2::jsonb), 0)
-		order by number limit 1`, pageID, string(pattern)).Scan(&off.At, &off.AtOnce)
+		order by number limit 1`, pageID, string(pattern)).Scan(&off.At, &off.Immediate)
 	if errors.Is(err, pgx.ErrNoRows) {
 		// It is a part of a text that is numbered anew with each edition: it goes with
 		// the live one.
-		err = s.pool.QueryRow(ctx, "select published_at, ends_links from editions where page_id = $1 order by number desc limit 1", pageID).Scan(&off.At, &off.AtOnce)
+		err = s.pool.QueryRow(ctx, "select published_at, ends_links from editions where page_id = $1 order by number desc limit 1",
+			pageID).Scan(&off.At, &off.Immediate)
 	}
 	if err != nil {
 		return TakenOff{}, fmt.Errorf("find out when something was taken off a page: %w", err)

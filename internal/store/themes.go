@@ -38,7 +38,8 @@ func (s *Store) AddTheme(ctx context.Context, workspace uuid.UUID, name string, 
 		if err := hold(tx, workspace); err != nil {
 			return err
 		}
-		err := room(tx, maxThemes, &QuotaError{What: "You keep %d themes", Instead: "Delete one first."}, "select count(*) from themes where workspace_id = ?", workspace)
+		err := room(tx, maxThemes, &QuotaError{What: "You keep %d themes", Instead: "Delete one first."},
+			"select count(*) from themes where workspace_id = ?", workspace)
 		if err != nil {
 			return err
 		}

@@ -13,7 +13,8 @@ import (
 // MembersOf lists the members of a workspace, longest first.
 func (s *Store) MembersOf(ctx context.Context, workspace uuid.UUID) ([]Member, error) {
 	var members []Member
-	err := s.db.WithContext(ctx).Where("workspace_id = ?", workspace).Order("created_at, id").Find(&members).Error
+	err := s.members(ctx).Where("memberships.workspace_id = ?", workspace).
+		Order("memberships.created_at, users.id").Find(&members).Error
 	return members, err
 }
 
@@ -30,18 +31,38 @@ func (s *Store) MediaNames(ctx context.Context, workspace uuid.UUID) ([]string, 
 // time, one at a time.
 func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take func(Event) error) error {
 	rows, err := s.pool.Query(ctx, `
-		select events.id, at, page_id, edition, kind, block, item, place, source, evidence, tag,
-			utm_source, utm_medium, utm_campaign, utm_term, utm_content, referrer, user_agent, visitor, flags, rules
-		from events join counted on counted.id = events.page_id
-		where counted.workspace_id = $1 and counted.id = $2 order by at, events.id`, workspace, pageID)
+		select events.id, at, endpoint_id, edition, kind, block, item, outcome, place, source, evidence, tag, utm_source, utm_medium,
+			utm_campaign, utm_term, utm_content, referrer, coalesce(user_agents.text, ''), visitor, flags, rules
+		from events join endpoints on endpoints.id = events.endpoint_id left join user_agents on user_agents.id = user_agent_id
+		where endpoints.workspace_id = $1 and endpoints.id = $2 order by (at at time zone 'UTC')::date, at, events.id`, workspace, pageID)
 	if err != nil {
 		return err
 	}
 	var e Event
 	var visitor []byte
 	_, err = pgx.ForEachRow(rows, []any{
-		&e.ID, &e.At, &e.PageID, &e.Edition, (*string)(&e.Kind), &e.Block, &e.Item, &e.Place, &e.Source, (*string)(&e.By), &e.Tag,
-		&e.Campaign.Source, &e.Campaign.Medium, &e.Campaign.Campaign, &e.Campaign.Term, &e.Campaign.Content, &e.Referrer, &e.UserAgent, &visitor, &e.Flags, &e.Rules,
+		&e.ID,
+		&e.At,
+		&e.EndpointID,
+		&e.Edition,
+		(*string)(&e.Kind),
+		&e.Block,
+		&e.Item,
+		&e.Outcome,
+		&e.Place,
+		&e.Source,
+		(*string)(&e.By),
+		&e.Tag,
+		&e.Campaign.Source,
+		&e.Campaign.Medium,
+		&e.Campaign.Campaign,
+		&e.Campaign.Term,
+		&e.Campaign.Content,
+		&e.Referrer,
+		&e.UserAgent,
+		&visitor,
+		&e.Flags,
+		&e.Rules,
 	}, func() error {
 		copy(e.Visitor[:], visitor)
 		return take(e)
@@ -49,19 +70,19 @@ func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take
 	return err
 }
 
-// EraseWorkspace deletes a workspace with everything in it: members and their
-// sessions, pages, short links, addresses, sources, pictures, events and sums. Addresses
+// EraseWorkspace deletes a workspace with everything in it: members who are in no
+// other and their sessions, pages, short links, addresses, sources, pictures, events and sums. Addresses
 // that led somewhere rest before anybody else may have them. What still waits in the
 // log of its events is left out when it arrives.
 func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID, now time.Time) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var ids []uuid.UUID
 		// Nothing is recorded of them from here on.
-		err := tx.Raw("select id from counted where workspace_id = ? for update", workspace).Scan(&ids).Error
+		err := tx.Raw("select id from endpoints where workspace_id = ? for update", workspace).Scan(&ids).Error
 		if err != nil {
 			return err
 		}
-		if err := tx.Exec("delete from events where page_id in ?", ids).Error; err != nil {
+		if err := tx.Exec("delete from events where endpoint_id in ?", ids).Error; err != nil {
 			return fmt.Errorf("erase events: %w", err)
 		}
 		for _, id := range ids {
@@ -69,12 +90,18 @@ func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID, now tim
 				return err
 			}
 		}
-		err = tx.Exec(`insert into resting_addresses
-			select address, ? from addresses left join pages on pages.id = counted_id
-			where counted_id in ? and (pages.id is null or pages.live_edition > 0)
-			on conflict (address) do update set until = excluded.until`, now.Add(rests), ids).Error
+		err = tx.Exec(`insert into resting_addresses (domain_id, address, until)
+			select domain_id, address, ? from addresses left join pages on pages.id = endpoint_id
+			where endpoint_id in ? and (pages.id is null or pages.live_edition > 0)
+			on conflict (domain_id, address) do update set until = excluded.until`, now.Add(rests), ids).Error
 		if err != nil {
 			return fmt.Errorf("let addresses rest: %w", err)
+		}
+		// Whoever is a member of nothing else goes, too.
+		err = tx.Exec(`delete from users using memberships where memberships.user_id = users.id and memberships.workspace_id = ?
+			and not exists (select from memberships other where other.user_id = users.id and other.workspace_id <> ?)`, workspace, workspace).Error
+		if err != nil {
+			return fmt.Errorf("erase members: %w", err)
 		}
 		done := tx.Exec("delete from workspaces where id = ?", workspace)
 		if done.Error == nil && done.RowsAffected == 0 {

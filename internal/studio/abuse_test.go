@@ -27,6 +27,15 @@ type cost struct {
 	allocated uint64 // in all, in bytes
 }
 
+// alone leaves a test that measures out of those that look for races: the detector
+// makes everything many times as dear.
+func alone(t *testing.T) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("it measures")
+	}
+}
+
 func measured(do func()) cost {
 	var before, after runtime.MemStats
 	runtime.ReadMemStats(&before)
@@ -59,6 +68,7 @@ func manyKeys(n int) []byte {
 func asJSON(r *http.Request) { r.Header.Set("Content-Type", "application/json") }
 
 func TestManyUnknownFieldsAreRefusedCheaplyAndNothingIsRepeated(t *testing.T) {
+	alone(t)
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
 	var got answer
@@ -88,8 +98,9 @@ func TestJSONThatCannotBeMeantIsRefusedBeforeItIsParsed(t *testing.T) {
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
 	for says, body := range map[string]string{
-		"not text in UTF-8": "{\"revision\":1,\"x\":\"\xff\"}", "NUL character": `{"revision":1,"x":"a\u0000b"}`, "nested more deeply": strings.Repeat("[", 200_000),
-		"more values": `[` + strings.Repeat("1,", 150_000) + `1]`, "more digits": `{"revision":` + strings.Repeat("9", 30) + `}`,
+		"not text in UTF-8": "{\"revision\":1,\"x\":\"\xff\"}", "NUL character": `{"revision":1,"x":"a\u0000b"}`,
+		"nested more deeply": strings.Repeat("[", 200_000),
+		"more values":        `[` + strings.Repeat("1,", 150_000) + `1]`, "more digits": `{"revision":` + strings.Repeat("9", 30) + `}`,
 	} {
 		got := b.send("PUT", b.page()+"/draft", []byte(body), asJSON)
 		assert.Equal(t, http.StatusBadRequest, got.status, says)
@@ -107,6 +118,7 @@ func blank(t *testing.T, width, height int) []byte {
 }
 
 func TestPictureBombsTakeTurns(t *testing.T) {
+	alone(t)
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
 	bomb := blank(t, 6300, 6300)
@@ -169,6 +181,7 @@ func TestOnlyTheFourFormatsOfTheContractAreTaken(t *testing.T) {
 }
 
 func TestUploadsThatAreSlowOrManyTakeNoMemory(t *testing.T) {
+	alone(t)
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
 	stop, peak := watchHeap()
@@ -187,6 +200,7 @@ func TestUploadsThatAreSlowOrManyTakeNoMemory(t *testing.T) {
 }
 
 func TestAHeavyPageIsRefusedInWordsAndAFullOneIsQuick(t *testing.T) {
+	alone(t)
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
 	texts := func(n int, html string) answer {
@@ -216,6 +230,7 @@ func TestAHeavyPageIsRefusedInWordsAndAFullOneIsQuick(t *testing.T) {
 }
 
 func TestExportsThatNobodyReadsHoldNobody(t *testing.T) {
+	alone(t)
 	b := open(t)
 	var readers []*browser
 	for i := range 6 {
@@ -226,7 +241,8 @@ func TestExportsThatNobodyReadsHoldNobody(t *testing.T) {
 		readers = append(readers, one)
 	}
 	for _, one := range readers {
-		require.Eventually(t, func() bool { return one.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second, 10*time.Millisecond)
+		require.Eventually(t, func() bool { return one.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second,
+			10*time.Millisecond)
 		// Asked for, and never read.
 		response, err := one.client.Get(b.server.URL + "/api/workspace/export/file")
 		require.NoError(t, err)
@@ -249,10 +265,12 @@ func TestBeginningAndStoppingExportsOverAndOverLeavesOneAtMost(t *testing.T) {
 		require.Equal(t, http.StatusAccepted, ilse.send("POST", "/api/workspace/export", nil).status)
 		require.Equal(t, http.StatusNoContent, ilse.send("DELETE", "/api/workspace/export", nil).status)
 	}
-	require.Eventually(t, func() bool { return runtime.NumGoroutine() < before+15 }, 2*time.Second, 10*time.Millisecond, "those that were stopped are gone at once")
+	require.Eventually(t, func() bool { return runtime.NumGoroutine() < before+15 }, 2*time.Second, 10*time.Millisecond,
+		"those that were stopped are gone at once")
 	assert.Contains(t, []any{"stopped", "ready"}, ilse.send("GET", "/api/workspace/export", nil).body["state"])
 	require.Equal(t, http.StatusAccepted, ilse.send("POST", "/api/workspace/export", nil).status)
-	require.Eventually(t, func() bool { return ilse.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second, 10*time.Millisecond)
+	require.Eventually(t, func() bool { return ilse.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second,
+		10*time.Millisecond)
 }
 
 func TestOneExportOfAWorkspaceIsMadeAtATimeAndCanBeStopped(t *testing.T) {
@@ -282,7 +300,10 @@ func TestOneExportOfAWorkspaceIsMadeAtATimeAndCanBeStopped(t *testing.T) {
 }
 
 func TestQuotasAreToldAndRefusedInWords(t *testing.T) {
-	quotas := store.Quotas{MediaBytes: 3000, Pages: 2, SourcesPerPage: 2, AddressesPerPage: 3, ShortLinks: 1, EditionsPerDay: 2, SharesPerPage: 1}
+	quotas := store.Quotas{
+		MediaBytes: 3000, Pages: 2, SourcesPerPage: 2, AddressesPerPage: 3, ShortLinks: 1, Destinations: 2, EditionsPerDay: 2,
+		SharesPerPage: 1,
+	}
 	b := openWith(t, store.Options{Quotas: quotas})
 	ilse := b.browser()
 	ilse.signUp("quarrow-clay")
@@ -302,23 +323,46 @@ func TestQuotasAreToldAndRefusedInWords(t *testing.T) {
 	again("has 2 sources", 2, func(i int) answer { return ilse.send("POST", at+"/sources", fields{"name": fmt.Sprint("Card ", i)}) })
 	again("has had 3 addresses", 2, func(i int) answer { return ilse.send("PUT", at+"/address", fields{"address": fmt.Sprint("again-", i)}) })
 	assert.Less(t, ilse.send("PUT", at+"/address", fields{"address": "quarrow-clay"}).status, 300, "one it had can always be had back")
-	again("was published 2 times", 2, func(i int) answer { return ilse.send("POST", at+"/publish", fields{"revision": 1}) })
+	again("was published 2 times", 2, func(i int) answer {
+		saved := ilse.send("PUT", at+"/draft", withDocument(i+1, func(doc *page.Document) { doc.Header.Name = fmt.Sprint("Quarrow ", i) }))
+		require.Equal(t, http.StatusOK, saved.status, "%v", saved.body)
+		return ilse.send("POST", at+"/publish", fields{"revision": i + 2})
+	})
 	again("shared with 1 people", 1, func(i int) answer {
 		return ilse.send("POST", "/api/shared-figures/"+ilse.pageID(), fields{"name": "The gallery", "days": 3})
 	})
-	link := fields{"destination": "https://kiln.example/", "name": "", "labels": []string{}, "note": "", "on": true, "redirect": 302, "fallback": "", "preview": fields{"title": "", "text": ""}, "windows": []any{}}
+	link := fields{
+		"destination": "https://kiln.example/", "name": "", "labels": []string{}, "note": "", "on": true, "redirect": 302,
+		"fallback": "", "preview": fields{"title": "", "text": ""}, "windows": []any{},
+	}
 	again("You have 1 short links", 1, func(i int) answer { return ilse.send("POST", "/api/short-links", fields{"link": link}) })
-	again("Your pictures and files take up", 2, func(i int) answer { return ilse.send("POST", "/api/files", bytes.Repeat([]byte{byte(i)}, 1400)) })
+	leadTo := func(address string) answer {
+		revision := int(ilse.send("GET", at, nil).body["revision"].(float64))
+		return ilse.send("PUT", at+"/draft", withDocument(revision, func(doc *page.Document) {
+			doc.Footer.Links = []page.FooterLink{{Key: "aaaa", Title: "Privacy", Address: address}}
+		}))
+	}
+	for range 2 {
+		assert.Equal(t, http.StatusOK, leadTo("https://quarrow.example/privacy").status, "the second address, as often as one likes")
+	}
+	over := leadTo("https://quarrow.example/terms")
+	assert.Contains(t, over.detail(), "You have led to 2 different addresses")
+	again("Your pictures and files take up", 2, func(i int) answer {
+		return ilse.send("POST", "/api/files",
+			bytes.Repeat([]byte{byte(i)}, 1400))
+	})
 
 	used := map[string]any{}
 	for _, use := range ilse.send("GET", "/api/workspace/usage", nil).list {
 		used[use["name"].(string)] = []any{use["used"], use["of"]}
 	}
 	assert.Equal(t, map[string]any{
-		"media": []any{2800., 3000.}, "pages": []any{2., 2.}, "sources": []any{2., 2.}, "addresses": []any{3., 3.}, "editions": []any{2., 2.}, "shares": []any{1., 1.}, "shortLinks": []any{1., 1.},
+		"media": []any{2800., 3000.}, "pages": []any{2., 2.}, "sources": []any{2., 2.}, "addresses": []any{3., 3.},
+		"editions": []any{2., 2.}, "shares": []any{1., 1.}, "destinations": []any{2., 2.}, "shortLinks": []any{1., 1.},
 	}, used)
 	b.now = b.now.Add(25 * time.Hour)
-	assert.Less(t, ilse.send("POST", at+"/publish", fields{"revision": 1}).status, 300, "a day later there is room again")
+	revision := ilse.send("GET", at, nil).body["revision"]
+	assert.Less(t, ilse.send("POST", at+"/publish", fields{"revision": revision}).status, 300, "a day later there is room again")
 }
 
 func TestCutsAreLimitedByTheMinute(t *testing.T) {
@@ -424,7 +468,10 @@ func TestSigningUpWithATakenPageAddressTellsNothingOfTheEmailAddress(t *testing.
 
 func TestAPasswordThatManyPeopleHaveIsRefused(t *testing.T) {
 	b := open(t).browser()
-	got := b.send("POST", "/api/sign-up", fields{"email": "ilse@quarrow.example", "password": "Dragon123456", "pageAddress": "quarrow-clay", "zone": "UTC"})
+	got := b.send("POST", "/api/sign-up", fields{
+		"email": "ilse@quarrow.example", "password": "Dragon123456", "pageAddress": "quarrow-clay",
+		"zone": "UTC",
+	})
 	assert.Equal(t, http.StatusUnprocessableEntity, got.status)
 	assert.Contains(t, got.detail(), "Many people have this password")
 }
@@ -463,7 +510,8 @@ func TestSessionsEndWithTheirMember(t *testing.T) {
 	ilse := b.browser()
 	ilse.signUp("quarrow-clay")
 	elsewhere := b.browser()
-	require.Equal(t, http.StatusOK, elsewhere.send("POST", "/api/sign-in", fields{"email": "quarrow-clay@quarrow.example", "password": "clay and water"}).status)
+	require.Equal(t, http.StatusOK, elsewhere.send("POST", "/api/sign-in",
+		fields{"email": "quarrow-clay@quarrow.example", "password": "clay and water"}).status)
 	require.Equal(t, http.StatusNoContent, ilse.send("POST", "/api/workspace/erase", fields{"password": "clay and water"}).status)
 	assert.Equal(t, http.StatusUnauthorized, elsewhere.send("GET", "/api/me", nil).status)
 	left, err := b.store.CountSessions(t.Context())

@@ -24,7 +24,7 @@ type Me struct {
 	Email        string `json:"email"`
 	Zone         string `json:"zone" doc:"IANA time zone of the workspace; days are days of it."`
 	PublicOrigin string `json:"publicOrigin" doc:"Where pages are, such as https://kiln.example."`
-	OwnMark      string `json:"ownMark" doc:"Marks this browser as a member's when led through /-/own/{mark} on the public origin. Holds ten minutes."`
+	OwnMark      string `json:"ownMark" doc:"Led through /-/own/{mark} it marks a browser as a member's. Holds ten minutes."`
 }
 
 type meOutput struct{ Body Me }
@@ -59,15 +59,18 @@ func (c *Client) Resolve(ctx huma.Context) []error {
 
 func (s *Server) addAccount() {
 	huma.Register(s.api, huma.Operation{
-		OperationID: "sign-up", Method: http.MethodPost, Path: "/api/sign-up", Summary: "Open an account with its first page, unless the e-mail address has one",
-		Description: "The answer is the same either way, so that it does not tell whether an address is registered. Sign in next.", DefaultStatus: http.StatusAccepted,
-		MaxBodyBytes: credentialsBody,
+		OperationID: "sign-up", Method: http.MethodPost, Path: "/api/sign-up",
+		Summary:       "Open an account with its first page, unless the e-mail address has one",
+		Description:   "The answer is the same either way, so that it does not tell whether an address is registered. Sign in next.",
+		DefaultStatus: http.StatusAccepted,
+		MaxBodyBytes:  credentialsBody,
 	}, s.signUp)
 	huma.Register(s.api, huma.Operation{
 		OperationID: "sign-in", Method: http.MethodPost, Path: "/api/sign-in", Summary: "Sign in", MaxBodyBytes: credentialsBody,
 	}, s.signIn)
 	huma.Register(s.api, huma.Operation{
-		OperationID: "sign-out", Method: http.MethodPost, Path: "/api/sign-out", Summary: "Sign out", DefaultStatus: http.StatusNoContent, MaxBodyBytes: credentialsBody,
+		OperationID: "sign-out", Method: http.MethodPost, Path: "/api/sign-out", Summary: "Sign out", DefaultStatus: http.StatusNoContent,
+		MaxBodyBytes: credentialsBody,
 	}, s.signOut)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "me", Method: http.MethodGet, Path: "/api/me", Summary: "Who is signed in",
@@ -156,7 +159,7 @@ func (s *Server) enter(ctx context.Context, member store.Member) (*meOutput, err
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, problem(err)
 	}
-	s.sessions.Put(ctx, store.SessionMember, member.ID.String())
+	s.sessions.Put(ctx, store.SessionUser, member.ID.String())
 	return s.me(ctx, member)
 }
 

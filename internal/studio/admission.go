@@ -87,7 +87,7 @@ func readable(address *url.URL) bool {
 
 // memberOfSession finds who is signed in; store.ErrNotFound when nobody is.
 func (s *Server) memberOfSession(ctx huma.Context) (store.Member, error) {
-	id, err := uuid.Parse(s.sessions.GetString(ctx.Context(), store.SessionMember))
+	id, err := uuid.Parse(s.sessions.GetString(ctx.Context(), store.SessionUser))
 	if err != nil {
 		return store.Member{}, store.ErrNotFound
 	}

@@ -27,7 +27,8 @@ func (s *Server) addApplication(engine *gin.Engine) error {
 		path := c.Request.URL.Path
 		switch {
 		case strings.HasPrefix(path, "/api/"):
-			c.Data(http.StatusNotFound, "application/problem+json", []byte(`{"title":"Not Found","status":404,"detail":"There is no such operation."}`))
+			c.Data(http.StatusNotFound, "application/problem+json",
+				[]byte(`{"title":"Not Found","status":404,"detail":"There is no such operation."}`))
 		case strings.HasPrefix(path, "/assets/"):
 			// Their names hold a digest of what is in them.
 			c.Header("Cache-Control", "public, max-age=31536000, immutable")

@@ -27,10 +27,12 @@ type NearValue struct {
 
 func (s *Server) addCampaigns() {
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "tag-address", Method: http.MethodPost, Path: "/api/tagged-address", Summary: "Put campaign tags on an address; nothing is kept",
+		OperationID: "tag-address", Method: http.MethodPost, Path: "/api/tagged-address",
+		Summary: "Put campaign tags on an address; nothing is kept",
 	}), s.tagAddress)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "list-campaign-values", Method: http.MethodGet, Path: "/api/campaign-values", Summary: "List the values of campaign tags used so far, by tag, latest first",
+		OperationID: "list-campaign-values", Method: http.MethodGet, Path: "/api/campaign-values",
+		Summary: "List the values of campaign tags used so far, by tag, latest first",
 	}), func(ctx context.Context, _ *struct{}) (*struct{ Body map[string][]string }, error) {
 		values, err := s.Store.CampaignValues(ctx, memberOf(ctx).WorkspaceID)
 		if err != nil {
@@ -39,7 +41,8 @@ func (s *Server) addCampaigns() {
 		return &struct{ Body map[string][]string }{values}, nil
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "remember-campaign-values", Method: http.MethodPost, Path: "/api/campaign-values", Summary: "Note the values of campaign tags as used",
+		OperationID: "remember-campaign-values", Method: http.MethodPost, Path: "/api/campaign-values",
+		Summary: "Note the values of campaign tags as used",
 	}), func(ctx context.Context, in *struct{ Body campaign.Tags }) (*struct{}, error) {
 		if err := s.Store.RememberCampaign(ctx, memberOf(ctx).WorkspaceID, in.Body.Normalised(), s.Now()); err != nil {
 			return nil, problem(err)

@@ -19,10 +19,12 @@ import (
 
 func (s *Server) addCodes() {
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "draw-source-code", Method: http.MethodGet, Path: "/api/pages/{page}/sources/{source}/code", Summary: "Draw the QR code of a source's entry address",
+		OperationID: "draw-source-code", Method: http.MethodGet, Path: "/api/pages/{page}/sources/{source}/code",
+		Summary: "Draw the QR code of a source's entry address",
 	}), s.drawSourceCode)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "draw-short-link-code", Method: http.MethodGet, Path: "/api/short-links/{link}/code", Summary: "Draw the QR code of a short link; a mark is no choice here",
+		OperationID: "draw-short-link-code", Method: http.MethodGet, Path: "/api/short-links/{link}/code",
+		Summary: "Draw the QR code of a short link; a mark is no choice here",
 	}), func(ctx context.Context, in *struct {
 		ShortLinkPath
 		CodeLook
@@ -36,7 +38,8 @@ func (s *Server) addCodes() {
 		return s.drawCode(ctx, workspace, s.PublicOrigin+"/"+row.Address(), row.Address(), page.Document{}, in.CodeLook)
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "get-own-phone", Method: http.MethodGet, Path: "/api/own-phone", Summary: "Make an address that keeps the phone it is opened on out of the figures",
+		OperationID: "get-own-phone", Method: http.MethodGet, Path: "/api/own-phone",
+		Summary: "Make an address that keeps the phone it is opened on out of the figures",
 	}), s.getOwnPhone)
 }
 
@@ -73,7 +76,7 @@ type CodeLook struct {
 	Ink    string   `query:"ink" maxLength:"40" default:"#000000"`
 	Ground string   `query:"ground" maxLength:"40" default:"#ffffff"`
 	Mark   bool     `query:"mark" doc:"Put the page's picture in the middle. The level is then the highest the address allows."`
-	Width  int      `query:"width" default:"1024" minimum:"64" maximum:"4096" doc:"Of a PNG, in pixels; it is made as wide as whole pixels for each module allow."`
+	Width  int      `query:"width" default:"1024" minimum:"64" maximum:"4096" doc:"Of a PNG, in pixels, to the next whole pixels a module."`
 }
 
 type codeOutput struct {
@@ -101,7 +104,9 @@ func (s *Server) drawSourceCode(ctx context.Context, in *struct {
 }
 
 // drawCode draws the code of an address, to be saved under a name.
-func (s *Server) drawCode(ctx context.Context, workspace uuid.UUID, address, name string, doc page.Document, asked CodeLook) (*codeOutput, error) {
+func (s *Server) drawCode(ctx context.Context, workspace uuid.UUID, address, name string, doc page.Document, asked CodeLook) (*codeOutput,
+	error,
+) {
 	options := qr.Options{Level: asked.Level, Ink: asked.Ink, Ground: asked.Ground}
 	if asked.Mark {
 		mark, err := s.pagePicture(ctx, workspace, doc)

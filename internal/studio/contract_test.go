@@ -103,13 +103,18 @@ func (b *bench) owner() owner {
 		return got
 	}
 	o.ids["source"] = made(o.send("POST", "/api/pages/"+o.ids["page"]+"/sources", fields{"name": "Printed card"})).body["id"].(string)
-	link := fields{"destination": "https://kiln.example/", "name": "", "labels": []string{}, "note": "", "on": true, "redirect": 302, "fallback": "", "preview": fields{"title": "", "text": ""}, "windows": []any{}}
+	link := fields{
+		"destination": "https://kiln.example/", "name": "", "labels": []string{}, "note": "", "on": true, "redirect": 302,
+		"fallback": "", "preview": fields{"title": "", "text": ""}, "windows": []any{},
+	}
 	o.ids["link"] = made(o.send("POST", "/api/short-links", fields{"link": link})).body["id"].(string)
+	o.ids["destination"] = made(o.send("GET", "/api/destinations", nil)).list[0]["id"].(string)
 	o.ids["theme"] = made(o.send("POST", "/api/themes", fields{"name": "Ours", "look": look.Default()})).body["id"].(string)
 	o.ids["shared"] = made(o.send("POST", "/api/shared-figures/"+o.ids["page"], fields{"name": "The gallery", "days": 3})).body["id"].(string)
 	o.ids["name"] = made(o.send("POST", "/api/pictures", pngFile(b.t, 60, 40+ownersMade))).body["media"].(string)
 	made(o.send("POST", "/api/workspace/export", nil))
-	require.Eventually(b.t, func() bool { return o.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second, 10*time.Millisecond)
+	require.Eventually(b.t, func() bool { return o.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second,
+		10*time.Millisecond)
 	return o
 }
 
@@ -176,8 +181,10 @@ func (c contract) body(o operation, who owner) any {
 		revision = int(who.send("GET", "/api/short-links", nil).list[0]["revision"].(float64))
 	}
 	known := map[string]any{
-		"document": doc, "look": look.Default(), "revision": revision, "email": who.name + "-new@quarrow.example", "password": "clay and water", "original": who.ids["name"],
-		"destination": "https://kiln.example/", "redirect": 302, "text": "https://kiln.example/", "keepDays": 90, "cut": nil, "address": "https://kiln.example/", "zone": "UTC",
+		"document": doc, "look": look.Default(), "revision": revision, "email": who.name + "-new@quarrow.example", "password": "clay and water",
+		"original":    who.ids["name"],
+		"destination": "https://kiln.example/", "redirect": 302, "text": "https://kiln.example/", "keepDays": 90, "cut": nil,
+		"address": "https://kiln.example/", "zone": "UTC",
 		"pageAddress": who.name + "-new", "tags": fields{"source": "letter"}, "on": true,
 	}
 	switch o.OperationID {
@@ -214,6 +221,7 @@ func (c *tally) hold(what string, o operation, ok bool, says string, args ...any
 }
 
 func TestEveryOperationHoldsAgainstEveryKindOfAbuse(t *testing.T) {
+	alone(t) // one request after the other has no races to show
 	b := open(t)
 	c, operations := b.contract()
 	require.Greater(t, len(operations), 40)
@@ -326,14 +334,16 @@ func (c *tally) strangeFields(o operation, who owner, body any) {
 	with := asObject(c.t, body)
 	with["stranger"] = "a secret that is not repeated"
 	got := who.send(o.method, o.at(who.ids), with)
-	c.hold("unknown fields", o, got.status == http.StatusUnprocessableEntity && !bytes.Contains(got.raw, []byte("a secret")), "%d %s", got.status, got.raw)
+	c.hold("unknown fields", o, got.status == http.StatusUnprocessableEntity &&
+		!bytes.Contains(got.raw, []byte("a secret")), "%d %s", got.status, got.raw)
 	many := asObject(c.t, body)
 	for i := range 250 {
 		many[fmt.Sprintf("x%d", i)] = 1
 	}
 	got = who.send(o.method, o.at(who.ids), many)
 	errors, _ := got.body["errors"].([]any)
-	c.hold("unknown fields", o, got.status >= 400 && got.status < 500 && len(errors) <= 20 && len(got.raw) < 16<<10, "%d, %d errors, %d bytes", got.status, len(errors), len(got.raw))
+	c.hold("unknown fields", o, got.status >= 400 && got.status < 500 && len(errors) <= 20 &&
+		len(got.raw) < 16<<10, "%d, %d errors, %d bytes", got.status, len(errors), len(got.raw))
 }
 
 // strangeValues puts what PostgreSQL cannot keep, and numbers beyond all, wherever

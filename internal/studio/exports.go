@@ -10,7 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 
 	"jundle/internal/exports"
-	"jundle/internal/public"
+	"jundle/internal/filehandler"
 	"jundle/internal/store"
 )
 
@@ -28,7 +28,8 @@ type exportOutput struct{ Body Export }
 
 func (s *Server) addExports() {
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "begin-export", Method: http.MethodPost, Path: "/api/workspace/export", Summary: "Begin to write everything there is of the workspace into a zip of plain files", DefaultStatus: http.StatusAccepted,
+		OperationID: "begin-export", Method: http.MethodPost, Path: "/api/workspace/export",
+		Summary: "Begin to write everything there is of the workspace into a zip of plain files", DefaultStatus: http.StatusAccepted,
 		Description: "One is written at a time; where one is under way, that one is answered.",
 	}), func(ctx context.Context, _ *struct{}) (*exportOutput, error) {
 		begun, err := s.Exporter.Begin(ctx, memberOf(ctx).WorkspaceID)
@@ -50,7 +51,8 @@ func (s *Server) addExports() {
 		return &exportOutput{exportOf(latest)}, nil
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "stop-export", Method: http.MethodDelete, Path: "/api/workspace/export", Summary: "Stop the export that is under way", DefaultStatus: http.StatusNoContent,
+		OperationID: "stop-export", Method: http.MethodDelete, Path: "/api/workspace/export", Summary: "Stop the export that is under way",
+		DefaultStatus: http.StatusNoContent,
 	}), func(ctx context.Context, _ *struct{}) (*struct{}, error) {
 		err := s.Exporter.Stop(ctx, memberOf(ctx).WorkspaceID)
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
@@ -59,7 +61,8 @@ func (s *Server) addExports() {
 		return nil, nil
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "download-export", Method: http.MethodGet, Path: "/api/workspace/export/file", Summary: "Download the export, whole or from where it broke off",
+		OperationID: "download-export", Method: http.MethodGet, Path: "/api/workspace/export/file",
+		Summary: "Download the export, whole or from where it broke off",
 	}), s.downloadExport)
 }
 
@@ -87,6 +90,6 @@ func (s *Server) downloadExport(ctx context.Context, _ *struct{}) (*huma.StreamR
 		stream.SetHeader("Content-Type", "application/zip")
 		stream.SetHeader("Content-Disposition", `attachment; filename="jundle-`+latest.StartedAt.UTC().Format(time.DateOnly)+`.zip"`)
 		stream.SetHeader("ETag", `"`+latest.ID.String()+`"`)
-		public.ServeStream(humagin.Unwrap(stream), s.Files.At(latest.Blob, latest.Size))
+		filehandler.ServeStream(humagin.Unwrap(stream), s.Files.At(latest.Blob, latest.Size))
 	}}, nil
 }

@@ -30,12 +30,13 @@ func (s *Server) addIcons() {
 		return &listOutput[icons.Entry]{icons.Search(in.Query, most)}, nil
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "read-address", Method: http.MethodGet, Path: "/api/addresses", Summary: "Read an address: how it is linked, and which icon belongs to it",
+		OperationID: "read-address", Method: http.MethodGet, Path: "/api/addresses",
+		Summary: "Read an address: how it is linked, and which icon belongs to it",
 	}), func(_ context.Context, in *struct {
 		Address string `query:"address" maxLength:"3000"`
 	},
 	) (*struct{ Body ReadAddress }, error) {
-		link, err := address.ParseLink(in.Address)
+		link, err := address.ParseTyped(in.Address)
 		if err != nil {
 			return nil, refuse("address", err.Error())
 		}

@@ -26,7 +26,8 @@ func (s *Server) addKeptFiles() {
 		OperationID: "list-files", Method: http.MethodGet, Path: "/api/files", Summary: "List pictures and files of the workspace, latest first",
 	}), s.listFiles)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "delete-file", Method: http.MethodDelete, Path: "/api/files/{name}", Summary: "Delete a file that nothing shows; its address then says that it is gone", DefaultStatus: http.StatusNoContent,
+		OperationID: "delete-file", Method: http.MethodDelete, Path: "/api/files/{name}",
+		Summary: "Delete a file that nothing shows; its address then says that it is gone", DefaultStatus: http.StatusNoContent,
 	}), s.deleteFile)
 }
 
@@ -56,7 +57,10 @@ func (s *Server) deleteFile(ctx context.Context, in *struct {
 ) (*struct{}, error) {
 	err := s.Files.Delete(ctx, memberOf(ctx).WorkspaceID, in.Name)
 	if errors.Is(err, store.ErrInUse) {
-		return nil, refuse("name", "A page, a theme or a short link shows this file now. Take it off there and publish, then delete it. Nothing was changed.")
+		return nil, refuse(
+			"name",
+			"A page, a theme or a short link shows this file now. Take it off there and publish, then delete it. Nothing was changed.",
+		)
 	}
 	if err != nil {
 		return nil, problem(err)

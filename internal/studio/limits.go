@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"math"
 	"net/http"
+	"strconv"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -100,7 +101,8 @@ func (a *rateLimits) takeCut(workspace string) error {
 	if wait == 0 {
 		return nil
 	}
-	return tooMany(fmt.Sprintf("These were more than %d cuts in a minute. Wait a few seconds and go on; the picture you had is still there.", a.cutsAtOnce), wait)
+	return tooMany(fmt.Sprintf("These were more than %d cuts in a minute. Wait a few seconds and go on; the picture you had is still there.",
+		a.cutsAtOnce), wait)
 }
 
 // mayFetch uses up one fetch of a workspace, if it has one left.
@@ -141,7 +143,7 @@ func (s *Server) takeAttempt(ctx context.Context, attempts ...store.Attempt) err
 			return problem(err)
 		}
 		if wait > 0 {
-			return tooMany(fmt.Sprintf("There were too many attempts. Wait %d minutes and try again.", int(math.Ceil(wait.Minutes()))), wait)
+			return tooMany("There were too many attempts. Wait "+minutes(wait)+" and try again.", wait)
 		}
 	}
 	return nil
@@ -168,4 +170,12 @@ func (s *Server) noteSignIn(ctx context.Context, email, network string) {
 	if err := s.Store.NoteAttempt(ctx, s.attemptKey("known", email, network), s.Now().Add(knownFor)); err != nil {
 		slog.Warn("a network that somebody signed in from could not be remembered", "error", err)
 	}
+}
+
+// minutes says how many minutes there are, begun ones whole.
+func minutes(wait time.Duration) string {
+	if n := int(math.Ceil(wait.Minutes())); n > 1 {
+		return strconv.Itoa(n) + " minutes"
+	}
+	return "a minute"
 }

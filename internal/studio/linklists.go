@@ -12,7 +12,6 @@ import (
 
 	"jundle/internal/archive"
 	"jundle/internal/core/shortlink"
-	"jundle/internal/store"
 )
 
 // LinkRow is one row of a list of short links to be made.
@@ -26,64 +25,46 @@ type LinkRow struct {
 
 func (s *Server) addShortLinkLists() {
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "read-link-list", Method: http.MethodPost, Path: "/api/link-list", Summary: "Read a list of short links; make them where asked to", MaxBodyBytes: listBody,
+		OperationID: "read-link-list", Method: http.MethodPost, Path: "/api/link-list",
+		Summary: "Read a list of short links; make them where asked to", MaxBodyBytes: listBody,
 	}), s.readLinkList)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "write-link-list", Method: http.MethodGet, Path: "/api/link-list", Summary: "The workspace's short links as a list (RFC 4180) that can be read again",
+		OperationID: "write-link-list", Method: http.MethodGet, Path: "/api/link-list",
+		Summary: "The workspace's short links as a list (RFC 4180) that can be read again",
 	}), s.writeLinkList)
 }
 
 func (s *Server) readLinkList(ctx context.Context, in *struct {
 	Body struct {
-		Text string `json:"text" maxLength:"600000" doc:"Comma-separated values, or with tabs: destination, short address, name, labels, note, fallback, redirect, on, windows, preview title, preview text; a first row may name the columns. Only the destination is needed."`
+		Text string `json:"text" maxLength:"600000" doc:"Values with commas or tabs between; see the export for the columns."`
 		Keep bool   `json:"keep,omitempty" doc:"Make a link of each row that has nothing wrong with it."`
 	}
 },
 ) (*listOutput[LinkRow], error) {
-	entries, err := shortlink.ReadList(in.Body.Text)
+	entries, err := s.links.ReadList(ctx, memberOf(ctx).WorkspaceID, in.Body.Text, in.Body.Keep)
 	var broken *csv.ParseError
 	switch {
 	case errors.As(err, &broken):
-		return nil, refuse("text", fmt.Sprintf("Row %d cannot be read: a quotation mark in it is not closed, or stands in the middle of a value. No link was made.", broken.StartLine))
-	case err != nil:
+		return nil, refuse(
+			"text",
+			fmt.Sprintf(
+				"Row %d cannot be read: a quotation mark in it is not closed, or stands in the middle of a value. No link was made.",
+				broken.StartLine,
+			),
+		)
+	case errors.Is(err, shortlink.ErrTooLong):
 		return nil, refuse("text", fmt.Sprintf("A list has at most %d rows. Take some out; no link was made.", shortlink.MaxListed))
-	}
-	if err := s.checkTaken(ctx, entries); err != nil {
+	case err != nil:
 		return nil, problem(err)
 	}
 	rows := make([]LinkRow, len(entries))
 	for i, entry := range entries {
-		if in.Body.Keep && entry.Wrong == "" {
-			var added store.ShortLink
-			if added, err = s.addLink(ctx, entry.Address, entry.Link); err == nil {
-				entry.Address = added.Address()
-			} else {
-				entry.Wrong = shortLinkProblem(err).Error()
-			}
-		}
 		rows[i] = LinkRow{Row: entry.Row, Destination: entry.Link.Destination, Name: entry.Link.Name, Wrong: entry.Wrong}
 		if entry.Address != "" {
 			rows[i].ShortAddress = s.PublicOrigin + "/" + entry.Address
 		}
 	}
 	return &listOutput[LinkRow]{rows}, nil
-}
-
-// checkTaken notes rows whose short address leads somewhere already.
-func (s *Server) checkTaken(ctx context.Context, entries []shortlink.Entry) error {
-	var chosen []string
-	for _, entry := range entries {
-		if entry.Address != "" {
-			chosen = append(chosen, entry.Address)
-		}
-	}
-	taken, err := s.Store.TakenAddresses(ctx, chosen, s.Now())
-	for i := range entries {
-		if entries[i].Wrong == "" && taken[entries[i].Address] {
-			entries[i].Wrong = "This short address is taken, by a page or another link."
-		}
-	}
-	return err
 }
 
 func (s *Server) writeLinkList(ctx context.Context, _ *struct{}) (*struct {

@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"jundle/internal/app/library"
 	"jundle/internal/core/colour"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/look"
@@ -38,16 +39,16 @@ type ThemeChoice struct {
 	Dark  bool         `json:"dark"`
 	Own   bool         `json:"own" doc:"Kept by the workspace, and can be deleted."`
 	Look  look.Look    `json:"look"`
-	Strip render.Strip `json:"strip" doc:"The creator's own page in it: style sheet, background and header; blocks are those of the working copy."`
+	Strip render.Strip `json:"strip" doc:"The creator's own page in it, without its blocks."`
 }
 
 // StarterChoice is a starter with somebody's name on it.
 type StarterChoice struct {
-	ID       string        `json:"id"`
-	Trade    string        `json:"trade"`
-	Says     string        `json:"says"`
-	Document page.Document `json:"document"`
-	Strip    render.Strip  `json:"strip"`
+	ID          string        `json:"id"`
+	Trade       string        `json:"trade"`
+	Description string        `json:"description"`
+	Document    page.Document `json:"document"`
+	Strip       render.Strip  `json:"strip"`
 }
 
 // ThemePath names a theme of the workspace.
@@ -70,13 +71,16 @@ func (s *Server) addLooks() {
 		return &struct{ Body Choices }{choices}, nil
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "list-themes", Method: http.MethodGet, Path: "/api/pages/{page}/themes", Summary: "Show the page in every theme, shipped and own",
+		OperationID: "list-themes", Method: http.MethodGet, Path: "/api/pages/{page}/themes",
+		Summary: "Show the page in every theme, shipped and own",
 	}), s.listThemes)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "add-theme", Method: http.MethodPost, Path: "/api/themes", Summary: "Keep a look as a theme of one's own", DefaultStatus: http.StatusCreated,
+		OperationID: "add-theme", Method: http.MethodPost, Path: "/api/themes", Summary: "Keep a look as a theme of one's own",
+		DefaultStatus: http.StatusCreated,
 	}), s.addTheme)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "delete-theme", Method: http.MethodDelete, Path: "/api/themes/{theme}", Summary: "Forget a theme; pages begun from it keep their looks", DefaultStatus: http.StatusNoContent,
+		OperationID: "delete-theme", Method: http.MethodDelete, Path: "/api/themes/{theme}",
+		Summary: "Forget a theme; pages begun from it keep their looks", DefaultStatus: http.StatusNoContent,
 	}), func(ctx context.Context, in *ThemePath) (*struct{}, error) {
 		if err := s.Store.DeleteTheme(ctx, memberOf(ctx).WorkspaceID, in.Theme); err != nil {
 			return nil, problem(err)
@@ -84,7 +88,8 @@ func (s *Server) addLooks() {
 		return nil, nil
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "list-starters", Method: http.MethodGet, Path: "/api/pages/{page}/starters", Summary: "Show the ready-made pages with the creator's name on them",
+		OperationID: "list-starters", Method: http.MethodGet, Path: "/api/pages/{page}/starters",
+		Summary: "Show the ready-made pages with the creator's name on them",
 	}), s.listStarters)
 }
 
@@ -106,12 +111,12 @@ func (s *Server) listThemes(ctx context.Context, in *PagePath) (*listOutput[Them
 	for _, theme := range look.Themes() {
 		choices = append(choices, ThemeChoice{ID: theme.ID, Name: theme.Name, Dark: theme.Dark, Look: theme.Look})
 	}
-	words := render.WordsOf(found.Draft)
+	words := render.CharactersOf(found.Draft)
 	for i := range choices {
 		worn := found.Draft
 		worn.Look = choices[i].Look
 		// The blocks are the same in every theme; they are sent once, with the page.
-		if choices[i].Strip, err = render.Frame(worn, words); err != nil {
+		if choices[i].Strip, err = render.WithoutBlocks(worn, words); err != nil {
 			return nil, problem(err)
 		}
 	}
@@ -137,8 +142,8 @@ func (s *Server) addTheme(ctx context.Context, in *struct {
 	}
 	workspace := memberOf(ctx).WorkspaceID
 	// Its pictures have to be the workspace's, as on a page.
-	if err := s.checkMedia(ctx, workspace, page.Document{Look: kept}.Media()); err != nil {
-		return nil, err
+	if err := library.Check(ctx, s.Store, workspace, page.Document{Look: kept}.Media()); err != nil {
+		return nil, problem(err)
 	}
 	theme, err := s.Store.AddTheme(ctx, workspace, name, kept, s.Now())
 	if err != nil {
@@ -148,7 +153,10 @@ func (s *Server) addTheme(ctx context.Context, in *struct {
 }
 
 func themeChoice(theme store.Theme) ThemeChoice {
-	return ThemeChoice{ID: theme.ID.String(), Name: theme.Name, Own: true, Look: theme.Look, Strip: render.Strip{Blocks: map[string]string{}, Fonts: []fonts.Slice{}}}
+	return ThemeChoice{
+		ID: theme.ID.String(), Name: theme.Name, Own: true, Look: theme.Look,
+		Strip: render.Strip{Blocks: map[string]string{}, Fonts: []fonts.Slice{}},
+	}
 }
 
 func (s *Server) listStarters(ctx context.Context, in *PagePath) (*listOutput[StarterChoice], error) {
@@ -167,7 +175,9 @@ func (s *Server) listStarters(ctx context.Context, in *PagePath) (*listOutput[St
 		if err != nil {
 			return nil, problem(err)
 		}
-		choices = append(choices, StarterChoice{ID: starter.ID, Trade: starter.Trade, Says: starter.Says, Document: doc, Strip: strip})
+		choices = append(choices, StarterChoice{
+			ID: starter.ID, Trade: starter.Trade, Description: starter.Description, Document: doc, Strip: strip,
+		})
 	}
 	return &listOutput[StarterChoice]{choices}, nil
 }

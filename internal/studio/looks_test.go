@@ -15,6 +15,7 @@ import (
 
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
+	"jundle/internal/media"
 )
 
 func pngFile(t *testing.T, width, height int) []byte {
@@ -36,6 +37,23 @@ func withDocument(revision int, change func(*page.Document)) fields {
 	return fields{"revision": revision, "document": doc}
 }
 
+func TestAPictureWaitsItsTurnHoweverLongThatTakes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it waits for six seconds")
+	}
+	b := open(t).browser()
+	b.signUp("quarrow-clay")
+	kept := b.send("POST", "/api/pictures", pngFile(t, 90, 60))
+	require.Equal(t, http.StatusOK, kept.status, "%v", kept.body)
+	for range media.DecodedAtOnce {
+		turn, err := media.TakeTurn(t.Context())
+		require.NoError(t, err)
+		time.AfterFunc(6*time.Second, turn.Done)
+	}
+	cut := b.send("POST", "/api/pictures/cut", fields{"original": kept.body["media"], "use": "small"})
+	assert.Equal(t, http.StatusOK, cut.status, "%s", cut.raw)
+}
+
 func TestAPictureIsUploadedOnceAndCutAsOftenAsLiked(t *testing.T) {
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
@@ -54,7 +72,10 @@ func TestAPictureIsUploadedOnceAndCutAsOftenAsLiked(t *testing.T) {
 	assert.EqualValues(t, 288, part.body["width"])
 	assert.Equal(t, kept.body["media"], part.body["original"])
 	outside := b.send("POST", "/api/pictures/cut", fields{
-		"original": kept.body["media"], "use": "small", "cut": fields{"x": 800, "y": 0, "width": 300, "height": 300, "turn": 0, "flipX": false, "flipY": false},
+		"original": kept.body["media"], "use": "small", "cut": fields{
+			"x": 800, "y": 0, "width": 300, "height": 300, "turn": 0, "flipX": false,
+			"flipY": false,
+		},
 	})
 	assert.Equal(t, http.StatusUnprocessableEntity, outside.status)
 	assert.Contains(t, outside.detail(), "outside the picture")
@@ -113,15 +134,19 @@ func TestUploadsAreLimitedAndComeBack(t *testing.T) {
 func TestAnUploadedIconIsHarmlessOrRefused(t *testing.T) {
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
-	drawing := b.send("POST", "/api/icons", []byte(`<svg viewBox="0 0 24 24"><script>alert(1)</script><path d="M0 0h24v24z" onclick="x"/></svg>`))
+	drawing := b.send("POST", "/api/icons",
+		[]byte(`<svg viewBox="0 0 24 24"><script>alert(1)</script><path d="M0 0h24v24z" onclick="x"/></svg>`))
 	require.Equal(t, http.StatusOK, drawing.status, "%v", drawing.body)
-	name := drawing.body["name"].(string)
+	assert.Equal(t, []any{}, drawing.body["leftOut"])
+	name := drawing.body["icon"].(map[string]any)["name"].(string)
 	assert.True(t, strings.HasSuffix(name, ".svg"))
 	kept := b.send("GET", "/media/"+name, nil)
 	require.Equal(t, http.StatusOK, kept.status)
 	assert.NotContains(t, string(kept.raw), "alert")
 	square := b.send("POST", "/api/icons", pngFile(t, 300, 200))
-	assert.Equal(t, "own", square.body["set"])
+	assert.Equal(t, "own", square.body["icon"].(map[string]any)["set"])
+	lettered := b.send("POST", "/api/icons", []byte(`<svg><path d="M0 0"/><text>Quarrow</text></svg>`))
+	assert.Equal(t, []any{"text"}, lettered.body["leftOut"], "whoever uploads it is told what is missing")
 	saved := b.send("PUT", b.page()+"/draft", withDocument(1, func(doc *page.Document) {
 		doc.Icons.Items = []page.IconLink{{Key: "aaaa", Icon: page.Icon{Set: "own", Name: name}, Name: "Mine", Address: "https://kiln.example/"}}
 	}))
@@ -135,7 +160,10 @@ func TestAFileOfSomebodyElseCannotBeShownOrHandedOut(t *testing.T) {
 	file := b.send("POST", "/api/files", []byte("glaze"))
 	require.Equal(t, http.StatusOK, file.status)
 	handsOut := withDocument(1, func(doc *page.Document) {
-		doc.Blocks = []page.Block{{Key: "aaaa", Kind: "file", Shown: true, File: &page.File{Title: "Glaze", Media: file.body["media"].(string), Name: "glaze.txt"}}}
+		doc.Blocks = []page.Block{{Key: "aaaa", Kind: "file", Shown: true, File: &page.File{
+			Title: "Glaze", Media: file.body["media"].(string),
+			Name: "glaze.txt",
+		}}}
 	})
 	stranger := b.browser()
 	stranger.signUp("somebody-else")
@@ -181,7 +209,10 @@ func TestContrastIsSaidOfThePageAndOfBlocksWithLooksOfTheirOwn(t *testing.T) {
 		doc.Look.Text = "#f0f0f0"
 		style := &look.Override{Buttons: doc.Look.Buttons}
 		style.Buttons.Text = "#fefefe"
-		doc.Blocks = []page.Block{{Key: "aaaa", Kind: "button", Shown: true, Style: style, Button: &page.Button{Title: "Dates", Address: "https://kiln.example/"}}}
+		doc.Blocks = []page.Block{{
+			Key: "aaaa", Kind: "button", Shown: true, Style: style,
+			Button: &page.Button{Title: "Dates", Address: "https://kiln.example/"},
+		}}
 	}))
 	require.Equal(t, http.StatusOK, saved.status, "%v", saved.body)
 	failing := map[string]any{}

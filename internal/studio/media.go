@@ -8,12 +8,10 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/google/uuid"
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/picture"
 	"jundle/internal/media"
-	"jundle/internal/starters"
 )
 
 // Original is an uploaded picture, kept whole.
@@ -33,15 +31,23 @@ func (s *Server) addMedia() {
 	upload := func(id, path, summary string, most int64, says string) huma.Operation {
 		return s.uploading(huma.Operation{OperationID: id, Method: http.MethodPost, Path: path, Summary: summary}, most, says)
 	}
-	huma.Register(s.api, upload("upload-picture", "/api/pictures", "Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 25 megapixels); it is encoded anew and kept whole",
+	huma.Register(s.api, upload("upload-picture", "/api/pictures",
+		"Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 25 megapixels); it is encoded anew and kept whole",
 		media.MaxBytes, "This file is larger than 8 MB. Save the picture smaller and try again."), s.uploadPicture)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "cut-picture", Method: http.MethodPost, Path: "/api/pictures/cut", Summary: "Cut an uploaded picture and keep it in the sizes it is shown in",
+		OperationID: "cut-picture", Method: http.MethodPost, Path: "/api/pictures/cut",
+		Summary: "Cut an uploaded picture and keep it in the sizes it is shown in",
 	}), s.cutPicture)
-	huma.Register(s.api, upload("upload-icon", "/api/icons", "Upload an icon: an SVG (at most 128 KiB), of which only shapes are kept, or a picture, which is cut to a square",
+	huma.Register(s.api, upload("upload-icon", "/api/icons",
+		"Upload an icon: an SVG (at most 128 KiB), of which only shapes are kept, or a picture, which is cut to a square",
 		media.MaxBytes, "This file is larger than 8 MB. An icon needs far less."), s.uploadIcon)
-	huma.Register(s.api, upload("upload-film", "/api/films", "Upload a film for a background (MP4 or WebM, at most 6 MiB)",
-		media.MaxFilm, "This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller."), s.uploadFilm)
+	huma.Register(s.api, upload(
+		"upload-film",
+		"/api/films",
+		"Upload a film for a background (MP4 or WebM, at most 6 MiB)",
+		media.MaxFilm,
+		"This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller.",
+	), s.uploadFilm)
 	huma.Register(s.api, upload("upload-file", "/api/files", "Upload a file to hand out (at most 15 MiB)",
 		media.MaxDownload, "This file is larger than 15 MB. Put it where large files are kept, and paste its address."), s.uploadFile)
 	s.addKeptFiles()
@@ -139,7 +145,7 @@ func (s *Server) cut(ctx context.Context, turn media.Turn, original media.File, 
 	return made, s.keep(ctx, files...)
 }
 
-func (s *Server) uploadIcon(ctx context.Context, in *Upload) (*struct{ Body page.Icon }, error) {
+func (s *Server) uploadIcon(ctx context.Context, in *Upload) (*struct{ Body KeptIcon }, error) {
 	icon, err := s.icon(ctx, in)
 	if err != nil {
 		return nil, unreadable(err)
@@ -147,7 +153,17 @@ func (s *Server) uploadIcon(ctx context.Context, in *Upload) (*struct{ Body page
 	if err := s.keep(ctx, icon); err != nil {
 		return nil, problem(err)
 	}
-	return &struct{ Body page.Icon }{page.Icon{Set: "own", Name: icon.Name}}, nil
+	kept := KeptIcon{Icon: page.Icon{Set: "own", Name: icon.Name}, LeftOut: icon.LeftOut}
+	if kept.LeftOut == nil {
+		kept.LeftOut = []string{}
+	}
+	return &struct{ Body KeptIcon }{kept}, nil
+}
+
+// KeptIcon is an icon out of an uploaded drawing or picture.
+type KeptIcon struct {
+	Icon    page.Icon `json:"icon"`
+	LeftOut []string  `json:"leftOut" nullable:"false" doc:"Names of elements of the drawing that could not be kept, such as text."`
 }
 
 // icon makes a drawing or a small square picture out of what was uploaded.
@@ -229,33 +245,4 @@ func (s *Server) keepFetched(ctx context.Context, fetched []byte) *picture.Pictu
 		return nil
 	}
 	return &made
-}
-
-// checkMedia refuses a page or a short link that shows or hands out a file, by the
-// place in it that names it, which is neither the workspace's own nor one
-// that ships with the application.
-func (s *Server) checkMedia(ctx context.Context, workspace uuid.UUID, files map[string][]string) error {
-	var names []string
-	for _, list := range files {
-		for _, name := range list {
-			if _, ours := starters.File(name); !ours {
-				names = append(names, name)
-			}
-		}
-	}
-	if len(names) == 0 {
-		return nil
-	}
-	kept, err := s.Store.HasMedia(ctx, workspace, names)
-	if err != nil {
-		return problem(err)
-	}
-	for where, list := range files {
-		for _, name := range list {
-			if _, ours := starters.File(name); !ours && !kept[name] {
-				return refuse(where, "This picture or file is no longer here. Choose it again.")
-			}
-		}
-	}
-	return nil
 }

@@ -11,6 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"jundle/internal/app/pages"
 	"jundle/internal/core/address"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
@@ -33,11 +34,14 @@ type PageState struct {
 	ID          uuid.UUID     `json:"id"`
 	Address     string        `json:"address"`
 	Revision    int64         `json:"revision" doc:"Sent back with every write; a write made on an older one gets 409."`
+	SavedAs     string        `json:"savedAs" doc:"What the client called the save that made this revision; may be empty."`
 	Document    page.Document `json:"document"`
 	Strip       render.Strip  `json:"strip"`
 	LiveEdition int           `json:"liveEdition" doc:"Number of the published edition, 0 before the first."`
 	Changes     []page.Change `json:"changes" nullable:"false" doc:"What publishing would change, in words."`
 	Contrast    []look.Figure `json:"contrast" nullable:"false" doc:"Every text and edge against the worst point under it."`
+	Remedy      *look.Remedy  `json:"remedy,omitempty" doc:"Another background, where no colour of text can be read on the present one."`
+	Limits      page.Limits   `json:"limits"`
 }
 
 // StalePage is the answer to a write made on an older revision: what happened,
@@ -68,16 +72,19 @@ func (s *Server) addPages() {
 		return s.pageOutput(ctx, found, err)
 	})
 	huma.Register(s.api, s.forMember(s.mayBeStale(huma.Operation{
-		OperationID: "save-draft", Method: http.MethodPut, Path: "/api/pages/{page}/draft", Summary: "Replace the working copy", MaxBodyBytes: draftBody,
+		OperationID: "save-draft", Method: http.MethodPut, Path: "/api/pages/{page}/draft", Summary: "Replace the working copy",
+		MaxBodyBytes: draftBody,
 	})), s.saveDraft)
 	huma.Register(s.api, s.forMember(s.mayBeStale(huma.Operation{
 		OperationID: "publish", Method: http.MethodPost, Path: "/api/pages/{page}/publish", Summary: "Make an edition out of the working copy",
 	})), s.publish)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "change-address", Method: http.MethodPut, Path: "/api/pages/{page}/address", Summary: "Give the page another address; old ones keep leading to it",
+		OperationID: "change-address", Method: http.MethodPut, Path: "/api/pages/{page}/address",
+		Summary: "Give the page another address; old ones keep leading to it",
 	}), s.changeAddress)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "read-paste", Method: http.MethodPost, Path: "/api/pages/{page}/paste", Summary: "Make blocks out of what was pasted, line by line, without adding them or fetching anything", MaxBodyBytes: pasteBody,
+		OperationID: "read-paste", Method: http.MethodPost, Path: "/api/pages/{page}/paste",
+		Summary: "Make blocks out of what was pasted, line by line, without adding them or fetching anything", MaxBodyBytes: pasteBody,
 	}), s.readPaste)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "describe", Method: http.MethodPost, Path: "/api/describe", Summary: "Fetch the title and picture a site offers for itself",
@@ -100,7 +107,8 @@ func (s *Server) listPages(ctx context.Context, _ *struct{}) (*listOutput[PageSu
 	}
 	summaries := make([]PageSummary, len(pages))
 	for i, one := range pages {
-		summaries[i] = PageSummary{ID: one.ID, Address: one.Address, Name: one.Draft.Header.Name, Empty: len(one.Draft.Blocks) == 0 && one.LiveEdition == 0}
+		summaries[i] = PageSummary{ID: one.ID, Address: one.Address, Name: one.Draft.Header.Name, Empty: len(one.Draft.Blocks) == 0 &&
+			one.LiveEdition == 0}
 	}
 	return &listOutput[PageSummary]{summaries}, nil
 }
@@ -113,11 +121,7 @@ type AddressInput struct {
 }
 
 func (s *Server) addPage(ctx context.Context, in *AddressInput) (*pageOutput, error) {
-	name, err := address.ParsePageAddress(in.Body.Address)
-	if err != nil {
-		return nil, refuse("pageAddress", err.Error())
-	}
-	made, err := s.Store.CreatePage(ctx, memberOf(ctx).WorkspaceID, name, page.New(), s.Now())
+	made, err := s.pages.Add(ctx, memberOf(ctx).WorkspaceID, in.Body.Address)
 	return s.pageOutput(ctx, made, err)
 }
 
@@ -126,11 +130,7 @@ func (s *Server) changeAddress(ctx context.Context, in *struct {
 	AddressInput
 },
 ) (*pageOutput, error) {
-	name, err := address.ParsePageAddress(in.Body.Address)
-	if err != nil {
-		return nil, refuse("pageAddress", err.Error())
-	}
-	changed, err := s.Store.ChangeAddress(ctx, memberOf(ctx).WorkspaceID, in.Page, name, s.Now())
+	changed, err := s.pages.Readdress(ctx, memberOf(ctx).WorkspaceID, in.Page, in.Body.Address)
 	return s.pageOutput(ctx, changed, err)
 }
 
@@ -139,18 +139,12 @@ func (s *Server) saveDraft(ctx context.Context, in *struct {
 	Body struct {
 		Revision int64         `json:"revision"`
 		Document page.Document `json:"document"`
+		As       string        `json:"as,omitempty" maxLength:"40" doc:"Names this save, to know it again when the answer is lost."`
 	}
 },
 ) (*pageOutput, error) {
-	workspace := memberOf(ctx).WorkspaceID
-	doc, err := page.Tidy(in.Body.Document)
-	if err != nil {
-		return nil, problem(err)
-	}
-	if err := s.checkMedia(ctx, workspace, doc.Media()); err != nil {
-		return nil, err
-	}
-	saved, err := s.Store.SaveDraft(ctx, workspace, in.Page, in.Body.Revision, doc)
+	saved, err := s.pages.Save(ctx, memberOf(ctx).WorkspaceID, in.Page,
+		pages.Saving{Revision: in.Body.Revision, Document: in.Body.Document, As: in.Body.As})
 	return s.pageOutput(ctx, saved, err)
 }
 
@@ -158,12 +152,12 @@ func (s *Server) publish(ctx context.Context, in *struct {
 	PagePath
 	Body struct {
 		Revision  int64 `json:"revision" doc:"The revision whose changes were read."`
-		EndsLinks bool  `json:"endsLinks,omitempty" doc:"What is taken off the page stops leading at once for tabs that still show it, and not a day after."`
+		EndsLinks bool  `json:"endsLinks,omitempty" doc:"What is taken off stops leading at once, and not a day after."`
 	}
 },
 ) (*pageOutput, error) {
-	member := memberOf(ctx)
-	published, err := s.Store.Publish(ctx, member.WorkspaceID, member.ID, in.Page, store.Publishing{Revision: in.Body.Revision, EndsLinks: in.Body.EndsLinks}, s.Now())
+	published, err := s.pages.Publish(ctx, memberOf(ctx), in.Page,
+		store.Publishing{Revision: in.Body.Revision, EndsLinks: in.Body.EndsLinks})
 	return s.pageOutput(ctx, published, err)
 }
 
@@ -190,7 +184,8 @@ func (s *Server) pageOutput(ctx context.Context, found store.Page, err error) (*
 }
 
 func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, error) {
-	strip, err := render.Fragments(found.Draft)
+	named := page.Named(found.Draft, found.Address)
+	strip, err := render.Fragments(named)
 	if err != nil {
 		return PageState{}, err
 	}
@@ -202,13 +197,22 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 	case !errors.Is(err, store.ErrNotFound):
 		return PageState{}, err
 	}
-	changes := page.Changes(live, found.Draft)
+	changes := page.Changes(live, named)
 	if changes == nil {
 		changes = []page.Change{}
 	}
 	return PageState{
-		ID: found.ID, Address: found.Address, Revision: found.Revision, Document: found.Draft, Strip: strip,
-		LiveEdition: found.LiveEdition, Changes: changes, Contrast: contrastFigures(found.Draft),
+		ID:          found.ID,
+		Address:     found.Address,
+		Revision:    found.Revision,
+		SavedAs:     found.SavedAs,
+		Document:    found.Draft,
+		Strip:       strip,
+		LiveEdition: found.LiveEdition,
+		Changes:     changes,
+		Contrast:    contrastFigures(found.Draft),
+		Remedy:      look.GroundRemedy(found.Draft.Look),
+		Limits:      page.EditorLimits(),
 	}, nil
 }
 
@@ -216,7 +220,8 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 type Pasted struct {
 	Given   string      `json:"given" doc:"The line as it was pasted."`
 	Block   *page.Block `json:"block,omitempty" doc:"Absent where nothing could be made of it."`
-	Says    string      `json:"says,omitempty" doc:"Why nothing could be made of it."`
+	Message string      `json:"message,omitempty" doc:"Why nothing could be made of it, or why it is unsure."`
+	Unsure  bool        `json:"unsure" doc:"It may be something else, or is there twice: not to be added unless it is asked for."`
 	Titled  bool        `json:"titled" doc:"Whether a title was pasted with it, so that none need be fetched."`
 	Already []string    `json:"already" nullable:"false" doc:"Keys of the page's blocks that lead to the same destination."`
 }
@@ -234,7 +239,7 @@ func (s *Server) readPaste(ctx context.Context, in *struct {
 	}
 	lines := []Pasted{}
 	for _, entry := range paste.Read(in.Body.Text) {
-		line := Pasted{Given: entry.Given, Says: entry.Says, Titled: entry.Title != "", Already: []string{}}
+		line := Pasted{Given: entry.Given, Message: entry.Message, Unsure: entry.Unsure, Titled: entry.Title != "", Already: []string{}}
 		if block, ok := page.FromPaste(newKey(), entry); ok {
 			line.Block, line.Already = &block, target.Draft.LeadsTo(entry.Link.URL)
 		}

@@ -74,7 +74,7 @@ func problem(err error) error {
 	case errors.As(err, &refused):
 		var details []error
 		for _, one := range refused.Problems {
-			details = append(details, &huma.ErrorDetail{Location: one.Where, Message: one.Says})
+			details = append(details, &huma.ErrorDetail{Location: one.Where, Message: one.Message})
 		}
 		return huma.Error422UnprocessableEntity(refused.Brief(), details...)
 	case errors.Is(err, context.Canceled):

@@ -1,7 +1,6 @@
 package studio
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"net/http"
@@ -10,7 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"jundle/internal/core/page"
+	"jundle/internal/app/figures"
 	"jundle/internal/core/readings"
 	"jundle/internal/rollup"
 )
@@ -46,11 +45,17 @@ func (s *Server) addReadings() {
 	}), s.getReadings)
 }
 
+type readingsOutput struct {
+	ETag string `header:"ETag"`
+	Body ReadingsView
+}
+
 func (s *Server) getReadings(ctx context.Context, in *struct {
 	PagePath
+	Conditional
 	Range string `query:"range" maxLength:"40" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
 },
-) (*struct{ Body ReadingsView }, error) {
+) (*readingsOutput, error) {
 	workspaceID := memberOf(ctx).WorkspaceID
 	owner, err := s.Store.Page(ctx, workspaceID, in.Page)
 	if err != nil {
@@ -60,78 +65,58 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	reading, err := rollup.Read(ctx, s.Store, workspaceID, in.Page, span)
-	if err != nil {
-		return nil, problem(err)
-	}
-	former, err := s.titles.of(ctx, workspaceID, in.Page, goneFrom(owner.Draft, reading.Blocks))
-	if err != nil {
-		return nil, problem(err)
-	}
-	sources, err := s.Store.Sources(ctx, workspaceID, in.Page)
-	if err != nil {
-		return nil, problem(err)
-	}
-	view := ReadingsView{
-		Reading: reading, From: span.Date(0), To: span.Date(span.Len() - 1), Sources: make([]SourceColumn, len(sources)),
-	}
+	view := ReadingsView{From: span.Date(0), To: span.Date(span.Len() - 1)}
 	if s.Shed != nil {
 		view.Shed = s.Shed()
 	}
-	view.Titles = titles(owner.Draft, former, view.Blocks)
-	for i, source := range sources {
-		view.Sources[i] = SourceColumn{ID: source.ID.String(), Name: source.Name, Retired: source.RetiredAt != nil}
+	if view.Sources, err = s.sourceColumns(ctx, workspaceID, in.Page); err != nil {
+		return nil, problem(err)
 	}
-	return &struct{ Body ReadingsView }{view}, nil
+	version, err := s.Store.FiguresVersion(ctx, workspaceID, in.Page, span.From(), span.To())
+	if err != nil {
+		return nil, problem(err)
+	}
+	tag, err := in.tag(version, owner.Revision, owner.LiveEdition, view)
+	if err != nil {
+		return nil, err
+	}
+	if view.Reading, err = rollup.Read(ctx, s.Store, workspaceID, in.Page, span); err != nil {
+		return nil, problem(err)
+	}
+	rows, err := figures.RowsOf(ctx, s.Store, owner, view.Blocks)
+	if err != nil {
+		return nil, problem(err)
+	}
+	view.Titles = blockTitles(rows)
+	return &readingsOutput{tag, view}, nil
+}
+
+func (s *Server) sourceColumns(ctx context.Context, workspace, pageID uuid.UUID) ([]SourceColumn, error) {
+	sources, err := s.Store.Sources(ctx, workspace, pageID)
+	columns := make([]SourceColumn, len(sources))
+	for i, source := range sources {
+		columns[i] = SourceColumn{ID: source.ID.String(), Name: source.Name, Retired: source.RetiredAt != nil}
+	}
+	return columns, err
 }
 
 // span reads a range of a page or a short link in the workspace's zone.
 func (s *Server) span(ctx context.Context, id uuid.UUID, created time.Time, text string) (readings.Span, error) {
-	zone, err := s.zone(ctx)
-	if err != nil {
-		return readings.Span{}, problem(err)
-	}
-	first := created
-	if text == "all" {
-		if first, err = s.Store.FirstDay(ctx, memberOf(ctx).WorkspaceID, id, first); err != nil {
-			return readings.Span{}, problem(err)
-		}
-	}
-	span, err := readings.ParseSpan(text, s.Now(), first, zone)
+	span, err := figures.Span(ctx, s.Store, memberOf(ctx).WorkspaceID, id, created, text, s.Now())
 	var bad *readings.SpanError
-	if errors.As(err, &bad) {
+	switch {
+	case errors.As(err, &bad):
 		return span, refuse("range", bad.Reason)
+	case err != nil:
+		return span, problem(err)
 	}
-	return span, err
+	return span, nil
 }
 
-// titles names what can be pressed on the working copy, hidden blocks too, and
-// what has figures and is gone by what it was called before.
-func titles(draft page.Document, former map[string]string, blocks []readings.BlockReading) []BlockTitle {
-	named, known := []BlockTitle{}, map[string]bool{}
-	places, plain := map[string]int{}, map[string]bool{}
-	for _, block := range draft.Blocks {
-		plain[block.Key] = block.IsPlain()
+func blockTitles(rows []figures.Row) []BlockTitle {
+	titles := make([]BlockTitle, len(rows))
+	for i, row := range rows {
+		titles[i] = BlockTitle{Block: row.Key, Title: row.Title, Place: row.Place, Plain: row.Plain}
 	}
-	add := func(key, title string, place int) {
-		if !known[key] {
-			known[key] = true
-			named = append(named, BlockTitle{Block: key, Title: title, Place: place, Plain: plain[key]})
-		}
-	}
-	for _, block := range draft.Visible() {
-		places[block.Key] = block.Place
-	}
-	for _, row := range draft.Rows() {
-		add(row.Key, row.Title, places[row.Key])
-	}
-	for _, block := range draft.Blocks {
-		if len(block.Targets()) > 0 {
-			add(block.Key, block.Title(), 0)
-		}
-	}
-	for _, reading := range blocks {
-		add(reading.Block, cmp.Or(former[reading.Block], "(deleted)"), 0)
-	}
-	return named
+	return titles
 }

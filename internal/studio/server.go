@@ -11,6 +11,8 @@ import (
 	"io/fs"
 	"net/http"
 	"net/netip"
+	"reflect"
+	"strings"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -19,10 +21,13 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/klauspost/compress/gzhttp"
 
+	"jundle/internal/app/links"
+	"jundle/internal/app/pages"
+	"jundle/internal/app/sources"
 	"jundle/internal/exports"
+	"jundle/internal/filehandler"
 	"jundle/internal/files"
 	"jundle/internal/outbound"
-	"jundle/internal/public"
 	"jundle/internal/store"
 )
 
@@ -54,17 +59,23 @@ type Server struct {
 	api      huma.API
 	sessions *scs.SessionManager
 	limits   *rateLimits
-	titles   *titleBook
 	// describing are turns to fetch what a site says of itself.
 	describing chan struct{}
 	handler    http.Handler
+
+	pages   pages.Pages
+	sources sources.Sources
+	links   links.Links
 }
 
 // New makes the studio.
 func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
-		titles: newTitleBook(options.Store), describing: make(chan struct{}, describedAtOnce),
+		describing: make(chan struct{}, describedAtOnce),
+		pages:      pages.Pages{Store: options.Store, Now: options.Now},
+		sources:    sources.Sources{Store: options.Store, Now: options.Now},
+		links:      links.Links{Store: options.Store, Origin: options.PublicOrigin, Now: options.Now},
 	}
 	engine := gin.New()
 	proxies := []string{}
@@ -88,10 +99,12 @@ func New(options Options) (*Server, error) {
 	s.addCodes()
 	s.addCampaigns()
 	s.addShortLinks()
+	s.addDestinations()
 	s.addWorkspace()
 	s.addShared()
 	s.addReadings()
-	public.AddFiles(engine, options.Files)
+	letHandlersWork(s.api)
+	filehandler.Add(engine, options.Files)
 	if options.Application != nil {
 		if err := s.addApplication(engine); err != nil {
 			return nil, err
@@ -99,6 +112,19 @@ func New(options Options) (*Server, error) {
 	}
 	s.handler = gzhttp.GzipHandler(refuseCrossOrigin(http.MaxBytesHandler(s.sessions.LoadAndSave(engine), maxBody)))
 	return s, nil
+}
+
+// letHandlersWork takes off the time huma gives a body to arrive, five seconds, which
+// goes on over the work on it: a request that waits its turn would be broken off.
+// admit has read the whole body by then, within the time the server gives it.
+func letHandlersWork(api huma.API) {
+	for _, path := range api.OpenAPI().Paths {
+		for _, operation := range []*huma.Operation{path.Get, path.Put, path.Post, path.Patch, path.Delete} {
+			if operation != nil {
+				operation.BodyReadTimeout = -1
+			}
+		}
+	}
 }
 
 // ServeHTTP answers a creator.
@@ -112,8 +138,24 @@ func apiConfig() huma.Config {
 	config.OpenAPIPath = "/api/openapi"
 	config.DocsPath, config.SchemasPath = "", "/api/schemas"
 	config.CreateHooks = nil // no $schema in every answer
+	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{memberSession: {Type: "apiKey", In: "cookie", Name: sessionCookie}}
 	return config
+}
+
+// schemaName names a schema as an engineer would: AddSourceRequest for what is sent
+// to add-source, and the name of the type for everything else.
+func schemaName(of reflect.Type, hint string) string {
+	var name strings.Builder
+	for part := range strings.SplitSeq(huma.DefaultSchemaNamer(of, hint), "-") {
+		if part != "" {
+			name.WriteString(strings.ToUpper(part[:1]) + part[1:])
+		}
+	}
+	if before, isBody := strings.CutSuffix(name.String(), "InputBody"); isBody {
+		return before + "Request"
+	}
+	return name.String()
 }
 
 func newSessions(s *store.Store, secure bool) *scs.SessionManager {
@@ -147,7 +189,12 @@ func refuseCrossOrigin(next http.Handler) http.Handler {
 	protection.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		w.Header().Set("Content-Type", "application/problem+json")
 		w.WriteHeader(http.StatusForbidden)
-		_, _ = w.Write([]byte(`{"title":"Forbidden","status":403,"detail":"This came from another site, so nothing was changed. Open the studio itself and try again."}`))
+		_, _ = w.Write(
+			[]byte(
+				`{"title":"Forbidden","status":403,"detail":"This came from another site, so nothing was changed. ` +
+					`Open the studio itself and try again."}`,
+			),
+		)
 	}))
 	return protection.Handler(next)
 }

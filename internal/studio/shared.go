@@ -28,13 +28,16 @@ type SharedPath struct {
 
 func (s *Server) addShared() {
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "list-shared-figures", Method: http.MethodGet, Path: "/api/shared-figures/{of}", Summary: "List the read-only addresses of the figures of a page or a short link",
+		OperationID: "list-shared-figures", Method: http.MethodGet, Path: "/api/shared-figures/{of}",
+		Summary: "List the read-only addresses of the figures of a page or a short link",
 	}), s.listShared)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "share-figures", Method: http.MethodPost, Path: "/api/shared-figures/{of}", Summary: "Make a read-only address of the figures of a page or a short link", DefaultStatus: http.StatusCreated,
+		OperationID: "share-figures", Method: http.MethodPost, Path: "/api/shared-figures/{of}",
+		Summary: "Make a read-only address of the figures of a page or a short link", DefaultStatus: http.StatusCreated,
 	}), s.shareFigures)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "close-shared-figures", Method: http.MethodDelete, Path: "/api/shared-figures/{of}/{shared}", Summary: "Close a read-only address for good",
+		OperationID: "close-shared-figures", Method: http.MethodDelete, Path: "/api/shared-figures/{of}/{shared}",
+		Summary: "Close a read-only address for good",
 	}), func(ctx context.Context, in *struct {
 		SharedPath
 		Shared uuid.UUID `path:"shared"`

@@ -36,7 +36,8 @@ func TestAShortLinkIsMadeChangedAndGivenAnotherAddress(t *testing.T) {
 	require.Equal(t, http.StatusOK, saved.status, saved.detail())
 	assert.Equal(t, "before", saved.body["state"], "13:30 in Lisbon is 12:30 UTC in summer, and it is noon")
 	assert.Equal(t, "2026-06-01T12:30:00Z", saved.body["changesAt"])
-	assert.Equal(t, []any{map[string]any{"from": "2026-06-01T13:30", "to": "2026-06-02T08:00"}}, saved.body["link"].(map[string]any)["windows"])
+	assert.Equal(t, []any{map[string]any{"from": "2026-06-01T13:30", "to": "2026-06-02T08:00"}},
+		saved.body["link"].(map[string]any)["windows"])
 
 	stale := b.send("PUT", path, fields{"revision": 1, "link": words("https://elsewhere.example/")})
 	assert.Equal(t, http.StatusConflict, stale.status)
@@ -97,7 +98,8 @@ func TestShortLinksOfOthersAreNotThere(t *testing.T) {
 func TestAListIsReadFirstAndMadeWhenAskedTo(t *testing.T) {
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
-	text := "destination,short address,name,labels\nkiln.example/a,spring,Spring,sale; letter\nkiln.example/b,quarrow-clay\nnot an address\nkiln.example/c\n"
+	text := "destination,short address,name,labels\nkiln.example/a,spring,Spring,sale; letter\nkiln.example/b,quarrow-clay\nnot an " +
+		"address\nkiln.example/c\n"
 	says := func(list []map[string]any) (says []string) {
 		for _, row := range list {
 			wrong, _ := row["wrong"].(string)

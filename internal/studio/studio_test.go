@@ -2,6 +2,7 @@ package studio_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/binary"
 	"encoding/json"
 	"hash/crc32"
@@ -12,14 +13,17 @@ import (
 	"net/netip"
 	"net/url"
 	"strings"
+	"sync"
 	"testing"
 	"testing/fstest"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/core/page"
+	"jundle/internal/core/traffic"
 	"jundle/internal/exports"
 	"jundle/internal/files/filestest"
 	"jundle/internal/outbound"
@@ -47,13 +51,23 @@ func openWith(t *testing.T, options store.Options) *bench {
 	b := &bench{t: t, store: storetest.With(t, options), now: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)}
 	clock := func() time.Time { return b.now }
 	kept := filestest.New(t, b.store, clock)
-	exporter := exports.New(b.store, kept, clock)
-	t.Cleanup(exporter.Close)
+	writing, stop := context.WithCancel(context.Background())
+	var written sync.WaitGroup
+	t.Cleanup(func() { stop(); written.Wait() })
+	var exporter *exports.Exporter
+	exporter = exports.New(b.store, kept, clock, func(_ context.Context, export store.Export) error {
+		written.Go(func() { _ = exporter.Write(writing, export) })
+		return nil
+	})
 	handler, err := studio.New(studio.Options{
-		Store: b.store, Files: kept, Exporter: exporter, Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example", PublicOrigin: "https://pages.example", OwnKey: []byte("key"),
+		Store: b.store, Files: kept, Exporter: exporter, Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example",
+		PublicOrigin: "https://pages.example", OwnKey: []byte("key"),
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")},
-		Application:    fstest.MapFS{"index.html": {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)}, "assets/a.js": {Data: []byte("1")}},
-		Now:            clock,
+		Application: fstest.MapFS{
+			"index.html":  {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)},
+			"assets/a.js": {Data: []byte("1")},
+		},
+		Now: clock,
 	})
 	require.NoError(t, err)
 	b.studio, b.server = handler, httptest.NewServer(handler)
@@ -302,7 +316,7 @@ func TestADraftIsSavedDrawnAndPublishedInWords(t *testing.T) {
 	assert.EqualValues(t, 1, live.body["liveEdition"])
 	assert.Empty(t, live.body["changes"])
 	renamed := b.send("PUT", page+"/draft", draft(2, button("aaaa", "Kiln days", "kiln.example")))
-	assert.Equal(t, "“Dates” is now called “Kiln days”.", renamed.body["changes"].([]any)[0].(map[string]any)["words"])
+	assert.Equal(t, "“Dates” is now called “Kiln days”.", renamed.body["changes"].([]any)[0].(map[string]any)["sentence"])
 }
 
 func TestAStaleWriteGets409WithThePageAsItStands(t *testing.T) {
@@ -423,11 +437,17 @@ func TestSourcesAreAddedChangedAndRetired(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, got.status)
 		assert.Contains(t, got.detail(), says)
 	}
-	taken := b.send("POST", page+"/sources", fields{"name": "Other", "tag": "printed-card"})
+	inUse := b.send("POST", page+"/sources", fields{"name": "Studio letter"})
+	assert.Equal(t, http.StatusCreated, inUse.status)
+	taken := b.send("POST", page+"/sources", fields{"name": "Other", "tag": "studio-letter"})
 	assert.Contains(t, taken.detail(), "belongs to another source")
+	require.Equal(t, http.StatusCreated, b.send("POST", page+"/sources", fields{"name": "New card", "tag": "card"}).status,
+		"nobody ever came by the tag of the retired one")
+	require.Equal(t, http.StatusOK, b.send("PATCH", path, fields{"retired": false}).status)
+	assert.Equal(t, "printed-card", list()[0].Tag(), "which gets another when it is taken back")
 	second := b.send("POST", page+"/sources", fields{"name": "Printed card"})
 	assert.Equal(t, http.StatusCreated, second.status, "a name may stand twice; its tag is made another one")
-	assert.Equal(t, "printed-card-2", list()[1].Tag())
+	assert.Equal(t, "printed-card-2", list()[3].Tag())
 }
 
 func TestAReadingOfAnEmptyPageIsEmptyAndABadRangeSaysSo(t *testing.T) {
@@ -444,6 +464,42 @@ func TestAReadingOfAnEmptyPageIsEmptyAndABadRangeSaysSo(t *testing.T) {
 	assert.Contains(t, bad.detail(), "is not a range")
 }
 
+func TestAReadingIsSentAgainOnlyOnceItHasChanged(t *testing.T) {
+	site := open(t)
+	b := site.browser()
+	b.signUp("quarrow-clay")
+	page := b.page()
+	source := b.send("POST", page+"/sources", fields{"name": "Printed card"}).body["id"].(string)
+	var tag string
+	read := func() int {
+		got := b.send("GET", page+"/readings", nil, func(r *http.Request) { r.Header.Set("If-None-Match", tag) })
+		if got.status == http.StatusNotModified {
+			assert.Empty(t, got.raw)
+			return got.status
+		}
+		assert.NotEqual(t, tag, got.header.Get("ETag"))
+		tag = got.header.Get("ETag")
+		return got.status
+	}
+	assert.Equal(t, http.StatusOK, read())
+	assert.Equal(t, http.StatusNotModified, read())
+	for what, change := range map[string]func(){
+		"a visit": func() {
+			require.NoError(t, site.store.RecordEvents(t.Context(), []store.Event{{
+				ID: uuid.New(), At: site.now, EndpointID: uuid.MustParse(b.pageID()), Edition: 1, Kind: traffic.View, UserAgent: "Mobile",
+			}}))
+		},
+		"the name of a source": func() { b.send("PATCH", page+"/sources/"+source, fields{"name": "Another card"}) },
+		"the page": func() {
+			require.Equal(t, http.StatusOK, b.send("PUT", page+"/draft", draft(1, button("aaaa", "Dates", "kiln.example"))).status)
+		},
+	} {
+		change()
+		assert.Equal(t, http.StatusOK, read(), what)
+		assert.Equal(t, http.StatusNotModified, read(), what)
+	}
+}
+
 func TestATitleIsNotFetchedFromInside(t *testing.T) {
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
@@ -456,7 +512,8 @@ func TestAPastedAddressBecomesABlockAndSaysWhereItIsAlready(t *testing.T) {
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
 	page := b.page()
-	require.Equal(t, http.StatusOK, b.send("PUT", page+"/draft", draft(1, button("aaaa", "Dates", "https://www.kiln.example/dates?utm_source=card"))).status)
+	require.Equal(t, http.StatusOK, b.send("PUT", page+"/draft", draft(1,
+		button("aaaa", "Dates", "https://www.kiln.example/dates?utm_source=card"))).status)
 	read := func(text string) []map[string]any {
 		answer := b.send("POST", page+"/paste", fields{"text": text})
 		require.Equal(t, http.StatusOK, answer.status)
@@ -467,10 +524,12 @@ func TestAPastedAddressBecomesABlockAndSaysWhereItIsAlready(t *testing.T) {
 	assert.Equal(t, "kiln.example", block["button"].(map[string]any)["title"])
 	assert.Regexp(t, `^[a-z2-7]{8}$`, block["key"])
 	assert.Equal(t, []any{"aaaa"}, pasted[0]["already"])
-	several := read("Write to me\nilse@kiln.example\nmailto:ilse@kiln.example?subject=Seat\nhttps://kiln.example/recipes.pdf\njavascript:alert(1)")
+	several := read(
+		"Write to me\nilse@kiln.example\nmailto:ilse@kiln.example?subject=Seat\nhttps://kiln.example/recipes.pdf\njavascript:alert(1)",
+	)
 	var kinds []any
 	for _, line := range several {
-		kind := line["says"]
+		kind := line["message"]
 		if block, ok := line["block"].(map[string]any); ok {
 			kind = block["kind"]
 		}

@@ -39,7 +39,10 @@ func (s *Server) takeUpload(ctx huma.Context) (*os.File, error) {
 		return nil, err
 	}
 	request, most := humagin.Unwrap(ctx).Request, ctx.Operation().MaxBodyBytes
-	_ = http.NewResponseController(humagin.Unwrap(ctx).Writer).SetReadDeadline(uploadDeadline(most))
+	connection := http.NewResponseController(humagin.Unwrap(ctx).Writer)
+	_ = connection.SetReadDeadline(uploadDeadline(most))
+	// What is done with it afterwards has time.
+	defer func() { _ = connection.SetReadDeadline(time.Time{}) }()
 	tooLarge := huma.NewError(http.StatusRequestEntityTooLarge, tooLargeWords(ctx.Operation()))
 	if request.ContentLength > most {
 		return nil, tooLarge
@@ -71,7 +74,8 @@ func (s *Server) takeUpload(ctx huma.Context) (*os.File, error) {
 func brokenOff(err error) error {
 	var network net.Error
 	if errors.As(err, &network) && network.Timeout() {
-		return huma.NewError(http.StatusRequestTimeout, "What was sent did not arrive in time. Nothing was changed; try again, perhaps where the connection is better.")
+		return huma.NewError(http.StatusRequestTimeout,
+			"What was sent did not arrive in time. Nothing was changed; try again, perhaps where the connection is better.")
 	}
 	return huma.Error400BadRequest("What was sent did not arrive whole. Nothing was changed; try again.")
 }

@@ -19,11 +19,16 @@ func TestAWorkspaceSetsItsRetentionTakesItsDataAndIsErasedByPasswordOnly(t *test
 	assert.Equal(t, 422, ilse.send("PUT", "/api/workspace", map[string]any{"keepDays": 0}).status)
 	assert.Equal(t, 200, ilse.send("PUT", "/api/workspace", map[string]any{"keepDays": 90}).status)
 	assert.EqualValues(t, 90, ilse.send("GET", "/api/workspace", nil).body["keepDays"])
+	for _, wrong := range []string{"", "Local", "Quarrow/Nowhere"} {
+		assert.Equal(t, 422, ilse.send("PUT", "/api/workspace/zone", map[string]any{"zone": wrong}).status, wrong)
+	}
+	assert.Equal(t, "Asia/Kolkata", ilse.send("PUT", "/api/workspace/zone", map[string]any{"zone": "Asia/Kolkata"}).body["zone"])
 
 	assert.Equal(t, "none", ilse.send("GET", "/api/workspace/export", nil).body["state"])
 	assert.Equal(t, 404, ilse.send("GET", "/api/workspace/export/file", nil).status)
 	assert.Equal(t, 202, ilse.send("POST", "/api/workspace/export", nil).status)
-	require.Eventually(t, func() bool { return ilse.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second, 20*time.Millisecond)
+	require.Eventually(t, func() bool { return ilse.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second,
+		20*time.Millisecond)
 	exported := ilse.send("GET", "/api/workspace/export/file", nil)
 	assert.Equal(t, "application/zip", exported.header.Get("Content-Type"))
 	assert.Equal(t, `attachment; filename="jundle-2026-06-01.zip"`, exported.header.Get("Content-Disposition"))
@@ -51,13 +56,20 @@ func TestAddressesAreTaggedAndWhatTheyKeptIsSaid(t *testing.T) {
 	assert.Equal(t, []any{"utm_medium"}, tagged.body["kept"])
 	assert.Empty(t, tagged.body["near"])
 	assert.Equal(t, 204, ilse.send("POST", "/api/campaign-values", fields{"source": "Studio Letter", "campaign": "spring"}).status)
-	assert.Equal(t, map[string]any{"utm_source": []any{"studio_letter"}, "utm_campaign": []any{"spring"}}, ilse.send("GET", "/api/campaign-values", nil).body)
-	slip := ilse.send("POST", "/api/tagged-address", fields{"address": "https://kiln.example/", "tags": fields{"source": "studio-letters", "campaign": "spring"}})
+	assert.Equal(t, map[string]any{"utm_source": []any{"studio_letter"}, "utm_campaign": []any{"spring"}},
+		ilse.send("GET", "/api/campaign-values", nil).body)
+	slip := ilse.send("POST", "/api/tagged-address", fields{
+		"address": "https://kiln.example/",
+		"tags":    fields{"source": "studio-letters", "campaign": "spring"},
+	})
 	assert.Equal(t, []any{map[string]any{"tag": "utm_source", "value": "studio-letters", "known": "studio_letter"}}, slip.body["near"])
 	rolf := b.browser()
 	rolf.signUp("elsewhere")
 	assert.Empty(t, rolf.send("GET", "/api/campaign-values", nil).body, "another workspace's values are its own")
-	assert.Equal(t, 422, ilse.send("POST", "/api/tagged-address", map[string]any{"address": "tel:+442079460018", "tags": map[string]any{}}).status)
+	assert.Equal(t, 422, ilse.send("POST", "/api/tagged-address", map[string]any{
+		"address": "tel:+442079460018",
+		"tags":    map[string]any{},
+	}).status)
 }
 
 func TestCodesAreDrawnForTheOwnersSourcesOnly(t *testing.T) {
@@ -65,7 +77,10 @@ func TestCodesAreDrawnForTheOwnersSourcesOnly(t *testing.T) {
 	ilse := b.browser()
 	ilse.signUp("quarrow-clay")
 	page := ilse.page()
-	made := ilse.send("POST", page+"/sources", map[string]any{"name": "Printed card", "place": map[string]any{"kind": "print", "medium": "", "profiles": []string{}, "names": []string{}, "networks": []string{}}})
+	made := ilse.send("POST", page+"/sources", map[string]any{
+		"name":  "Printed card",
+		"place": map[string]any{"kind": "print", "medium": "", "profiles": []string{}, "names": []string{}, "networks": []string{}},
+	})
 	require.Equal(t, 201, made.status)
 	code := page + "/sources/" + made.body["id"].(string) + "/code"
 	drawn, err := ilse.client.Get(b.server.URL + code + "?format=png&ink=%230b5d6c&level=H")

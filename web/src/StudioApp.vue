@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ConfirmDialog from 'primevue/confirmdialog'
 import Toast from 'primevue/toast'
 import { useTheme } from './theme/useTheme'
 
@@ -7,5 +8,6 @@ useTheme()
 
 <template>
   <RouterView />
+  <ConfirmDialog :style="{ width: '28rem' }" :breakpoints="{ '720px': '94vw' }" />
   <Toast position="bottom-right" />
 </template>

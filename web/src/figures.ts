@@ -6,13 +6,18 @@ const whole = new Intl.NumberFormat('en')
 export const count = (n: number) => whole.format(n)
 
 /** A count with its noun, like "1 visit" or "30 visits". */
-export const counted = (n: number, noun: string) => `${count(n)} ${noun}${n === 1 ? '' : 's'}`
+export const counted = (n: number, noun: string, several = `${noun}s`) =>
+  `${count(n)} ${n === 1 ? noun : several}`
 
 /** A share in per cent: one decimal below ten, none above. */
 export function percent(share: number) {
   const value = share * 100
   return `${value >= 9.95 || value === 0 ? Math.round(value) : value.toFixed(1)}\u00a0%`
 }
+
+/** The 95 % interval of a rate, like "8–17 %". */
+export const interval = (rate: Rate) =>
+  `${percent(rate.interval.low).replace(/\u00a0%$/, '')}–${percent(rate.interval.high)}`
 
 /** A rate said in full, for tooltips and for those who cannot see the whisker. */
 export function rateWords(rate: Rate, taken: string, of: string) {

@@ -4,13 +4,14 @@ import './theme/studio.css'
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
+import ConfirmationService from 'primevue/confirmationservice'
 import ToastService from 'primevue/toastservice'
-import Tooltip from 'primevue/tooltip'
 import { createApp } from 'vue'
 import StudioApp from './StudioApp.vue'
 import { ApiError } from './api/client'
 import { router } from './router'
 import { benchPreset } from './theme/preset'
+import { tooltip } from './theme/tooltip'
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce
 
@@ -33,5 +34,6 @@ createApp(StudioApp)
     csp: { nonce },
   })
   .use(ToastService)
-  .directive('tooltip', Tooltip)
+  .use(ConfirmationService)
+  .directive('tooltip', tooltip)
   .mount('#app')

@@ -2,7 +2,8 @@ import { createRouter, createWebHistory } from 'vue-router'
 import { useSession } from './session'
 
 export const router = createRouter({
-  scrollBehavior: (_to, _from, saved) => saved ?? { top: 0 },
+  // What changes in the address of a view leaves it where it is.
+  scrollBehavior: (to, from, saved) => saved ?? (to.path === from.path ? false : { top: 0 }),
   history: createWebHistory(),
   routes: [
     {
@@ -15,6 +16,12 @@ export const router = createRouter({
       path: '/sign-up',
       name: 'sign-up',
       component: () => import('./account/SignUpView.vue'),
+      meta: { open: true },
+    },
+    {
+      path: '/erased',
+      name: 'erased',
+      component: () => import('./account/ErasedView.vue'),
       meta: { open: true },
     },
     { path: '/send', name: 'send', component: () => import('./send/SendView.vue') },
@@ -54,20 +61,13 @@ export const router = createRouter({
           component: () => import('./readings/ReadingsView.vue'),
         },
         {
-          path: 'pages/:page/shelf/:link?',
-          name: 'shelf',
-          component: () => import('./shelf/ShelfView.vue'),
-        },
-        {
-          path: 'pages/:page/privacy',
-          name: 'privacy',
-          component: () => import('./privacy/PrivacyView.vue'),
-        },
-        {
           path: 'pages/:page/settings',
-          name: 'settings',
-          component: () => import('./settings/SettingsView.vue'),
+          name: 'page-settings',
+          component: () => import('./settings/PageSettingsView.vue'),
         },
+        { path: 'shelf/:link?', name: 'shelf', component: () => import('./shelf/ShelfView.vue') },
+        { path: 'privacy', name: 'privacy', component: () => import('./privacy/PrivacyView.vue') },
+        { path: 'settings', name: 'settings', component: () => import('./settings/SettingsView.vue') },
       ],
     },
     { path: '/:rest(.*)*', redirect: '/' },
@@ -79,6 +79,6 @@ router.beforeEach(async (to) => {
   await session.find()
   if (!to.meta.open && !session.me)
     return { name: 'sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } }
-  if (to.meta.open && session.me) return { name: 'home' }
+  if (to.meta.open && session.me && to.name !== 'erased') return { name: 'home' }
   return true
 })

@@ -1,15 +1,22 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import { api, take, whenSignedOut, type Me } from './api/client'
+import { forgetAnswers } from './api/unchanged'
+
+/** Tells the other tabs of this browser that somebody signed out. */
+const others = typeof BroadcastChannel === 'undefined' ? undefined : new BroadcastChannel('jundle-session')
 
 /** Who is signed in. */
 export const useSession = defineStore('session', () => {
   const me = ref<Me>()
   const looked = ref(false)
+  /** Whether the server knows them no longer, while they were at work: whoever signs in again goes on. */
+  const ended = ref(false)
 
   function enter(who: Me) {
     me.value = who
     looked.value = true
+    ended.value = false
   }
 
   /** Asks the server once who is signed in. */
@@ -24,11 +31,20 @@ export const useSession = defineStore('session', () => {
 
   async function signOut() {
     await take(api.POST('/api/sign-out'))
-    me.value = undefined
+    leave()
+    others?.postMessage('signed out')
   }
 
-  whenSignedOut(() => (me.value = undefined))
-  return { me, find, enter, signOut }
+  /** Goes from the studio to the way in, with nothing of the account left on screen. */
+  function leave() {
+    forgetAnswers()
+    me.value = undefined
+    ended.value = false
+  }
+
+  whenSignedOut(() => (ended.value = me.value !== undefined))
+  others?.addEventListener('message', leave)
+  return { me, ended, find, enter, signOut, leave }
 })
 
 /** The way to a page that marks this browser as a member's on the way. */

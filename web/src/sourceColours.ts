@@ -13,6 +13,12 @@ export const UNLISTED = 'unlisted'
 /** The colour of the source at that position; they come round again after six. */
 export const sourceColour = (position: number) => OKABE_ITO[position % OKABE_ITO.length] ?? NEUTRAL
 
+/** How much of a source's colour the largest cell has, in per cent: text on it is readable in light and dark. */
+const DEEPEST = 45
+
+/** How much of its source's colour a cell has, beside the largest of the table. */
+export const tint = (clicks: number, most: number) => `${Math.round((clicks / most) * DEEPEST)}%`
+
 /** One column of figures. */
 export interface Lane {
   id: string
@@ -25,8 +31,14 @@ export function lanes(
   sources: { id: string; name: string; retired: boolean }[],
   hasFigures: (id: string) => boolean,
 ): Lane[] {
+  const called = new Map<string, number>()
   const columns = sources
-    .map((source, i) => ({ ...source, colour: sourceColour(i) }))
+    .map((source, i) => {
+      const nth = (called.get(source.name) ?? 0) + 1
+      called.set(source.name, nth)
+      // Two of one name are told apart by the order in which they were added.
+      return { ...source, name: nth > 1 ? `${source.name} (${nth})` : source.name, colour: sourceColour(i) }
+    })
     .filter((source) => !source.retired || hasFigures(source.id))
     .map(({ id, name, colour }) => ({ id, name, colour }))
   if (hasFigures(UNLISTED)) columns.push({ id: UNLISTED, name: 'Unlisted', colour: FAINT })

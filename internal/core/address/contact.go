@@ -27,7 +27,8 @@ func parseContact(scheme, rest string) (Link, error) {
 		number, err := url.PathUnescape(target)
 		number = separators.Replace(number)
 		if err != nil || !telNumber.MatchString(number) {
-			return Link{}, refuse("“%s” is not a phone number. Write it with country code, for example tel:+44-20-7946-0018.", shorten(target, 40))
+			return Link{}, refuse("“%s” is not a phone number. Write it with country code, for example tel:+44-20-7946-0018.",
+				shorten(target, 40))
 		}
 		target = strings.ReplaceAll(number, "#", "%23")
 	}
@@ -39,6 +40,26 @@ func parseContact(scheme, rest string) (Link, error) {
 		link.URL += "?" + query
 	}
 	return link, nil
+}
+
+var (
+	// bareMailbox is a mailbox somebody typed without saying that it is one.
+	bareMailbox = regexp.MustCompile(`^[^\s<>()@,;:/]+@[^\s<>()@,;:/]+\.[^\s<>()@,;:/.]{2,}$`)
+	// bareNumber is a number to dial: with the sign for the country code, or with the
+	// zero that stands for it or for the area.
+	bareNumber = regexp.MustCompile(`^(?:\+|\(?0)[\d\s().\-/]{6,30}$`)
+)
+
+// ParseTyped is ParseLink for a field that somebody types into: a mailbox and a number
+// are taken there without their schemes.
+func ParseTyped(text string) (Link, error) {
+	switch typed := clean(text); {
+	case bareMailbox.MatchString(typed):
+		return ParseLink("mailto:" + typed)
+	case bareNumber.MatchString(typed):
+		return ParseLink("tel:" + strings.ReplaceAll(typed, "/", " "))
+	}
+	return ParseLink(text)
 }
 
 // checkMailboxes accepts the "to" part of RFC 6068: one or more addr-spec with

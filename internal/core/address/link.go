@@ -12,6 +12,7 @@ import (
 	"unicode"
 
 	"github.com/nlnwa/whatwg-url/url"
+	"golang.org/x/net/idna"
 )
 
 // MaxLinkLength is the longest address that may be linked. It counts characters.
@@ -56,7 +57,7 @@ const whichSchemesWork = "Addresses that work begin with https, http, mailto, te
 // hostCharacters are those of a name in ASCII, and of an IPv6 address.
 const hostCharacters = "abcdefghijklmnopqrstuvwxyz0123456789.-_[:]"
 
-var linkParser = url.NewParser(url.WithPercentEncodeSinglePercentSign())
+var linkParser = url.NewParser()
 
 // ParseLink reads an address as a creator pastes it. White space and zero-width
 // characters around and within it are dropped, a bare host gets https://, and a
@@ -70,7 +71,8 @@ func ParseLink(text string) (Link, error) {
 	case text == "":
 		return Link{}, refuse("There is no address here yet. Paste one, for example https://kiln.example.")
 	case len([]rune(text)) > MaxLinkLength:
-		return Link{}, refuse("This address is longer than %d characters. Shorten it, or paste the plain page address without its extras.", MaxLinkLength)
+		return Link{}, refuse("This address is longer than %d characters. Shorten it, or paste the plain page address without its extras.",
+			MaxLinkLength)
 	}
 	scheme, rest := splitScheme(text)
 	switch scheme {
@@ -84,7 +86,8 @@ func ParseLink(text string) (Link, error) {
 	case "mailto", "tel", "sms":
 		return parseContact(scheme, rest)
 	}
-	return Link{}, refuse("“%s:” addresses cannot be linked, because they could run or open something on your visitors' phones. %s", shorten(scheme, 20), whichSchemesWork)
+	return Link{}, refuse("“%s:” addresses cannot be linked, because they could run or open something on your visitors' phones. %s",
+		shorten(scheme, 20), whichSchemesWork)
 }
 
 // clean drops what copying out of a chat or a document leaves behind: white
@@ -135,10 +138,13 @@ func isSchemeName(name string) bool {
 func parseWeb(text string) (Link, error) {
 	parsed, err := linkParser.Parse(text)
 	if err != nil {
-		return Link{}, refuse("“%s” is not an address a browser can open. Check it for missing or stray characters. %s", shorten(text, 60), whichSchemesWork)
+		return Link{}, refuse("“%s” is not an address a browser can open. Check it for missing or stray characters. %s", shorten(text, 60),
+			whichSchemesWork)
 	}
 	if parsed.Username() != "" || parsed.Password() != "" {
-		return Link{}, refuse("This address carries a user name or password before the host. Everybody could read it on your page: take it out and paste the rest.")
+		return Link{}, refuse(
+			"This address carries a user name or password before the host. Everybody could read it on your page: take it out and paste the rest.",
+		)
 	}
 	host := parsed.Hostname()
 	if host == "" || !strings.Contains(host, ".") && !strings.HasPrefix(host, "[") && host != "localhost" {
@@ -151,9 +157,47 @@ func parseWeb(text string) (Link, error) {
 	}
 	href := parsed.Href(false)
 	if len(href) > MaxLinkLength {
-		return Link{}, refuse("This address is longer than %d characters once encoded. Shorten it, or paste the plain page address without its extras.", MaxLinkLength)
+		return Link{}, refuse(
+			"This address is longer than %d characters once encoded. Shorten it, or paste the plain page address without its extras.",
+			MaxLinkLength,
+		)
 	}
 	return Link{URL: href, Scheme: strings.TrimSuffix(parsed.Protocol(), ":"), Host: host}, nil
+}
+
+// Readable is an address as people read it: an internationalised host in its own
+// letters (RFC 5891), all else as it is stored.
+func Readable(address string) string {
+	scheme, rest, web := strings.Cut(address, "://")
+	if !web {
+		return address
+	}
+	end := len(rest)
+	if at := strings.IndexAny(rest, "/?#"); at >= 0 {
+		end = at
+	}
+	return scheme + "://" + readableHost(rest[:end]) + rest[end:]
+}
+
+// readableHost shows a host in its own letters where those are of one alphabet;
+// letters of several, which may be there to deceive, stay encoded.
+func readableHost(host string) string {
+	readable, err := idna.Display.ToUnicode(host)
+	if err != nil {
+		return host
+	}
+	for _, label := range strings.Split(readable, ".") {
+		alphabets := 0
+		for _, alphabet := range []*unicode.RangeTable{unicode.Latin, unicode.Greek, unicode.Cyrillic} {
+			if strings.ContainsFunc(label, func(r rune) bool { return unicode.Is(alphabet, r) }) {
+				alphabets++
+			}
+		}
+		if alphabets > 1 {
+			return host
+		}
+	}
+	return readable
 }
 
 // shorten keeps a message readable when what it quotes is long.
@@ -169,7 +213,7 @@ func shorten(text string, limit int) string {
 // for a web address, the mailbox or number for the others.
 func (l Link) Name() string {
 	if l.IsWeb() {
-		return strings.TrimPrefix(l.Host, "www.")
+		return strings.TrimPrefix(readableHost(l.Host), "www.")
 	}
 	target := strings.TrimPrefix(l.URL, l.Scheme+":")
 	target, _, _ = strings.Cut(target, "?")

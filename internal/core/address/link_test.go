@@ -135,7 +135,10 @@ func TestReadingAnAcceptedAddressAgainChangesNothing(t *testing.T) {
 }
 
 func FuzzParseLink(f *testing.F) {
-	for _, seed := range []string{"kiln.example", "javascript:alert(1)", "mailto:a@b.example", "tel:+1 2", "https://[::1]/", "//x.y", "http://a.b:99999/"} {
+	for _, seed := range []string{
+		"kiln.example", "javascript:alert(1)", "mailto:a@b.example", "tel:+1 2", "https://[::1]/", "//x.y",
+		"http://a.b:99999/",
+	} {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
@@ -168,4 +171,20 @@ func ExampleParseLink() {
 	// Output:
 	// https://kiln.example/dates
 	// true
+}
+
+func TestMailboxesAndNumbersAreTakenAsTheyAreTyped(t *testing.T) {
+	for typed, want := range map[string]string{
+		"ilse@quarrow.example": "mailto:ilse@quarrow.example", " ilse@quarrow.example ": "mailto:ilse@quarrow.example",
+		"+44 20 7946 0018": "tel:+442079460018", "(020) 7946-0018": "tel:02079460018", "kiln.example": "https://kiln.example/",
+		"mailto:ilse@quarrow.example?subject=Bowls": "mailto:ilse@quarrow.example?subject=Bowls",
+	} {
+		link, err := address.ParseTyped(typed)
+		require.NoError(t, err, typed)
+		assert.Equal(t, want, link.URL)
+	}
+	for _, typed := range []string{"ilse@kiln.example/secret", "user:pw@kiln.example", "12.05.2026", "4711 123 456", "javascript:alert(1)"} {
+		link, err := address.ParseTyped(typed)
+		assert.True(t, err != nil || link.IsWeb(), typed)
+	}
 }

@@ -50,7 +50,13 @@ func TestASuggestedTagIsValidAndFree(t *testing.T) {
 	none := func(string) bool { return false }
 	assert.Equal(t, "photoloft", address.SuggestTag("Photoloft", none))
 	assert.Equal(t, "studio-letter", address.SuggestTag("  Studio  letter!", none))
-	assert.Equal(t, "source", address.SuggestTag("陶芸", none))
+	assert.Equal(t, "source", address.SuggestTag("…", none))
+	for name, want := range map[string]string{
+		"Naïve Ünïcode": "naive-unicode", "Töpferei Großmann": "topferei-grossmann", "Łódź": "lodz",
+		"Кузница": "kuznitsa", "陶芸": "tao-yun",
+	} {
+		assert.Equal(t, want, address.SuggestTag(name, none), "letters of other alphabets are written in a to z")
+	}
 	taken := map[string]bool{"card": true, "card-2": true}
 	assert.Equal(t, "card-3", address.SuggestTag("Card", func(tag string) bool { return taken[tag] }))
 

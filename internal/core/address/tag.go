@@ -4,6 +4,8 @@ import (
 	"strconv"
 	"strings"
 	"unicode"
+
+	"github.com/mozillazg/go-unidecode"
 )
 
 // MaxTag is the longest tag, in characters. Tags are typed off printed cards, so
@@ -27,11 +29,11 @@ func ParseTag(text string) (string, error) {
 }
 
 // SuggestTag makes a tag out of a source's name that is in none of taken: its
-// letters and digits in lower case, cut to MaxTag, with a number behind it when
-// the plain form is gone.
+// letters and digits in lower case and written in a to z, cut to MaxTag, with a
+// number behind it when the plain form is gone.
 func SuggestTag(name string, taken func(tag string) bool) string {
 	var code strings.Builder
-	for _, r := range strings.ToLower(name) {
+	for _, r := range strings.ToLower(unidecode.Unidecode(name)) {
 		switch {
 		case r >= 'a' && r <= 'z' || r >= '0' && r <= '9':
 			code.WriteRune(r)

@@ -15,7 +15,8 @@ import (
 
 func TestAValueIsWrittenOneWay(t *testing.T) {
 	for given, kept := range map[string]string{
-		"Letter": "letter", " letter ": "letter", "Kiln  Opening\tJune": "kiln_opening_june", "Töpfe & Co": "töpfe_&_co", "a\x00b": "ab", "\xff": "", "": "",
+		"Letter": "letter", " letter ": "letter", "Kiln  Opening\tJune": "kiln_opening_june", "Töpfe & Co": "töpfe_&_co", "a\x00b": "ab",
+		"\xff": "", "": "",
 		strings.Repeat("é", 150): strings.Repeat("é", 100),
 	} {
 		assert.Equal(t, kept, campaign.Normalise(given), "%q", given)
@@ -56,11 +57,27 @@ func TestTagsGoBehindWhatIsThereAndBeforeTheFragment(t *testing.T) {
 		name, address, finished string
 		kept                    []string
 	}{
-		{"nothing there", "https://kiln.example/", "https://kiln.example/?utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates", nil},
-		{"a query and a fragment", "https://kiln.example/a?b=c&b=d#now", "https://kiln.example/a?b=c&b=d&utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates#now", nil},
-		{"tags of the destination's own", "https://kiln.example/?utm_campaign=theirs&UTM_Source=x", "https://kiln.example/?utm_campaign=theirs&UTM_Source=x&utm_medium=social&utm_content=dates", []string{"utm_source", "utm_campaign"}},
-		{"an empty query", "https://kiln.example/?", "https://kiln.example/?utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates", nil},
-		{"a question mark in the fragment", "https://kiln.example/#/a?b", "https://kiln.example/?utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates#/a?b", nil},
+		{
+			"nothing there", "https://kiln.example/",
+			"https://kiln.example/?utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates", nil,
+		},
+		{
+			"a query and a fragment", "https://kiln.example/a?b=c&b=d#now",
+			"https://kiln.example/a?b=c&b=d&utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates#now", nil,
+		},
+		{
+			"tags of the destination's own", "https://kiln.example/?utm_campaign=theirs&UTM_Source=x",
+			"https://kiln.example/?utm_campaign=theirs&UTM_Source=x&utm_medium=social&utm_content=dates",
+			[]string{"utm_source", "utm_campaign"},
+		},
+		{
+			"an empty query", "https://kiln.example/?",
+			"https://kiln.example/?utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates", nil,
+		},
+		{
+			"a question mark in the fragment", "https://kiln.example/#/a?b",
+			"https://kiln.example/?utm_source=loft&utm_medium=social&utm_campaign=spring_firing&utm_content=dates#/a?b", nil,
+		},
 	}
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {
@@ -84,7 +101,10 @@ func TestValuesAreEncodedAsTheStandardSays(t *testing.T) {
 func TestWhatIsAddedIsReadBack(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		value := func(name string) string { return campaign.Normalise(rapid.String().Draw(t, name)) }
-		tags := campaign.Tags{Source: value("source"), Medium: value("medium"), Campaign: value("campaign"), Term: value("term"), Content: value("content")}
+		tags := campaign.Tags{
+			Source: value("source"), Medium: value("medium"), Campaign: value("campaign"), Term: value("term"),
+			Content: value("content"),
+		}
 		address, _ := campaign.Add("https://kiln.example/?a=1#b", tags, false)
 		parsed, err := url.Parse(address)
 		if err != nil || campaign.Read(parsed.RawQuery) != tags || parsed.Fragment != "b" || parsed.Query().Get("a") != "1" {
@@ -96,8 +116,9 @@ func TestWhatIsAddedIsReadBack(t *testing.T) {
 func TestAValueThatIsNearlyAKnownOneIsNoticed(t *testing.T) {
 	known := []string{"letter", "studio_letter", "spring_2026", "card"}
 	for value, near := range map[string]string{
-		"letter": "", "letters": "letter", "leter": "letter", "lettre": "letter", "letterx": "letter", "studioletter": "studio_letter", "studio-letter": "studio_letter",
-		"spring_2027": "spring_2026", "film": "", "car": "", "cards": "card", "cart": "card", "": "",
+		"letter": "", "letters": "letter", "leter": "letter", "lettre": "letter", "letterx": "letter", "studioletter": "studio_letter",
+		"studio-letter": "studio_letter",
+		"spring_2027":   "spring_2026", "film": "", "car": "", "cards": "card", "cart": "card", "": "",
 	} {
 		assert.Equal(t, near, campaign.Near(value, known), value)
 	}

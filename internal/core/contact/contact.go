@@ -63,7 +63,9 @@ func numbered(scheme, number string) (string, error) {
 }
 
 // ErrNoPlace is answered for a pattern that has no place for the number.
-var ErrNoPlace = errors.New("the address of the app has no {number} in it. Copy its pattern, like https://chat.example/{number}?text={text}")
+var ErrNoPlace = errors.New(
+	"the address of the app has no {number} in it. Copy its pattern, like https://chat.example/{number}?text={text}",
+)
 
 // App is the address that begins a message in an app, out of its pattern: in it
 // {number} stands for the digits of the number with country code, and {text} for

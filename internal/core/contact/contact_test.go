@@ -121,12 +121,18 @@ func TestLinesAreFoldedAndUnfoldToWhatWasWritten(t *testing.T) {
 func TestACardIsReadBackByAReferenceLibrary(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		text := rapid.StringOfN(rapid.RuneFrom([]rune("abc ,;:\\\"é窯🏺")), 1, 60, -1)
-		card := contact.Card{Name: "x" + text.Draw(t, "name"), Role: text.Draw(t, "role") + "x", Note: "x" + text.Draw(t, "note") + "x", Mail: "ilse@quarrow.example", Phone: "+44 20 7946 0018"}
+		card := contact.Card{
+			Name: "x" + text.Draw(t, "name"), Role: text.Draw(t, "role") + "x", Note: "x" + text.Draw(t, "note") + "x",
+			Mail: "ilse@quarrow.example", Phone: "+44 20 7946 0018",
+		}
 		read, err := vcard.NewDecoder(strings.NewReader(card.VCard())).Decode()
 		if err != nil {
 			t.Fatalf("%q: %v", card.VCard(), err)
 		}
-		got := []string{read.Value("VERSION"), read.PreferredValue(vcard.FieldFormattedName), read.Value(vcard.FieldTitle), read.Value(vcard.FieldNote), read.Value(vcard.FieldEmail), read.Value(vcard.FieldTelephone)}
+		got := []string{
+			read.Value("VERSION"), read.PreferredValue(vcard.FieldFormattedName), read.Value(vcard.FieldTitle),
+			read.Value(vcard.FieldNote), read.Value(vcard.FieldEmail), read.Value(vcard.FieldTelephone),
+		}
 		want := []string{"4.0", card.Name, card.Role, card.Note, card.Mail, "tel:+442079460018"}
 		if !slices.Equal(got, want) {
 			t.Fatalf("%q came back as %q", want, got)

@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"jundle/internal/core/audience"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
@@ -16,7 +17,8 @@ var noon = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 
 func event(minute int, visitor byte, kind traffic.Kind, from string) traffic.Event {
 	e := traffic.Event{
-		ID: fmt.Sprintf("%04d", minute), At: noon.Add(time.Duration(minute) * time.Minute), Kind: kind, Edition: 1, Visitor: traffic.VisitorKey{visitor}, Device: traffic.Phone,
+		ID: fmt.Sprintf("%04d", minute), At: noon.Add(time.Duration(minute) * time.Minute), Kind: kind, Edition: 1,
+		Visitor: traffic.VisitorKey{visitor}, Device: traffic.Phone,
 		Source: from, Evidence: source.ByReferrer,
 	}
 	if kind == traffic.Click {
@@ -25,18 +27,18 @@ func event(minute int, visitor byte, kind traffic.Kind, from string) traffic.Eve
 	return e
 }
 
-func shown(int) []string { return []string{"dates", "sale"} }
+func shown(int, audience.Audience) []string { return []string{"dates", "sale"} }
 
 func ExampleSum() {
-	sheet := daily.Sum([]traffic.Event{
+	sums := daily.Sum([]traffic.Event{
 		event(1, 1, traffic.Click, ""),
 		event(0, 1, traffic.View, "loft"),
 		event(5, 2, traffic.View, "loft"),
 	}, time.UTC, shown)
-	for _, row := range sheet.Pages {
+	for _, row := range sums.Pages {
 		fmt.Println(row.Day, row.Source, row.Evidence, row.Views, row.Visits, row.Clicks)
 	}
-	for _, row := range sheet.Blocks {
+	for _, row := range sums.Blocks {
 		fmt.Println(row.Block, row.Clicks, row.Takers, row.Reach)
 	}
 	// Output:
@@ -48,17 +50,17 @@ func ExampleSum() {
 func TestOneUTCDayMayFallOnTwoDaysOfTheWorkspace(t *testing.T) {
 	kolkata := time.FixedZone("", 19800)
 	late := event(7*60, 1, traffic.View, "loft") // half past midnight there
-	sheet := daily.Sum([]traffic.Event{event(0, 1, traffic.View, "loft"), late}, kolkata, shown)
-	assert.Equal(t, "2026-06-01", sheet.Pages[0].Day)
-	assert.Equal(t, "2026-06-02", sheet.Pages[1].Day)
-	assert.Equal(t, [2]int{1, 0}, [2]int{sheet.Pages[0].Visitors, sheet.Pages[1].Visitors}, "who comes twice in one UTC day is one visitor")
-	assert.Equal(t, [2]int{1, 1}, [2]int{sheet.Pages[0].Visits, sheet.Pages[1].Visits})
+	sums := daily.Sum([]traffic.Event{event(0, 1, traffic.View, "loft"), late}, kolkata, shown)
+	assert.Equal(t, "2026-06-01", sums.Pages[0].Day)
+	assert.Equal(t, "2026-06-02", sums.Pages[1].Day)
+	assert.Equal(t, [2]int{1, 0}, [2]int{sums.Pages[0].Visitors, sums.Pages[1].Visitors}, "who comes twice in one UTC day is one visitor")
+	assert.Equal(t, [2]int{1, 1}, [2]int{sums.Pages[0].Visits, sums.Pages[1].Visits})
 }
 
 func TestAClickLongAfterTheViewIsAVisitOfItsOwn(t *testing.T) {
-	sheet := daily.Sum([]traffic.Event{event(0, 1, traffic.View, "loft"), event(31, 1, traffic.Click, "")}, time.UTC, shown)
+	sums := daily.Sum([]traffic.Event{event(0, 1, traffic.View, "loft"), event(31, 1, traffic.Click, "")}, time.UTC, shown)
 	visits := map[string]int{}
-	for _, row := range sheet.Pages {
+	for _, row := range sums.Pages {
 		visits[row.Source] += row.Visits
 	}
 	assert.Equal(t, map[string]int{"loft": 1, "": 1}, visits)
@@ -78,13 +80,13 @@ func TestADayTellsAHundredPlacesApartAndSumsUpTheRestTogether(t *testing.T) {
 		click.ID, click.Visitor = fmt.Sprintf("%04d click", i), visitor
 		events = append(events, view, click)
 	}
-	sheet := daily.Sum(events, time.UTC, shown)
+	sums := daily.Sum(events, time.UTC, shown)
 	visits, clicks, reach := map[string]int{}, 0, 0
-	for _, row := range sheet.Pages {
+	for _, row := range sums.Pages {
 		visits[row.Source] += row.Visits
 		clicks += row.Clicks
 	}
-	for _, row := range sheet.Blocks {
+	for _, row := range sums.Blocks {
 		reach += row.Reach
 	}
 	assert.Len(t, visits, daily.PlacesADay+1)

@@ -13,13 +13,62 @@ import (
 // that; the rest is summed up together, so totals stay what they are.
 const PlacesADay = 100
 
+// Places are the unlisted sources that a day tells apart.
+type Places map[string]bool
+
+// Admit takes in the places of sums, in its order, as long as there is room
+// for them. It reports whether any was new, and whether there was room for all.
+func (p Places) Admit(sums Sums) (added, all bool) {
+	all = true
+	for _, row := range sums.Pages {
+		switch {
+		case p[row.Source] || !isUnlisted(row.Source):
+		case len(p) < PlacesADay:
+			p[row.Source], added = true, true
+		default:
+			all = false
+		}
+	}
+	return added, all
+}
+
+// Keys lists them in order.
+func (p Places) Keys() []string {
+	keys := slices.AppendSeq([]string{}, maps.Keys(p))
+	slices.Sort(keys)
+	return keys
+}
+
+// MostVisited are the places of a whole day that are told apart: the first
+// PlacesADay by visits and then by key.
+func MostVisited(sums Sums) Places {
+	visits := make(map[string]int)
+	for _, row := range sums.Pages {
+		visits[row.Source] += row.Visits
+	}
+	told := make(Places)
+	for key := range visits {
+		if isUnlisted(key) {
+			told[key] = true
+		}
+	}
+	for _, place := range Beyond(visits, PlacesADay) {
+		delete(told, place)
+	}
+	return told
+}
+
+// isUnlisted says that a key names a place that is on nobody's list. What is
+// together already is none.
+func isUnlisted(key string) bool {
+	kind, _, unlisted := source.ParseUnlisted(key)
+	return unlisted && kind != source.Others
+}
+
 // Beyond lists the unlisted sources that come after the first so many, by visits
-// and then by key. What is together already is none of them.
+// and then by key.
 func Beyond(visits map[string]int, most int) []string {
-	places := slices.DeleteFunc(slices.Collect(maps.Keys(visits)), func(key string) bool {
-		kind, _, unlisted := source.ParseUnlisted(key)
-		return !unlisted || kind == source.Others
-	})
+	places := slices.DeleteFunc(slices.Collect(maps.Keys(visits)), func(key string) bool { return !isUnlisted(key) })
 	if len(places) <= most {
 		return nil
 	}
@@ -27,43 +76,35 @@ func Beyond(visits map[string]int, most int) []string {
 	return places[most:]
 }
 
-// joinPlaces puts the rows of places beyond PlacesADay together.
-func (s *summing) joinPlaces() {
-	visits := make(map[string]int)
-	for key, row := range s.pages {
-		visits[key.Source] += row.Visits
-	}
-	joined := make(map[string]bool)
-	for _, place := range Beyond(visits, PlacesADay) {
-		joined[place] = true
-	}
+// Join puts the rows of all places but these together.
+func (s Sums) Join(told Places) Sums {
 	others := source.Others.Key("")
-	for key, row := range s.pages {
-		if joined[key.Source] {
-			delete(s.pages, key)
-			key.Source = others
-			s.pageRow(key).join(*row)
+	tally := NewTally(nil, nil)
+	joined := Sums{Hours: s.Hours, LeftOut: s.LeftOut, Pages: slices.Clone(s.Pages), Blocks: slices.Clone(s.Blocks)}
+	for i, row := range joined.Pages {
+		if isUnlisted(row.Source) && !told[row.Source] {
+			joined.Pages[i].Source = others
 		}
 	}
-	for key, row := range s.blocks {
-		if joined[key.Source] {
-			delete(s.blocks, key)
-			key.Source = others
-			s.blockRow(key).join(*row)
+	for i, row := range joined.Blocks {
+		if isUnlisted(row.Source) && !told[row.Source] {
+			joined.Blocks[i].Source = others
 		}
 	}
+	tally.AddSums(joined)
+	return tally.Sums()
 }
 
-func (r *PageRow) join(other PageRow) {
-	r.Views += other.Views
-	r.Visits += other.Visits
-	r.Visitors += other.Visitors
-	r.Clicks += other.Clicks
-	r.ClickedVisits += other.ClickedVisits
+func (r *PageRow) add(other PageRow, sign int) {
+	r.Views += sign * other.Views
+	r.Visits += sign * other.Visits
+	r.Visitors += sign * other.Visitors
+	r.Clicks += sign * other.Clicks
+	r.ClickedVisits += sign * other.ClickedVisits
 }
 
-func (r *BlockRow) join(other BlockRow) {
-	r.Clicks += other.Clicks
-	r.Takers += other.Takers
-	r.Reach += other.Reach
+func (r *BlockRow) add(other BlockRow, sign int) {
+	r.Clicks += sign * other.Clicks
+	r.Takers += sign * other.Takers
+	r.Reach += sign * other.Reach
 }

@@ -4,6 +4,7 @@ package invalid
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -13,8 +14,8 @@ import (
 type Problem struct {
 	// Where is the place in the document, such as "blocks/2/button/address".
 	Where string
-	// Says is the message for the creator.
-	Says string
+	// Message is the message for the creator.
+	Message string
 }
 
 // Error lists everything wrong with a document.
@@ -23,7 +24,7 @@ type Error struct{ Problems []Problem }
 func (e *Error) Error() string {
 	says := make([]string, len(e.Problems))
 	for i, problem := range e.Problems {
-		says[i] = problem.Says
+		says[i] = problem.Message
 	}
 	return strings.Join(says, " ")
 }
@@ -46,7 +47,7 @@ type List []Problem
 
 // Add notes one problem.
 func (l *List) Add(where, format string, args ...any) {
-	*l = append(*l, Problem{Where: where, Says: fmt.Sprintf(format, args...)})
+	*l = append(*l, Problem{Where: where, Message: fmt.Sprintf(format, args...)})
 }
 
 // Err is nil when nothing was noted, and an *Error otherwise.
@@ -113,4 +114,34 @@ func OneLine(text string) string {
 		return r
 	}, text)
 	return strings.TrimSpace(text)
+}
+
+// Limits on labels.
+const (
+	MaxLabels = 10
+	maxLabel  = 24 // characters
+)
+
+// Labels writes labels once each, in the order they were given, whatever their
+// case.
+func Labels(wrong *List, where string, labels []string) []string {
+	tidied := []string{}
+	for _, label := range labels {
+		label = strings.TrimPrefix(wrong.Line(where, "A label", label, maxLabel), "#")
+		same := func(other string) bool { return strings.EqualFold(label, other) }
+		if label != "" && !slices.ContainsFunc(tidied, same) {
+			tidied = append(tidied, label)
+		}
+	}
+	if len(tidied) > MaxLabels {
+		wrong.Add(where, "There can be at most %d labels.", MaxLabels)
+	}
+	return tidied
+}
+
+// One is the error of a single problem.
+func One(where, format string, args ...any) error {
+	var one List
+	one.Add(where, format, args...)
+	return one.Err()
 }

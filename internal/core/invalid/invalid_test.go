@@ -33,7 +33,7 @@ func TestEverythingWrongIsSaidAtOnceAndByItsPlace(t *testing.T) {
 	var refused *invalid.Error
 	require.True(t, errors.As(fmt.Errorf("save: %w", problems.Err()), &refused))
 	assert.Equal(t, []invalid.Problem{
-		{Where: "line", Says: "“rope” is no line we know."},
-		{Where: "height", Says: "The height is a number from 8 to 160."},
+		{Where: "line", Message: "“rope” is no line we know."},
+		{Where: "height", Message: "The height is a number from 8 to 160."},
 	}, refused.Problems)
 }

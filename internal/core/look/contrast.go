@@ -1,6 +1,7 @@
 package look
 
 import (
+	"fmt"
 	"math"
 
 	"jundle/internal/core/colour"
@@ -8,12 +9,86 @@ import (
 
 // Figure is the contrast of one pair of colours on a page.
 type Figure struct {
-	Where  string  `json:"where" doc:"The setting it is about, such as text or buttons/edge, or blocks/{key}/style/buttons/text."`
-	Says   string  `json:"says" doc:"What it is, in words."`
-	Ratio  float64 `json:"ratio" doc:"WCAG 2.2 contrast against the worst point under it, rounded down to two places."`
-	Need   float64 `json:"need" doc:"4.5 for text, 3 for the edge of a button."`
-	Passes bool    `json:"passes"`
-	Better string  `json:"better,omitempty" doc:"The nearest colour of the same hue and chroma that passes; black or white where none does."`
+	Where       string  `json:"where" doc:"The setting it is about, such as text or buttons/edge, or blocks/{key}/style/buttons/text."`
+	Description string  `json:"description" doc:"What it is, in words."`
+	Ratio       float64 `json:"ratio" doc:"WCAG 2.2 contrast against the worst point under it, rounded down to two places."`
+	Need        float64 `json:"need" doc:"4.5 for text, 3 for the edge of a button."`
+	Passes      bool    `json:"passes"`
+	Better      string  `json:"better,omitempty" doc:"The nearest colour of its hue and chroma that passes; absent where none does."`
+}
+
+// Remedy is a background on which text can be read, where no colour of text can be
+// on the present one.
+type Remedy struct {
+	Description string `json:"description" doc:"What it is, in words."`
+	Ground      Ground `json:"ground"`
+}
+
+// GroundRemedy is the background nearest to the present one on which a colour for
+// text can be found: a stronger veil over a picture or film, one colour of a
+// gradient, the ground without its pattern. It is nil where none is needed.
+func GroundRemedy(l Look) *Remedy {
+	if readable(l.Ground) {
+		return nil
+	}
+	ground := l.Ground
+	switch ground.Kind {
+	case PictureGround, FilmGround:
+		return veiled(ground)
+	case GradientGround:
+		return &Remedy{Description: "One colour in place of the gradient", Ground: plainest(ground, l.Text)}
+	}
+	ground.Kind = PlainGround
+	return &Remedy{Description: "The background without its pattern", Ground: ground}
+}
+
+// readable tells whether some colour can be read on all of a background.
+func readable(g Ground) bool {
+	_, ok := colour.Repair(colour.RGB{}, g.Points(), colour.NeedText)
+	return ok
+}
+
+// veiled is a picture or film under the weakest veil of its colour that helps; of
+// black or white where none of its own does.
+func veiled(g Ground) *Remedy {
+	for _, code := range []string{"", "#ffffff", "#000000"} {
+		for strength := 5; strength <= 95; strength += 5 {
+			next := g
+			switch {
+			case g.Kind == PictureGround:
+				backdrop := *g.Picture
+				next.Picture, backdrop.Veil = &backdrop, over(backdrop.Veil, code, strength)
+			default:
+				film := *g.Film
+				next.Film, film.Veil = &film, over(film.Veil, code, strength)
+			}
+			if readable(next) {
+				return &Remedy{Description: fmt.Sprintf("A veil of %d %%", strength), Ground: next}
+			}
+		}
+	}
+	g.Kind = PlainGround
+	return &Remedy{Description: "The plain colour in place of it", Ground: g}
+}
+
+func over(v Veil, code string, strength int) Veil {
+	if code != "" {
+		v.Colour = code
+	}
+	v.Strength = strength
+	return v
+}
+
+// plainest is the colour of a gradient on which the text is read best.
+func plainest(g Ground, text string) Ground {
+	best := g.Gradient.Colours[0]
+	for _, code := range g.Gradient.Colours {
+		if colour.Contrast(colour.MustParse(text), colour.MustParse(code)) > colour.Contrast(colour.MustParse(text), colour.MustParse(best)) {
+			best = code
+		}
+	}
+	g.Kind, g.Colour = PlainGround, best
+	return g
 }
 
 // Figures holds every text and edge of a look against the worst point under it.
@@ -67,10 +142,11 @@ func (b Buttons) under(points []colour.RGB) []colour.RGB {
 func figure(where, says, code string, points []colour.RGB, need float64) Figure {
 	c := colour.MustParse(code)
 	worst := colour.Worst(c, points)
-	figure := Figure{Where: where, Says: says, Ratio: roundDown(worst), Need: need, Passes: worst >= need}
+	figure := Figure{Where: where, Description: says, Ratio: roundDown(worst), Need: need, Passes: worst >= need}
 	if !figure.Passes {
-		better, _ := colour.Repair(c, points, need)
-		figure.Better = better.Hex()
+		if better, ok := colour.Repair(c, points, need); ok {
+			figure.Better = better.Hex()
+		}
 	}
 	return figure
 }

@@ -124,6 +124,25 @@ type Override struct {
 	Pair    string  `json:"pair" doc:"Which pair of fonts; empty for the page's."`
 }
 
+// Seen is the look without what nobody sees of it: the theme it was begun from, and
+// settings of backgrounds that were tried and are kept.
+func (l Look) Seen() Look {
+	l.Theme = ""
+	kept := l.Ground
+	l.Ground = Ground{Kind: kept.Kind, Colour: kept.Colour}
+	switch kept.Kind {
+	case GradientGround:
+		l.Ground.Gradient = kept.Gradient
+	case PatternGround:
+		l.Ground.Pattern = kept.Pattern
+	case PictureGround:
+		l.Ground.Picture = kept.Picture
+	case FilmGround:
+		l.Ground.Film = kept.Film
+	}
+	return l
+}
+
 // Tidy puts the look into the form it is stored in. A look that says nothing
 // becomes the first theme.
 func (l *Look) Tidy(problems *invalid.List, where string) {
@@ -172,7 +191,8 @@ func (o *Override) Sound() *Override {
 }
 
 func (g *Ground) tidy(problems *invalid.List, where string) {
-	g.Kind = invalid.Choice(problems, where+"/kind", "kind of background", g.Kind, PlainGround, GradientGround, PatternGround, PictureGround, FilmGround)
+	g.Kind = invalid.Choice(problems, where+"/kind", "kind of background", g.Kind, PlainGround, GradientGround, PatternGround, PictureGround,
+		FilmGround)
 	tidyColour(problems, where+"/colour", &g.Colour)
 	if gradient := g.Gradient; gradient != nil {
 		if n := len(gradient.Colours); n < 2 || n > 3 {

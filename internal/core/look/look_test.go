@@ -25,7 +25,8 @@ func TestEveryShippedThemePassesInEveryPairOfColours(t *testing.T) {
 	darkOnes := 0
 	for _, theme := range themes {
 		for _, figure := range look.Figures(theme.Look) {
-			assert.True(t, figure.Passes, "%s: %s has %.2f of %.1f, %s would do", theme.Name, figure.Says, figure.Ratio, figure.Need, figure.Better)
+			assert.True(t, figure.Passes, "%s: %s has %.2f of %.1f, %s would do", theme.Name, figure.Description,
+				figure.Ratio, figure.Need, figure.Better)
 		}
 		tidy, problems := tidied(t, theme.Look)
 		assert.Empty(t, problems, theme.Name)
@@ -77,7 +78,10 @@ func TestWhatIsNoChoiceIsRefusedByName(t *testing.T) {
 			l.Ground.Picture = &look.Backdrop{Blur: 41, Veil: look.Veil{Colour: "#000000"}}
 		},
 		"look/ground/picture/picture": func(l *look.Look) {
-			l.Ground.Picture = &look.Backdrop{Picture: &picture.Picture{Media: "../../etc/passwd", Width: 1, Height: 1}, Veil: look.Veil{Colour: "#000000"}}
+			l.Ground.Picture = &look.Backdrop{
+				Picture: &picture.Picture{Media: "../../etc/passwd", Width: 1, Height: 1},
+				Veil:    look.Veil{Colour: "#000000"},
+			}
 		},
 		"look/ground/film/media": func(l *look.Look) {
 			l.Ground.Film = &look.Film{Media: "film.mp4", Veil: look.Veil{Colour: "#000000"}}
@@ -105,10 +109,21 @@ func TestTheWorstPointUnderTheTextCounts(t *testing.T) {
 		worst  string
 	}{
 		{"a plain colour", look.Ground{Kind: "colour", Colour: "#767676"}, "#767676"},
-		{"the lightest end of a gradient", look.Ground{Kind: "gradient", Colour: "#000000", Gradient: &look.Gradient{Colours: []string{"#000000", "#999999", "#222222"}}}, "#999999"},
+		{"the lightest end of a gradient", look.Ground{
+			Kind: "gradient", Colour: "#000000",
+			Gradient: &look.Gradient{Colours: []string{"#000000", "#999999", "#222222"}},
+		}, "#999999"},
 		{"the ink of a pattern", look.Ground{Kind: "pattern", Colour: "#000000", Pattern: &look.Pattern{Ink: "#888888"}}, "#888888"},
-		{"the lightest point of a picture", look.Ground{Kind: "picture", Colour: "#000000", Picture: &look.Backdrop{Picture: shot, Veil: black}}, "#f0f0f0"},
-		{"the same under a veil", look.Ground{Kind: "picture", Colour: "#000000", Picture: &look.Backdrop{Picture: shot, Veil: strong}}, "#303030"},
+		{
+			"the lightest point of a picture",
+			look.Ground{Kind: "picture", Colour: "#000000", Picture: &look.Backdrop{Picture: shot, Veil: black}},
+			"#f0f0f0",
+		},
+		{
+			"the same under a veil",
+			look.Ground{Kind: "picture", Colour: "#000000", Picture: &look.Backdrop{Picture: shot, Veil: strong}},
+			"#303030",
+		},
 		{"white, in a film under a veil", look.Ground{Kind: "film", Colour: "#000000", Film: &look.Film{Media: "x", Veil: strong}}, "#333333"},
 	} {
 		l.Ground = c.ground
@@ -120,7 +135,10 @@ func TestTheWorstPointUnderTheTextCounts(t *testing.T) {
 
 func TestATextThatCannotBeReadAnywhereOnAPictureIsToldSo(t *testing.T) {
 	l := look.Default()
-	l.Ground = look.Ground{Kind: "picture", Colour: "#000000", Picture: &look.Backdrop{Picture: &picture.Picture{Darkest: "#000000", Lightest: "#ffffff"}, Veil: look.Veil{Colour: "#000000"}}}
+	l.Ground = look.Ground{Kind: "picture", Colour: "#000000", Picture: &look.Backdrop{Picture: &picture.Picture{
+		Darkest:  "#000000",
+		Lightest: "#ffffff",
+	}, Veil: look.Veil{Colour: "#000000"}}}
 	l.Text = "#777777"
 	assert.Less(t, look.Figures(l)[0].Ratio, 1.2, "some point of the picture is as grey as the text")
 }
@@ -141,7 +159,8 @@ func TestAButtonIsToldFromThePageByItsColourOrItsEdge(t *testing.T) {
 	assert.False(t, faint.Passes)
 	assert.NotEmpty(t, faint.Better)
 	assert.False(t, edgeOf(look.Buttons{Fill: "outlined", Ground: "#000000", Text: "#000000", Edge: "#eeeeee"}).Passes)
-	assert.True(t, edgeOf(look.Buttons{Fill: "bare", Ground: "#ffffff", Text: "#000000", Edge: "#ffffff"}).Passes, "a bare button has no edge to see")
+	assert.True(t, edgeOf(look.Buttons{Fill: "bare", Ground: "#ffffff", Text: "#000000", Edge: "#ffffff"}).Passes,
+		"a bare button has no edge to see")
 }
 
 func TestWhatCouldNotBeStoredIsNeverDrawn(t *testing.T) {
@@ -158,4 +177,50 @@ func TestWhatCouldNotBeStoredIsNeverDrawn(t *testing.T) {
 	assert.Nil(t, style.Sound())
 	var none *look.Override
 	assert.Nil(t, none.Sound())
+}
+
+func TestNoRepairIsOfferedThatDoesNotPass(t *testing.T) {
+	l := look.Default()
+	l.Ground = look.Ground{Kind: look.GradientGround, Colour: "#ffffff", Gradient: &look.Gradient{Colours: []string{"#ffffff", "#000000"}}}
+	for _, figure := range look.Figures(l) {
+		if figure.Where == "text" || figure.Where == "soft" {
+			assert.False(t, figure.Passes)
+			assert.Empty(t, figure.Better, "no one colour can be read on white and on black")
+		}
+	}
+}
+
+func TestWhereNoColourCanBeReadAnotherBackgroundIsOffered(t *testing.T) {
+	picked := func(codes ...string) *picture.Picture { return &picture.Picture{Palette: codes} }
+	for name, ground := range map[string]look.Ground{
+		"a gradient from white to black": {Kind: look.GradientGround, Gradient: &look.Gradient{Colours: []string{"#ffffff", "#000000"}}},
+		"a pattern of grey on black": {
+			Kind: look.PatternGround, Colour: "#000000", Pattern: &look.Pattern{Name: "dots", Ink: "#949494", Scale: 100},
+		},
+		"a picture of everything": {Kind: look.PictureGround, Picture: &look.Backdrop{
+			Picture: picked("#ffffff", "#000000"), Veil: look.Veil{Colour: "#ffffff"},
+		}},
+		"a picture under a grey veil": {Kind: look.PictureGround, Picture: &look.Backdrop{
+			Picture: picked("#ffffff", "#000000"), Veil: look.Veil{Colour: "#777777", Strength: 10},
+		}},
+		"a film": {Kind: look.FilmGround, Film: &look.Film{Media: "a.webm", Veil: look.Veil{Colour: "#000000", Strength: 5}}},
+	} {
+		if ground.Colour == "" {
+			ground.Colour = "#ffffff"
+		}
+		l := look.Default()
+		l.Ground = ground
+		remedy := look.GroundRemedy(l)
+		require.NotNil(t, remedy, name)
+		l.Ground = remedy.Ground
+		assert.Nil(t, look.GroundRemedy(l), name)
+		for _, figure := range look.Figures(l) {
+			if figure.Where == "text" || figure.Where == "soft" {
+				assert.True(t, figure.Passes || figure.Better != "", "%s: then a colour is found for %s", name, figure.Description)
+			}
+		}
+	}
+	for _, theme := range look.Themes() {
+		assert.Nil(t, look.GroundRemedy(theme.Look), theme.Name)
+	}
 }

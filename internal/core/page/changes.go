@@ -3,18 +3,20 @@ package page
 import (
 	"fmt"
 	"reflect"
+	"slices"
 	"sort"
 	"strings"
 
+	"jundle/internal/core/address"
 	"jundle/internal/core/look"
 	"jundle/internal/core/picture"
 )
 
 // Change is one thing that publishing would do to the page, in words.
 type Change struct {
-	Key   string `json:"key,omitempty" doc:"The block it is about; empty for the header."`
-	Words string `json:"words" doc:"A sentence for the creator."`
-	Ends  bool   `json:"ends,omitempty" doc:"Something that leads somewhere is taken off the page."`
+	Key      string `json:"key,omitempty" doc:"The block it is about; empty for the header."`
+	Sentence string `json:"sentence" doc:"A sentence for the creator."`
+	Ends     bool   `json:"ends,omitempty" doc:"Something that leads somewhere is taken off the page."`
 }
 
 // Changes puts into words how the page a visitor sees would differ between the
@@ -22,24 +24,24 @@ type Change struct {
 // result is empty exactly when visitors would see no difference.
 func Changes(live *Document, next Document) []Change {
 	if live == nil {
-		return []Change{{Words: fmt.Sprintf("The page goes live for the first time, with %s.", count(len(next.Visible()), "block"))}}
+		return []Change{{Sentence: fmt.Sprintf("The page goes live for the first time, with %s.", count(len(next.SwitchedOn()), "block"))}}
 	}
 	changes := pageChanges(*live, next)
-	before, after := byKey(live.Visible()), byKey(next.Visible())
-	for _, block := range next.Visible() {
+	before, after := byKey(live.SwitchedOn()), byKey(next.SwitchedOn())
+	for _, block := range next.SwitchedOn() {
 		old, was := before[block.Key]
 		if !was {
 			verb := "is added"
 			if _, hidden := live.Find(block.Key); hidden {
 				verb = "is shown again"
 			}
-			changes = append(changes, Change{Key: block.Key, Words: fmt.Sprintf("%s %s at place %d.", quote(block.Title()), verb, block.Place)})
+			changes = append(changes, Change{Key: block.Key, Sentence: fmt.Sprintf("%s %s at place %d.", quote(block.Title()), verb, block.Place)})
 			continue
 		}
 		changes = append(changes, blockChanges(old, block)...)
 	}
-	changes = append(changes, moves(live.Visible(), next.Visible())...)
-	for _, block := range live.Visible() {
+	changes = append(changes, moves(live.SwitchedOn(), next.SwitchedOn())...)
+	for _, block := range live.SwitchedOn() {
 		if _, stays := after[block.Key]; stays {
 			continue
 		}
@@ -48,7 +50,7 @@ func Changes(live *Document, next Document) []Change {
 			verb = "is hidden"
 		}
 		words := fmt.Sprintf("%s %s; it was at place %d.", quote(block.Title()), verb, block.Place)
-		changes = append(changes, Change{Key: block.Key, Words: words, Ends: len(block.Targets()) > 0})
+		changes = append(changes, Change{Key: block.Key, Sentence: words, Ends: len(block.Targets()) > 0})
 	}
 	return changes
 }
@@ -61,14 +63,64 @@ func pageChanges(live, next Document) []Change {
 		return append(append(append(facts, doc.Footer.facts()...), doc.Tagging.facts()...), fact{"language", doc.Language})
 	}
 	for _, words := range differences(all(live), all(next), "") {
-		changes = append(changes, Change{Words: words})
+		changes = append(changes, Change{Sentence: words})
 	}
-	if !reflect.DeepEqual(live.Look, next.Look) {
+	changes = append(changes, linkChanges("The icon for", "profile icons", live.Icons.links(), next.Icons.links())...)
+	changes = append(changes, linkChanges("The link", "links at the end", live.Footer.links(), next.Footer.links())...)
+	if !reflect.DeepEqual(live.Look.Seen(), next.Look.Seen()) {
 		words := "The look of the page changes."
 		if theme, ok := look.FindTheme(next.Look.Theme); ok && live.Look.Theme != next.Look.Theme {
 			words = fmt.Sprintf("The look of the page becomes “%s”.", theme.Name)
 		}
-		changes = append(changes, Change{Words: words})
+		changes = append(changes, Change{Sentence: words})
+	}
+	return changes
+}
+
+// smallLink is one of a row of links without a place of its own: a profile icon, or
+// a link at the end of the page.
+type smallLink struct{ key, name, address, drawing string }
+
+// linkChanges are those of a row of small links, each of which is known by its key.
+func linkChanges(one, row string, old, next []smallLink) []Change {
+	var changes []Change
+	say := func(format string, args ...any) {
+		changes = append(changes, Change{Sentence: fmt.Sprintf(format, args...)})
+	}
+	before := make(map[string]smallLink, len(old))
+	for _, link := range old {
+		before[link.key] = link
+	}
+	var stay []string
+	for _, link := range next {
+		was, known := before[link.key]
+		name := one + " " + quote(link.name)
+		if !known {
+			say("%s is added; it leads to %s.", name, address.Readable(link.address))
+			continue
+		}
+		stay = append(stay, link.key)
+		delete(before, link.key)
+		if was.name != link.name {
+			say("%s %s is now called %s.", one, quote(was.name), quote(link.name))
+		}
+		if was.address != link.address {
+			say("%s leads to %s instead of %s.", name, address.Readable(link.address), address.Readable(was.address))
+		}
+		if was.drawing != link.drawing {
+			say("%s is drawn otherwise.", name)
+		}
+	}
+	var stayed []string
+	for _, link := range old {
+		if _, gone := before[link.key]; gone {
+			changes = append(changes, Change{Sentence: fmt.Sprintf("%s %s is taken away.", one, quote(link.name)), Ends: true})
+			continue
+		}
+		stayed = append(stayed, link.key)
+	}
+	if !slices.Equal(stayed, stay) {
+		say("The order of the %s changes.", row)
 	}
 	return changes
 }
@@ -77,7 +129,7 @@ func pageChanges(live, next Document) []Change {
 func blockChanges(old, next Placed) []Change {
 	var changes []Change
 	say := func(format string, args ...any) {
-		changes = append(changes, Change{Key: next.Key, Words: fmt.Sprintf(format, args...)})
+		changes = append(changes, Change{Key: next.Key, Sentence: fmt.Sprintf(format, args...)})
 	}
 	if old.Kind != next.Kind {
 		say("%s becomes a %s; it was a %s.", quote(next.Title()), next.Kind, old.Kind)
@@ -90,8 +142,9 @@ func blockChanges(old, next Placed) []Change {
 	if _, derived := is.(derivesName); !derived && was.name() != is.name() {
 		say("%s is now called %s.", quote(old.Title()), quote(next.Title()))
 	}
-	if before, after := old.Targets(), next.Targets(); len(before) == 1 && len(after) == 1 && before[0].Address != after[0].Address && after[0].Address != "" {
-		say("%s leads to %s instead of %s.", quote(next.Title()), after[0].Address, before[0].Address)
+	if before, after := old.Targets(), next.Targets(); len(before) == 1 && len(after) == 1 && before[0].Address != after[0].Address &&
+		after[0].Address != "" {
+		say("%s leads to %s instead of %s.", quote(next.Title()), address.Readable(after[0].Address), address.Readable(before[0].Address))
 	}
 	for _, words := range differences(was.facts(), is.facts(), " of "+quote(next.Title())) {
 		say("%s", words)
@@ -139,7 +192,7 @@ func differences(old, next []fact, of string) []string {
 
 // said quotes a value that a creator would recognise, and nothing longer.
 func said(value string) string {
-	if value == "" || value == yes(true) || len(value) > 200 || strings.ContainsAny(value, "\x00\r<") || picture.IsFileName(value) {
+	if value == "" || value == yes(true) || len(value) > 200 || strings.ContainsAny(value, "\r<") || picture.IsFileName(value) {
 		return ""
 	}
 	return ": " + quote(value)
@@ -174,7 +227,8 @@ func moves(old, next []Placed) []Change {
 	var changes []Change
 	for i, block := range common {
 		if !stays[i] {
-			changes = append(changes, Change{Key: block.Key, Words: fmt.Sprintf("%s moves from place %d to place %d.", quote(block.Title()), was[block.Key].Place, block.Place)})
+			changes = append(changes, Change{Key: block.Key, Sentence: fmt.Sprintf("%s moves from place %d to place %d.", quote(block.Title()),
+				was[block.Key].Place, block.Place)})
 		}
 	}
 	return changes

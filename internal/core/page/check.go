@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"regexp"
 
+	"jundle/internal/core/destination"
 	"jundle/internal/core/invalid"
 )
 
@@ -18,7 +19,24 @@ const (
 	MaxLinks = 300
 	// MaxBytes is how long it may be as JSON.
 	MaxBytes = 384 << 10
+	// MaxIcons is how many profile icons it has.
+	MaxIcons = 16
+	// MaxFooterLinks is how many small links stand at its end.
+	MaxFooterLinks = 6
 )
+
+// Limits are what an editor has to know before it adds something.
+type Limits struct {
+	Blocks      int `json:"blocks"`
+	Icons       int `json:"icons"`
+	FooterLinks int `json:"footerLinks"`
+	Pictures    int `json:"pictures" doc:"In one block."`
+}
+
+// EditorLimits are those of every page.
+func EditorLimits() Limits {
+	return Limits{Blocks: MaxBlocks, Icons: MaxIcons, FooterLinks: MaxFooterLinks, Pictures: MaxPictures}
+}
 
 var keyPattern = regexp.MustCompile(`^[a-z0-9]{4,16}$`)
 
@@ -51,6 +69,11 @@ func Tidy(given Document) (Document, error) {
 	doc.Footer.tidy(&problems)
 	doc.Tagging.tidy(&problems)
 	doc.Look.Tidy(&problems, "look")
+	doc.Links(func(link Link) {
+		if !destination.IsID(*link.DestinationID) {
+			*link.DestinationID = ""
+		}
+	})
 	doc.tidySize(&problems)
 	if err := problems.Err(); err != nil {
 		return Document{}, err
@@ -66,14 +89,33 @@ func (d Document) tidySize(problems *invalid.List) {
 		links += len(block.Targets())
 	}
 	if links > MaxLinks {
-		problems.Add("blocks", "A page has at most %d links, those in texts and the icons included; this one would have %d. Take some out, or put them on another page.", MaxLinks, links)
+		problems.Add(
+			"blocks",
+			"A page has at most %d links, those in texts and the icons included; this one would have %d. Take some out, or put them on "+
+				"another page.",
+			MaxLinks,
+			links,
+		)
 	}
 	var data bytes.Buffer
 	written := json.NewEncoder(&data)
 	written.SetEscapeHTML(false) // as it comes, and as it is stored
-	if err := written.Encode(d); err == nil && data.Len() > MaxBytes {
-		problems.Add("blocks", "A page takes at most %d kB; this one would take %d kB. Shorten its texts, or put some of it on another page.", MaxBytes>>10, data.Len()>>10)
+	if err := written.Encode(d); err == nil && data.Len()-d.bytesOfDestinations() > MaxBytes {
+		problems.Add("blocks", "A page takes at most %d kB; this one would take %d kB. Shorten its texts, or put some of it on another page.",
+			MaxBytes>>10, data.Len()>>10)
 	}
+}
+
+// bytesOfDestinations is how much of the document the IDs of its destinations take:
+// they are not the creator's, and are put in after the document was measured.
+func (d Document) bytesOfDestinations() (bytes int) {
+	const field, attribute = len(`"destinationId":"",`), len(` data-destination=\"\"`)
+	d.Links(func(link Link) {
+		if id := *link.DestinationID; id != "" {
+			bytes += len(id) + max(field, attribute)
+		}
+	})
+	return bytes
 }
 
 // clone copies the document to its last picture, so that tidying leaves the one

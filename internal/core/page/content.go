@@ -3,7 +3,6 @@ package page
 import (
 	"fmt"
 	"regexp"
-	"strings"
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/invalid"
@@ -20,32 +19,45 @@ type Content interface {
 	tidy(problems *invalid.List, where string)
 	// targets lists what can be pressed.
 	targets() []Target
+	// links visits every place that leads to a destination.
+	links(visit func(link Link))
 	// pictures visits every picture with its place in the content.
 	pictures(visit func(where string, p *picture.Picture))
 	// files names files other than pictures by their place in the content.
 	files() map[string]string
 	// facts are what a visitor would notice a change of.
 	facts() []fact
-	// Words is all that is written on the block, in the fonts of headings and of
+	// Texts is all that is written on the block, in the fonts of headings and of
 	// text, for a page to load no more of a font than it shows. The language is
 	// the page's.
-	Words(language string) (headings, text string)
+	Texts(language string) (headings, text string)
 }
 
 // fact is one setting, named as it is called in the editor, with its value in
 // words.
 type fact struct{ name, value string }
 
-// together is the value of a fact that is made of several things, which are
-// compared and never quoted.
-func together(parts ...string) string { return "\x00" + strings.Join(parts, "\x00") }
-
 // nothingElse is embedded by kinds that lead nowhere and show no picture.
 type nothingElse struct{}
 
 func (nothingElse) targets() []Target                               { return nil }
+func (nothingElse) links(func(link Link))                           {}
 func (nothingElse) pictures(func(where string, p *picture.Picture)) {}
 func (nothingElse) files() map[string]string                        { return nil }
+
+// Measured is implemented by kinds with numbers that a creator sets: CSS lengths and
+// counts by their names, in order.
+type Measured interface{ Measures() []Measure }
+
+// Measure is one of them.
+type Measure struct{ Name, Value string }
+
+// HalfWide is implemented by kinds that may share a row with the block next to them.
+type HalfWide interface{ IsHalfWide() bool }
+
+// namesItself is implemented by kinds that are called after what they lead to, for
+// visitors, where the creator left the name out.
+type namesItself interface{ nameAfterTarget() }
 
 // derivesName is implemented by kinds that have no title: they are called after
 // what is in them, and a change of that is said by its own name.
@@ -136,7 +148,7 @@ func tidyAddress(problems *invalid.List, where, text string, optional bool) stri
 	if optional && invalid.OneLine(text) == "" {
 		return ""
 	}
-	link, err := address.ParseLink(text)
+	link, err := address.ParseTyped(text)
 	if err != nil {
 		problems.Add(where, "%s", err.Error())
 		return text

@@ -7,12 +7,10 @@
 package page
 
 import (
-	"encoding/json"
 	"fmt"
-	"reflect"
 	"slices"
-	"strings"
 
+	"jundle/internal/core/audience"
 	"jundle/internal/core/contact"
 	"jundle/internal/core/look"
 	"jundle/internal/core/picture"
@@ -21,6 +19,7 @@ import (
 // Document is everything a creator puts on a page, in order. The working copy
 // and every edition have this shape.
 type Document struct {
+	Schema   int       `json:"schema" required:"false" doc:"Number of the shape; 0 or absent for a page from before there were numbers."`
 	Language string    `json:"language" doc:"BCP 47 tag of the language the page is written in; prices are written as it writes them."`
 	Header   Header    `json:"header"`
 	Icons    Icons     `json:"icons"`
@@ -33,21 +32,12 @@ type Document struct {
 // New is a page with nothing on it.
 func New() Document {
 	return Document{
-		Language: "en", Icons: Icons{Place: "above", Size: "medium", Colour: "page", Items: []IconLink{}}, Blocks: []Block{}, Footer: Footer{Links: []FooterLink{}},
+		Schema: Schema, Language: "en", Icons: Icons{
+			Place: "above", Size: "medium", Colour: "page",
+			Items: []IconLink{},
+		}, Blocks: []Block{}, Footer: Footer{Links: []FooterLink{}},
 		Header: Header{Shape: "circle", CoverHeight: "medium", Align: "centre"}, Look: look.Default(),
 	}
-}
-
-// UnmarshalJSON reads a document; what it does not say is as on a new page, so
-// that editions from before a setting came go on looking as they did.
-func (d *Document) UnmarshalJSON(data []byte) error {
-	type plain Document
-	read := plain(New())
-	if err := json.Unmarshal(data, &read); err != nil {
-		return err
-	}
-	*d = Document(read)
-	return nil
 }
 
 // Block is one row of the page: what is the same for all kinds, and one field a
@@ -73,31 +63,15 @@ type Block struct {
 // Kind names what a block is: the JSON name of its field in Block.
 type Kind string
 
-// contentFields maps each kind to its field in Block.
-var contentFields, Kinds = func() (map[Kind]int, []Kind) {
-	fields, kinds := map[Kind]int{}, []Kind{}
-	block, content := reflect.TypeFor[Block](), reflect.TypeFor[Content]()
-	for i := range block.NumField() {
-		if field := block.Field(i); field.Type.Implements(content) {
-			kind := Kind(strings.TrimSuffix(field.Tag.Get("json"), ",omitempty"))
-			fields[kind], kinds = i, append(kinds, kind)
-		}
-	}
-	return fields, kinds
-}()
-
 // Content returns what the block holds; nil when it is of no kind we know or
 // holds nothing.
 func (b Block) Content() Content {
-	field, known := contentFields[b.Kind]
-	if !known {
-		return nil
+	for _, each := range kinds {
+		if each.kind == b.Kind {
+			return each.content(&b)
+		}
 	}
-	value := reflect.ValueOf(b).Field(field)
-	if value.IsNil() {
-		return nil
-	}
-	return value.Interface().(Content)
+	return nil
 }
 
 // Title is what a block is called in lists and messages.
@@ -122,6 +96,9 @@ type Target struct {
 	// Address is where it leads: an address by the rules for links, or a path
 	// below /media/ for a file of ours. Empty for a card.
 	Address string
+	// DestinationID is the destination whose address it is; empty for what leads to
+	// none.
+	DestinationID string
 	// Card is handed out instead, where it is set.
 	Card *contact.Card
 	// Plain: the page carries the address itself, and a click is counted by what the
@@ -153,9 +130,9 @@ type PlacedTarget struct {
 	Place int
 }
 
-// Targets finds out what can be pressed on the page as visitors see it, once, so
-// that a press costs nothing but a look.
-func (d Document) Targets() Targets {
+// Targets finds out what an audience can press on the page, once, so that a press
+// costs nothing but a look.
+func (d Document) Targets(to audience.Audience) Targets {
 	all := make(Targets)
 	add := func(key string, place int, targets []Target) {
 		all[key] = make(map[string]PlacedTarget, len(targets))
@@ -167,10 +144,23 @@ func (d Document) Targets() Targets {
 	}
 	add(IconsKey, 0, d.Icons.targets())
 	add(FooterKey, 0, d.Footer.targets())
-	for _, block := range d.Visible() {
+	for _, block := range d.Visible(to) {
 		add(block.Key, block.Place, block.Targets())
 	}
 	return all
+}
+
+// DestinationIDs are the destinations that can be pressed.
+func (t Targets) DestinationIDs() map[string]bool {
+	ids := make(map[string]bool)
+	for _, items := range t {
+		for _, target := range items {
+			if target.DestinationID != "" {
+				ids[target.DestinationID] = true
+			}
+		}
+	}
+	return ids
 }
 
 // Find returns what can be pressed under a key, and under an item where there are
@@ -180,29 +170,48 @@ func (t Targets) Find(key, item string) (found Target, place int, ok bool) {
 	return placed.Target, placed.Place, ok
 }
 
-// Row is one thing whose figures are kept.
-type Row struct{ Key, Title string }
+// Row is one thing whose figures are kept. Kind is that of the block, or "icons"
+// or "footer"; Place counts from 1 among the visible blocks and is 0 off them.
+type Row struct {
+	Key, Title, Kind string
+	Place            int
+}
 
-// Rows lists what of a visible page can be pressed, in its order: the icons,
-// the blocks that lead somewhere, the footer.
+// Rows lists what of a page can be pressed, in its order: the icons, the blocks that
+// are switched on and lead somewhere, the footer.
 func (d Document) Rows() []Row {
 	var rows []Row
-	icons := Row{IconsKey, "Profile icons"}
+	icons := Row{Key: IconsKey, Title: "Profile icons", Kind: "icons"}
 	if len(d.Icons.Items) > 0 && d.Icons.Place != "below" {
 		rows = append(rows, icons)
 	}
-	for _, block := range d.Visible() {
+	for _, block := range d.SwitchedOn() {
 		if len(block.Targets()) > 0 {
-			rows = append(rows, Row{block.Key, block.Title()})
+			rows = append(rows, Row{Key: block.Key, Title: block.Title(), Kind: string(block.Kind), Place: block.Place})
 		}
 	}
 	if len(d.Icons.Items) > 0 && d.Icons.Place == "below" {
 		rows = append(rows, icons)
 	}
 	if len(d.Footer.Links) > 0 {
-		rows = append(rows, Row{FooterKey, "Footer links"})
+		rows = append(rows, Row{Key: FooterKey, Title: "Footer links", Kind: "footer"})
 	}
 	return rows
+}
+
+// Titles are what the rows of the page that can be pressed are called, by their
+// keys, hidden ones included.
+func (d Document) Titles() map[string]string {
+	titles := make(map[string]string)
+	for _, block := range d.Blocks {
+		if len(block.Targets()) > 0 {
+			titles[block.Key] = block.Title()
+		}
+	}
+	for _, row := range d.Rows() {
+		titles[row.Key] = row.Title
+	}
+	return titles
 }
 
 // Placed is a block together with its place on the page, counted from 1.
@@ -211,20 +220,33 @@ type Placed struct {
 	Place int
 }
 
-// Visible returns the blocks a visitor sees, with their places.
-func (d Document) Visible() []Placed {
+// SwitchedOn returns the blocks that are shown to somebody at some time, with their
+// places.
+func (d Document) SwitchedOn() []Placed {
+	return d.placed(func(block Block) bool { return block.Shown })
+}
+
+// Visible returns the blocks that an audience sees, with their places.
+func (d Document) Visible(to audience.Audience) []Placed {
+	return d.placed(func(block Block) bool { return block.ShownTo(to) })
+}
+
+// ShownTo tells whether an audience sees the block.
+func (b Block) ShownTo(audience.Audience) bool { return b.Shown }
+
+func (d Document) placed(among func(Block) bool) []Placed {
 	placed := make([]Placed, 0, len(d.Blocks))
 	for _, block := range d.Blocks {
-		if block.Shown {
+		if among(block) {
 			placed = append(placed, Placed{Block: block, Place: len(placed) + 1})
 		}
 	}
 	return placed
 }
 
-// HasPlain tells whether a visible block carries its plain address.
-func (d Document) HasPlain() bool {
-	return slices.ContainsFunc(d.Visible(), func(block Placed) bool { return block.IsPlain() })
+// HasPlain tells whether a block that an audience sees carries its plain address.
+func (d Document) HasPlain(to audience.Audience) bool {
+	return slices.ContainsFunc(d.Visible(to), func(block Placed) bool { return block.IsPlain() })
 }
 
 // IsPlain tells whether the page carries the plain address of where the block
@@ -282,10 +304,9 @@ func (d Document) Media() map[string][]string {
 
 // only drops the contents of other kinds than the block's own.
 func (b *Block) only(kind Kind) {
-	value := reflect.ValueOf(b).Elem()
-	for other, field := range contentFields {
-		if other != kind {
-			value.Field(field).SetZero()
+	for _, each := range kinds {
+		if each.kind != kind {
+			each.drop(b)
 		}
 	}
 }

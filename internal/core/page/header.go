@@ -64,10 +64,11 @@ type Icons struct {
 
 // IconLink is one of them.
 type IconLink struct {
-	Key     string `json:"key" doc:"What its clicks are kept under; never changes."`
-	Icon    Icon   `json:"icon"`
-	Name    string `json:"name" doc:"What it is called, for whom cannot see it; at most 60 characters."`
-	Address string `json:"address"`
+	Key           string `json:"key" doc:"What its clicks are kept under; never changes."`
+	Icon          Icon   `json:"icon"`
+	Name          string `json:"name" doc:"What it is called, for whom cannot see it; at most 60 characters."`
+	Address       string `json:"address"`
+	DestinationID string `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 }
 
 func (n *Icons) tidy(problems *invalid.List) {
@@ -82,27 +83,31 @@ func (n *Icons) tidy(problems *invalid.List) {
 		item.Name = problems.Line(where+"/name", "The name of an icon", item.Name, MaxName)
 		item.Address = tidyAddress(problems, where+"/address", item.Address, false)
 	}
-	tidyItems(problems, "icons/items", "profile icons", keys, 16)
+	tidyItems(problems, "icons/items", "profile icons", keys, MaxIcons)
 }
 
 func (n Icons) targets() []Target {
 	targets := make([]Target, len(n.Items))
 	for i, item := range n.Items {
-		targets[i] = Target{Item: item.Key, Name: item.Name, Address: item.Address}
+		targets[i] = Target{Item: item.Key, Name: item.Name, Address: item.Address, DestinationID: item.DestinationID}
 	}
 	return targets
 }
 
+// facts are those of the row; what is said of each icon stands in links.
 func (n Icons) facts() []fact {
-	list := ""
-	for _, item := range n.Items {
-		list += together(item.Key, item.Icon.words(), item.Icon.own(), item.Name, item.Address)
+	if len(n.Items) == 0 {
+		return nil
 	}
-	facts := []fact{{"row of profile icons", list}}
-	if len(n.Items) > 0 {
-		facts = append(facts, fact{"place of the profile icons", n.Place}, fact{"size of the profile icons", n.Size}, fact{"colour of the profile icons", n.Colour})
+	return []fact{{"place of the profile icons", n.Place}, {"size of the profile icons", n.Size}, {"colour of the profile icons", n.Colour}}
+}
+
+func (n Icons) links() []smallLink {
+	links := make([]smallLink, len(n.Items))
+	for i, item := range n.Items {
+		links[i] = smallLink{key: item.Key, name: item.Name, address: item.Address, drawing: item.Icon.Set + "/" + item.Icon.Name}
 	}
-	return facts
+	return links
 }
 
 // Footer is the end of the page.
@@ -113,9 +118,10 @@ type Footer struct {
 
 // FooterLink is one small link.
 type FooterLink struct {
-	Key     string `json:"key" doc:"What its clicks are kept under; never changes."`
-	Title   string `json:"title" doc:"At most 60 characters."`
-	Address string `json:"address"`
+	Key           string `json:"key" doc:"What its clicks are kept under; never changes."`
+	Title         string `json:"title" doc:"At most 60 characters."`
+	Address       string `json:"address"`
+	DestinationID string `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 }
 
 func (f *Footer) tidy(problems *invalid.List) {
@@ -127,23 +133,25 @@ func (f *Footer) tidy(problems *invalid.List) {
 		link.Title = problems.Line(where+"/title", "The title of a link", link.Title, MaxName)
 		link.Address = tidyAddress(problems, where+"/address", link.Address, false)
 	}
-	tidyItems(problems, "footer/links", "links at the end", keys, 6)
+	tidyItems(problems, "footer/links", "links at the end", keys, MaxFooterLinks)
 }
 
 func (f Footer) targets() []Target {
 	targets := make([]Target, len(f.Links))
 	for i, link := range f.Links {
-		targets[i] = Target{Item: link.Key, Name: link.Title, Address: link.Address}
+		targets[i] = Target{Item: link.Key, Name: link.Title, Address: link.Address, DestinationID: link.DestinationID}
 	}
 	return targets
 }
 
-func (f Footer) facts() []fact {
-	list := ""
-	for _, link := range f.Links {
-		list += together(link.Key, link.Title, link.Address)
+func (f Footer) facts() []fact { return []fact{{"text at the end", f.Text}} }
+
+func (f Footer) links() []smallLink {
+	links := make([]smallLink, len(f.Links))
+	for i, link := range f.Links {
+		links[i] = smallLink{key: link.Key, name: link.Title, address: link.Address}
 	}
-	return []fact{{"text at the end", f.Text}, {"links at the end", list}}
+	return links
 }
 
 func tidyLanguage(problems *invalid.List, tag string) string {

@@ -21,6 +21,16 @@ type Contact struct {
 
 func (c *Contact) name() string { return c.Title }
 
+func (c *Contact) nameAfterTarget() {
+	fill(&c.Title, c.Reached())
+	if leads, err := c.address(); err == nil {
+		fill(&c.Title, nameOf(leads))
+	}
+	if c.Card != nil {
+		fill(&c.Title, c.Card.Name)
+	}
+}
+
 func (c *Contact) tidy(problems *invalid.List, where string) {
 	c.Lead.tidy(problems, where)
 	c.Title = problems.Line(where+"/title", "The title", c.Title, MaxTitle)
@@ -74,6 +84,9 @@ func (c *Contact) Reached() string {
 	return ""
 }
 
+// links are none: the address is made of what is reached.
+func (c *Contact) links(func(link Link)) {}
+
 func (c *Contact) targets() []Target {
 	if c.Way == "card" {
 		return []Target{{Name: c.Title, Card: c.Card}}
@@ -85,8 +98,8 @@ func (c *Contact) targets() []Target {
 	return []Target{{Name: c.Title, Address: leads}}
 }
 
-// Words implements Content.
-func (c *Contact) Words(string) (headings, text string) { return "", c.Title + c.Line + c.Reached() }
+// Texts implements Content.
+func (c *Contact) Texts(string) (headings, text string) { return "", c.Title + c.Line + c.Reached() }
 
 func (c *Contact) facts() []fact {
 	facts := append(c.Lead.facts(), fact{"second line", c.Line}, fact{"way", c.Way})

@@ -12,15 +12,21 @@ import (
 // File hands out a file: one that was uploaded, or one by address.
 type File struct {
 	Lead
-	Title   string `json:"title" doc:"At most 120 characters."`
-	Line    string `json:"line,omitempty" doc:"A second, quieter line; at most 160 characters."`
-	Address string `json:"address,omitempty" doc:"Where the file is, when it was not uploaded."`
-	Media   string `json:"media,omitempty" doc:"File name below /media/ of an uploaded one."`
-	Name    string `json:"name,omitempty" doc:"What an uploaded file is saved as; at most 120 characters."`
-	Bytes   int    `json:"bytes,omitempty" doc:"Size of an uploaded file."`
+	Title         string `json:"title" doc:"At most 120 characters."`
+	Line          string `json:"line,omitempty" doc:"A second, quieter line; at most 160 characters."`
+	Address       string `json:"address,omitempty" doc:"Where the file is, when it was not uploaded."`
+	DestinationID string `json:"destinationId,omitempty" doc:"The destination of the address; found or made when the page is saved."`
+	Media         string `json:"media,omitempty" doc:"File name below /media/ of an uploaded one."`
+	Name          string `json:"name,omitempty" doc:"What an uploaded file is saved as; at most 120 characters."`
+	Bytes         int    `json:"bytes,omitempty" doc:"Size of an uploaded file."`
 }
 
 func (f *File) name() string { return f.Title }
+
+func (f *File) nameAfterTarget() {
+	fill(&f.Title, f.Name)
+	fill(&f.Title, nameOf(f.Address))
+}
 
 func (f *File) tidy(problems *invalid.List, where string) {
 	f.Lead.tidy(problems, where)
@@ -50,8 +56,10 @@ func (f *File) targets() []Target {
 	if f.Media != "" {
 		return []Target{{Name: f.Title, Address: DownloadPath(f.Media, f.Name)}}
 	}
-	return []Target{{Name: f.Title, Address: f.Address}}
+	return []Target{{Name: f.Title, Address: f.Address, DestinationID: f.DestinationID}}
 }
+
+func (f *File) links(visit func(link Link)) { visit(Link{&f.Address, &f.DestinationID, f.Title}) }
 
 func (f *File) files() map[string]string {
 	files := f.Lead.files()
@@ -85,8 +93,8 @@ func sizeWords(bytes int) string {
 	return strconv.FormatFloat(float64(bytes)/1e6, 'f', 1, 64) + " MB"
 }
 
-// Words implements Content.
-func (f *File) Words(string) (headings, text string) { return "", f.Title + f.Line + f.About() }
+// Texts implements Content.
+func (f *File) Texts(string) (headings, text string) { return "", f.Title + f.Line + f.About() }
 
 func (f *File) facts() []fact {
 	return append(f.Lead.facts(), fact{"second line", f.Line}, fact{"file", f.Media}, fact{"file name", f.Name})

@@ -11,17 +11,23 @@ import (
 
 // Offer is something to buy or book.
 type Offer struct {
-	Name     string           `json:"name" doc:"At most 120 characters."`
-	Text     string           `json:"text,omitempty" doc:"At most 300 characters."`
-	Picture  *picture.Picture `json:"picture,omitempty"`
-	Amount   string           `json:"amount,omitempty" doc:"The price in figures with a point, such as 24.50; empty for none."`
-	Currency string           `json:"currency,omitempty" doc:"ISO 4217 code."`
-	Address  string           `json:"address"`
-	Plain    bool             `json:"plain,omitempty" doc:"The page carries the address itself, for partners whose terms forbid one in between. Clicks are counted by what browsers tell of them, and may be more."`
-	Shown    string           `json:"shown,omitempty" enum:"row,catalogue" doc:"As a row, or one of two in a row with the offer next to it."`
+	Name          string           `json:"name" doc:"At most 120 characters."`
+	Text          string           `json:"text,omitempty" doc:"At most 300 characters."`
+	Picture       *picture.Picture `json:"picture,omitempty"`
+	Amount        string           `json:"amount,omitempty" doc:"The price in figures with a point, such as 24.50; empty for none."`
+	Currency      string           `json:"currency,omitempty" doc:"ISO 4217 code."`
+	Address       string           `json:"address"`
+	DestinationID string           `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
+	Plain         bool             `json:"plain,omitempty" doc:"The page carries the address itself; clicks may be more than are counted."`
+	Shown         string           `json:"shown,omitempty" enum:"row,catalogue" doc:"As a row, or beside the offer next to it."`
 }
 
 func (o *Offer) name() string { return o.Name }
+
+func (o *Offer) nameAfterTarget() { fill(&o.Name, nameOf(o.Address)) }
+
+// IsHalfWide implements HalfWide.
+func (o *Offer) IsHalfWide() bool { return o.Shown == "catalogue" }
 
 func (o *Offer) tidy(problems *invalid.List, where string) {
 	o.Name = problems.Line(where+"/name", "The name", o.Name, MaxTitle)
@@ -63,20 +69,25 @@ func (o *Offer) Price(language string) string {
 }
 
 func (o *Offer) targets() []Target {
-	return []Target{{Name: o.Name, Address: o.Address, Plain: o.Plain}}
+	return []Target{{Name: o.Name, Address: o.Address, DestinationID: o.DestinationID, Plain: o.Plain}}
 }
+
+func (o *Offer) links(visit func(link Link)) { visit(Link{&o.Address, &o.DestinationID, o.Name}) }
 
 func (o *Offer) pictures(visit func(where string, p *picture.Picture)) { visit("picture", o.Picture) }
 
 func (o *Offer) files() map[string]string { return nil }
 
-// Words implements Content.
-func (o *Offer) Words(language string) (headings, text string) {
+// Texts implements Content.
+func (o *Offer) Texts(language string) (headings, text string) {
 	return "", o.Name + o.Text + o.Price(language)
 }
 
 func (o *Offer) facts() []fact {
 	return []fact{
-		{"text", o.Text}, {"price", strings.TrimSpace(o.Amount + " " + o.Currency)}, {"picture", pictureValue(o.Picture)}, {"place in the catalogue", o.Shown}, {"plain address", yes(o.Plain)},
+		{"text", o.Text}, {"price", strings.TrimSpace(o.Amount + " " + o.Currency)}, {
+			"picture",
+			pictureValue(o.Picture),
+		}, {"place in the catalogue", o.Shown}, {"plain address", yes(o.Plain)},
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strconv"
 
+	"jundle/internal/core/address"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/picture"
 )
@@ -22,10 +23,11 @@ type Pictures struct {
 
 // PictureItem is one of them.
 type PictureItem struct {
-	Key     string           `json:"key" doc:"What its clicks are kept under; never changes."`
-	Picture *picture.Picture `json:"picture,omitempty"`
-	Alt     string           `json:"alt" doc:"What is on it, for whom cannot see it; at most 300 characters."`
-	Address string           `json:"address,omitempty"`
+	Key           string           `json:"key" doc:"What its clicks are kept under; never changes."`
+	Picture       *picture.Picture `json:"picture,omitempty"`
+	Alt           string           `json:"alt" doc:"What is on it, for whom cannot see it; at most 300 characters."`
+	Address       string           `json:"address,omitempty"`
+	DestinationID string           `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 }
 
 func (p *Pictures) name() string {
@@ -38,6 +40,11 @@ func (p *Pictures) name() string {
 }
 
 func (p *Pictures) derivesName() {}
+
+// Measures implements Measured.
+func (p *Pictures) Measures() []Measure {
+	return []Measure{{"columns", strconv.Itoa(p.Columns)}, {"gap", pixels(p.Gap)}, {"corners", pixels(p.Corners)}}
+}
 
 func (p *Pictures) tidy(problems *invalid.List, where string) {
 	problems.Range(where+"/columns", "The number of columns", p.Columns, 1, 3)
@@ -61,10 +68,16 @@ func (p *Pictures) targets() []Target {
 	var targets []Target
 	for _, item := range p.Items {
 		if item.Address != "" {
-			targets = append(targets, Target{Item: item.Key, Name: item.Alt, Address: item.Address})
+			targets = append(targets, Target{Item: item.Key, Name: item.Alt, Address: item.Address, DestinationID: item.DestinationID})
 		}
 	}
 	return targets
+}
+
+func (p *Pictures) links(visit func(link Link)) {
+	for i := range p.Items {
+		visit(Link{&p.Items[i].Address, &p.Items[i].DestinationID, p.Items[i].Alt})
+	}
 }
 
 func (p *Pictures) pictures(visit func(where string, p *picture.Picture)) {
@@ -75,8 +88,8 @@ func (p *Pictures) pictures(visit func(where string, p *picture.Picture)) {
 
 func (p *Pictures) files() map[string]string { return nil }
 
-// Words implements Content: what is on the pictures is heard and not seen.
-func (p *Pictures) Words(string) (headings, text string) { return "", "" }
+// Texts implements Content: what is on the pictures is heard and not seen.
+func (p *Pictures) Texts(string) (headings, text string) { return "", "" }
 
 func (p *Pictures) facts() []fact {
 	facts := []fact{
@@ -87,7 +100,11 @@ func (p *Pictures) facts() []fact {
 		{"last one wide", yes(p.LastWide)},
 	}
 	for i, item := range p.Items {
-		facts = append(facts, fact{fmt.Sprintf("picture %d", i+1), together(pictureValue(item.Picture), item.Alt, item.Address)})
+		picture := fmt.Sprintf("picture %d", i+1)
+		facts = append(facts,
+			fact{picture, pictureValue(item.Picture)}, fact{"description of " + picture, item.Alt},
+			fact{"address of " + picture, address.Readable(item.Address)},
+		)
 	}
 	return facts
 }

@@ -25,8 +25,8 @@ func (h *Heading) tidy(problems *invalid.List, where string) {
 	h.Align = invalid.Choice(problems, where+"/align", "alignment", h.Align, "centre", "left")
 }
 
-// Words implements Content.
-func (h *Heading) Words(string) (headings, text string) { return h.Text, "" }
+// Texts implements Content.
+func (h *Heading) Texts(string) (headings, text string) { return h.Text, "" }
 
 func (h *Heading) facts() []fact { return []fact{{"size", h.Size}, {"alignment", h.Align}} }
 
@@ -44,7 +44,7 @@ func (q *Quote) derivesName() {}
 // name is how the text begins.
 func (t *Text) name() string {
 	const length = 40
-	plain := []rune(invalid.OneLine(t.Parsed().Plain()))
+	plain := []rune(invalid.OneLine(t.Parsed().PlainText()))
 	if len(plain) > length {
 		return string(plain[:length-1]) + "…"
 	}
@@ -65,17 +65,32 @@ func (t *Text) tidy(problems *invalid.List, where string) {
 // targets are the links in the text, told apart by their number.
 func (t *Text) targets() []Target {
 	var targets []Target
-	for i, leads := range t.Parsed().Addresses() {
-		targets = append(targets, Target{Item: strconv.Itoa(i + 1), Name: leads, Address: leads})
+	for i, leads := range t.Parsed().Links() {
+		targets = append(
+			targets,
+			Target{Item: strconv.Itoa(i + 1), Name: leads.Address, Address: leads.Address, DestinationID: leads.DestinationID},
+		)
 	}
 	return targets
+}
+
+func (t *Text) links(visit func(link Link)) {
+	parsed := t.Parsed()
+	for i := range parsed {
+		for j := range parsed[i] {
+			if span := &parsed[i][j]; span.Address != "" {
+				visit(Link{&span.Address, &span.DestinationID, span.Text})
+			}
+		}
+	}
+	t.HTML = parsed.HTML()
 }
 
 func (t *Text) pictures(func(where string, p *picture.Picture)) {}
 func (t *Text) files() map[string]string                        { return nil }
 
-// Words implements Content.
-func (t *Text) Words(string) (headings, text string) { return "", t.Parsed().Plain() }
+// Texts implements Content.
+func (t *Text) Texts(string) (headings, text string) { return "", t.Parsed().PlainText() }
 
 func (t *Text) facts() []fact { return []fact{{"wording", t.HTML}, {"alignment", t.Align}} }
 
@@ -91,8 +106,8 @@ func (d *Divider) tidy(problems *invalid.List, where string) {
 	d.Line = invalid.Choice(problems, where+"/line", "line", d.Line, "plain", "dotted", "wave", "short")
 }
 
-// Words implements Content.
-func (d *Divider) Words(string) (headings, text string) { return "", "" }
+// Texts implements Content.
+func (d *Divider) Texts(string) (headings, text string) { return "", "" }
 
 func (d *Divider) facts() []fact { return []fact{{"line", d.Line}} }
 
@@ -108,8 +123,13 @@ func (s *Space) tidy(problems *invalid.List, where string) {
 	problems.Range(where+"/height", "The height of a space", s.Height, 8, 160)
 }
 
-// Words implements Content.
-func (s *Space) Words(string) (headings, text string) { return "", "" }
+// Texts implements Content.
+func (s *Space) Texts(string) (headings, text string) { return "", "" }
+
+// Measures implements Measured.
+func (s *Space) Measures() []Measure { return []Measure{{"height", pixels(s.Height)}} }
+
+func pixels(n int) string { return strconv.Itoa(n) + "px" }
 
 func (s *Space) facts() []fact { return []fact{{"height", strconv.Itoa(s.Height) + " pixels"}} }
 
@@ -133,14 +153,15 @@ func (q *Quote) tidy(problems *invalid.List, where string) {
 	q.Picture.Tidy(problems, where+"/picture")
 }
 
-func (q *Quote) targets() []Target { return nil }
+func (q *Quote) targets() []Target     { return nil }
+func (q *Quote) links(func(link Link)) {}
 func (q *Quote) pictures(visit func(where string, p *picture.Picture)) {
 	visit("picture", q.Picture)
 }
 func (q *Quote) files() map[string]string { return nil }
 
-// Words implements Content.
-func (q *Quote) Words(string) (headings, text string) { return q.Said, q.Who }
+// Texts implements Content.
+func (q *Quote) Texts(string) (headings, text string) { return q.Said, q.Who }
 
 func (q *Quote) facts() []fact {
 	return []fact{{"words", q.Said}, {"speaker", q.Who}, {"picture", pictureValue(q.Picture)}}

@@ -3,6 +3,7 @@ package page_test
 import (
 	"encoding/json"
 	"errors"
+	"reflect"
 	"slices"
 	"strings"
 	"testing"
@@ -10,8 +11,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/core/audience"
 	"jundle/internal/core/contact"
 	"jundle/internal/core/invalid"
+	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
 	"jundle/internal/core/paste"
@@ -37,15 +40,33 @@ func TestEveryKindIsOnThePageThatHasThemAll(t *testing.T) {
 		have[block.Kind] = true
 		require.NotNil(t, block.Content(), block.Kind)
 	}
-	assert.Len(t, page.Kinds, 10)
-	for _, kind := range page.Kinds {
+	for _, kind := range page.Kinds() {
 		assert.True(t, have[kind], kind)
 	}
+
+	// Every field of a block that holds content is a kind.
+	block, content := reflect.TypeFor[page.Block](), reflect.TypeFor[page.Content]()
+	var fields []page.Kind
+	for i := range block.NumField() {
+		if field := block.Field(i); field.Type.Implements(content) {
+			fields = append(fields, page.Kind(strings.TrimSuffix(field.Tag.Get("json"), ",omitempty")))
+		}
+	}
+	assert.Equal(t, fields, page.Kinds())
 }
 
 func TestAnEditionFromBeforeALookLooksAsANewPageDoes(t *testing.T) {
 	var doc page.Document
-	require.NoError(t, json.Unmarshal([]byte(`{"header":{"name":"Quarrow Clay","line":"Pots"},"blocks":[{"key":"aaaa","kind":"button","shown":true,"button":{"title":"Dates","address":"https://kiln.example/","picture":{"media":"x","width":1,"height":1}}}]}`), &doc))
+	require.NoError(
+		t,
+		json.Unmarshal(
+			[]byte(
+				`{"header":{"name":"Quarrow Clay","line":"Pots"},"blocks":[{"key":"aaaa","kind":"button","shown":true,
+				"button":{"title":"Dates","address":"https://kiln.example/","picture":{"media":"x","width":1,"height":1}}}]}`,
+			),
+			&doc,
+		),
+	)
 	fresh := page.New()
 	assert.Equal(t, fresh.Look, doc.Look)
 	assert.Equal(t, "circle", doc.Header.Shape)
@@ -83,7 +104,10 @@ func TestEachKindSaysWhatIsWrongWithItAndWhere(t *testing.T) {
 		{"contact", "pattern", "{number}", func(b *page.Block) {
 			b.Contact.Way, b.Contact.Number, b.Contact.Pattern = "app", "+442079460018", "https://chat.example/"
 		}},
-		{"contact", "number", "not a phone number", func(b *page.Block) { b.Contact.Way, b.Contact.Pattern = "app", "https://chat.example/{number}" }},
+		{"contact", "number", "not a phone number", func(b *page.Block) {
+			b.Contact.Way, b.Contact.Pattern = "app",
+				"https://chat.example/{number}"
+		}},
 		{"heading", "text", "at most 120", func(b *page.Block) { b.Heading.Text = long }},
 		{"heading", "size", "no size", func(b *page.Block) { b.Heading.Size = "9em" }},
 		{"text", "html", "at most 3000", func(b *page.Block) { b.Text.HTML = long }},
@@ -110,7 +134,7 @@ func TestEachKindSaysWhatIsWrongWithItAndWhere(t *testing.T) {
 			continue
 		}
 		assert.Equal(t, "blocks/0/"+string(c.kind)+"/"+c.where, refused.Problems[0].Where)
-		assert.Contains(t, refused.Problems[0].Says, c.says)
+		assert.Contains(t, refused.Problems[0].Message, c.says)
 	}
 	styled := block("button", func(b *page.Block) { b.Style.Buttons.Text = "red}" })
 	_, err := page.Tidy(document(styled))
@@ -151,23 +175,24 @@ func TestWhatCanBePressedIsFoundByKeyAndItem(t *testing.T) {
 		{page.IconsKey, "loft", "https://photoloft.example/quarrowclay", 0},
 		{page.FooterKey, "privacy", "https://quarrow.example/privacy", 0},
 	} {
-		target, place, ok := doc.Targets().Find(c.key, c.item)
+		target, place, ok := doc.Targets(audience.Audience{}).Find(c.key, c.item)
 		require.True(t, ok, c.key)
 		assert.Equal(t, c.leads, target.Address)
 		assert.Equal(t, c.place, place, c.key)
 	}
 	for _, none := range [][2]string{{"heading", ""}, {"text", "2"}, {"pictures", "kiln"}, {"button", "x"}, {"nobody", ""}} {
-		_, _, ok := doc.Targets().Find(none[0], none[1])
+		_, _, ok := doc.Targets(audience.Audience{}).Find(none[0], none[1])
 		assert.False(t, ok, none)
 	}
 	doc.Blocks[0].Shown = false
-	_, _, ok := doc.Targets().Find("button", "")
+	_, _, ok := doc.Targets(audience.Audience{}).Find("button", "")
 	assert.False(t, ok, "what is hidden is not found")
 	var keys []string
 	for _, row := range doc.Rows() {
 		keys = append(keys, row.Key)
 	}
-	assert.Equal(t, []string{"icons", "contact", "text", "pictures", "file", "offer", "footer"}, keys, "figures are kept of what can be pressed")
+	assert.Equal(t, []string{"icons", "contact", "text", "pictures", "file", "offer", "footer"}, keys,
+		"figures are kept of what can be pressed")
 }
 
 // Source: ISO 4217 (minor units: none for JPY, three for KWD) and CLDR, which
@@ -234,22 +259,60 @@ func TestChangesOfEveryPartOfAPageAreSaid(t *testing.T) {
 		change func(*page.Document)
 		says   string
 	}{
-		"a second line":              {func(d *page.Document) { d.Blocks[0].Button.Line = "Twice a year" }, "The second line of “Kiln dates” becomes “Twice a year”."},
-		"a label gone":               {func(d *page.Document) { d.Blocks[0].Button.Label = "" }, "The label of “Kiln dates” is taken away."},
-		"looks gone":                 {func(d *page.Document) { d.Blocks[0].Style = nil }, "“Kiln dates” looks as the page does again."},
-		"looks changed":              {func(d *page.Document) { d.Blocks[0].Style.Buttons.Fill = "bare" }, "“Kiln dates” has looks of its own that change."},
-		"a text":                     {func(d *page.Document) { d.Blocks[3].Text.HTML = "<p>New</p>" }, "The wording of “New” becomes another one."},
-		"a card":                     {func(d *page.Document) { d.Blocks[1].Contact.Card.Phone = "" }, "The card of “My card” becomes another one."},
-		"a description":              {func(d *page.Document) { d.Blocks[6].Pictures.Items[1].Alt = "Kiln" }, "The picture 2 of “A bowl” becomes another one."},
-		"a price":                    {func(d *page.Document) { d.Blocks[8].Offer.Amount = "30" }, "The price of “Tea bowl” becomes “30 EUR”."},
-		"a profile icon":             {func(d *page.Document) { d.Icons.Items = d.Icons.Items[:1] }, "The row of profile icons becomes another one."},
-		"the place of icons":         {func(d *page.Document) { d.Icons.Place = "below" }, "The place of the profile icons becomes “below”."},
-		"the tags of what leads out": {func(d *page.Document) { d.Tagging = page.Tagging{On: true, Campaign: "spring"} }, "The campaign of links going out is new: “spring”."},
-		"the end of the page":        {func(d *page.Document) { d.Footer.Links[0].Title = "Imprint" }, "The links at the end becomes another one."},
-		"a theme":                    {func(d *page.Document) { d.Look.Theme = "signal" }, "The look of the page becomes “Signal”."},
-		"a colour":                   {func(d *page.Document) { d.Look.Text = "#000000" }, "The look of the page changes."},
-		"the language":               {func(d *page.Document) { d.Language = "de" }, "The language becomes “de”."},
-		"the cover":                  {func(d *page.Document) { d.Header.Cover = nil }, "The cover picture is taken away."},
+		"a second line": {
+			func(d *page.Document) { d.Blocks[0].Button.Line = "Twice a year" },
+			"The second line of “Kiln dates” becomes “Twice a year”.",
+		},
+		"a label gone": {func(d *page.Document) { d.Blocks[0].Button.Label = "" }, "The label of “Kiln dates” is taken away."},
+		"looks gone":   {func(d *page.Document) { d.Blocks[0].Style = nil }, "“Kiln dates” looks as the page does again."},
+		"looks changed": {
+			func(d *page.Document) { d.Blocks[0].Style.Buttons.Fill = "bare" },
+			"“Kiln dates” has looks of its own that change.",
+		},
+		"a text": {
+			func(d *page.Document) { d.Blocks[3].Text.HTML = "<p>New</p>" },
+			"The wording of “New” becomes another one.",
+		},
+		"a card": {
+			func(d *page.Document) { d.Blocks[1].Contact.Card.Phone = "" },
+			"The card of “My card” becomes another one.",
+		},
+		"a description": {
+			func(d *page.Document) { d.Blocks[6].Pictures.Items[1].Alt = "Kiln" },
+			"The description of picture 2 of “A bowl” becomes “Kiln”.",
+		},
+		"a price": {func(d *page.Document) { d.Blocks[8].Offer.Amount = "30" }, "The price of “Tea bowl” becomes “30 EUR”."},
+		"a profile icon": {
+			func(d *page.Document) { d.Icons.Items = d.Icons.Items[:1] },
+			"The icon for “Pinmoss” is taken away.",
+		},
+		"the place of icons": {func(d *page.Document) { d.Icons.Place = "below" }, "The place of the profile icons becomes “below”."},
+		"the tags of what leads out": {
+			func(d *page.Document) { d.Tagging = page.Tagging{On: true, Campaign: "spring"} },
+			"The campaign of links going out is new: “spring”.",
+		},
+		"the end of the page": {
+			func(d *page.Document) { d.Footer.Links[0].Title = "Imprint" },
+			"The link “Privacy” is now called “Imprint”.",
+		},
+		"a theme": {func(d *page.Document) {
+			signal, _ := look.FindTheme("signal")
+			d.Look, d.Look.Theme = signal.Look, signal.ID
+		}, "The look of the page becomes “Signal”."},
+		"where an icon leads": {
+			func(d *page.Document) { d.Icons.Items[0].Address = "https://xn--tpferei-90a.example/" },
+			"The icon for “Photoloft” leads to https://töpferei.example/ instead of https://photoloft.example/quarrowclay.",
+		},
+		"the order of icons": {
+			func(d *page.Document) { slices.Reverse(d.Icons.Items) }, "The order of the profile icons changes.",
+		},
+		"where a link at the end leads": {
+			func(d *page.Document) { d.Footer.Links[0].Address = "https://quarrow.example/imprint" },
+			"The link “Privacy” leads to https://quarrow.example/imprint instead of https://quarrow.example/privacy.",
+		},
+		"a colour":     {func(d *page.Document) { d.Look.Text = "#000000" }, "The look of the page changes."},
+		"the language": {func(d *page.Document) { d.Language = "de" }, "The language becomes “de”."},
+		"the cover":    {func(d *page.Document) { d.Header.Cover = nil }, "The cover picture is taken away."},
 		"another kind": {func(d *page.Document) {
 			d.Blocks[2] = page.Block{Key: "heading", Kind: "space", Shown: true, Space: &page.Space{Height: 8}}
 		}, "“space” becomes a space; it was a heading."},
@@ -260,10 +323,30 @@ func TestChangesOfEveryPartOfAPageAreSaid(t *testing.T) {
 	}
 }
 
+func TestWhatNobodySeesIsNoChange(t *testing.T) {
+	for name, change := range map[string]func(d *page.Document){
+		"another theme with the same look": func(d *page.Document) { d.Look.Theme = "another" },
+		"a background that was tried": func(d *page.Document) {
+			d.Look.Ground.Gradient = &look.Gradient{Colours: []string{"#000000", "#ffffff"}}
+			d.Look.Ground.Pattern = &look.Pattern{Name: "dots", Ink: "#000000", Scale: 100}
+		},
+	} {
+		live, next := pagetest.Everything(), pagetest.Everything()
+		live.Look, next.Look = look.Default(), look.Default()
+		change(&next)
+		assert.Empty(t, page.Changes(&live, next), name)
+	}
+}
+
 func FuzzTidy(f *testing.F) {
 	whole, _ := json.Marshal(pagetest.Everything())
 	f.Add(whole)
-	f.Add([]byte(`{"blocks":[{"key":"aaaa","kind":"pictures","pictures":{"items":[{}]}},{"kind":"contact","contact":{"way":"app"}}],"look":{"ground":{"kind":"film"}}}`))
+	f.Add(
+		[]byte(
+			`{"blocks":[{"key":"aaaa","kind":"pictures","pictures":{"items":[{}]}},{"kind":"contact","contact":{"way":"app"}}],
+			"look":{"ground":{"kind":"film"}}}`,
+		),
+	)
 	f.Fuzz(func(t *testing.T, data []byte) {
 		fuzzing.Bounded(t, func() {
 			var doc page.Document

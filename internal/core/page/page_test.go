@@ -28,7 +28,7 @@ func document(blocks ...page.Block) page.Document {
 func words(changes []page.Change) []string {
 	said := []string{}
 	for _, change := range changes {
-		said = append(said, change.Words)
+		said = append(said, change.Sentence)
 	}
 	return said
 }
@@ -36,7 +36,7 @@ func words(changes []page.Change) []string {
 func TestHiddenBlocksTakeNoPlaceOnThePage(t *testing.T) {
 	hidden := button("bbbb", "B")
 	hidden.Shown = false
-	visible := document(button("aaaa", "A"), hidden, button("cccc", "C")).Visible()
+	visible := document(button("aaaa", "A"), hidden, button("cccc", "C")).SwitchedOn()
 	require.Len(t, visible, 2)
 	assert.Equal(t, "cccc", visible[1].Key)
 	assert.Equal(t, 2, visible[1].Place)
@@ -67,7 +67,10 @@ func TestEverythingWrongWithADocumentIsSaidAtOnce(t *testing.T) {
 	for _, problem := range refused.Problems {
 		where = append(where, problem.Where)
 	}
-	assert.Equal(t, []string{"header/name", "blocks/0/button/address", "blocks/1/key", "blocks/1/button/title", "blocks/2/button/picture", "blocks/3/kind"}, where)
+	assert.Equal(t, []string{
+		"header/name", "blocks/0/button/address", "blocks/1/key", "blocks/1/button/title", "blocks/2/button/picture",
+		"blocks/3/kind",
+	}, where)
 	assert.Contains(t, err.Error(), "https, http, mailto, tel or sms")
 }
 
@@ -104,13 +107,18 @@ func TestPublishingIsPutIntoWords(t *testing.T) {
 		{"a button shown again", document(hidden(a), b), document(a, b), []string{"“Dates” is shown again at place 1."}},
 		{"a hidden block that moves changes nothing", document(hidden(a), b), document(b, hidden(a)), []string{}},
 		{"one move is one sentence", document(a, b, c, d), document(d, a, b, c), []string{"“Tip” moves from place 4 to place 1."}},
-		{"a new title", document(a), document(with(a, func(b *page.Button) { b.Title = "Kiln days" })), []string{"“Dates” is now called “Kiln days”."}},
+		{
+			"a new title", document(a), document(with(a, func(b *page.Button) { b.Title = "Kiln days" })),
+			[]string{"“Dates” is now called “Kiln days”."},
+		},
 		{
 			"a new destination", document(a), document(with(a, func(b *page.Button) { b.Address = "https://new.example/" })),
 			[]string{"“Dates” leads to https://new.example/ instead of https://kiln.example/aaaa."},
 		},
 		{
-			"a picture", document(a), document(with(a, func(b *page.Button) { b.Picture = &picture.Picture{Media: strings.Repeat("0", 64) + ".png"} })),
+			"a picture",
+			document(a),
+			document(with(a, func(b *page.Button) { b.Picture = &picture.Picture{Media: strings.Repeat("0", 64) + ".png"} })),
 			[]string{"The picture of “Dates” is new."},
 		},
 	}
@@ -124,7 +132,8 @@ func TestPublishingIsPutIntoWords(t *testing.T) {
 	renamed := document(a)
 	renamed.Header.Name, renamed.Header.Line, renamed.Header.Picture = "Ilse", "", &picture.Picture{Media: strings.Repeat("0", 64) + ".png"}
 	base := document(a)
-	assert.Equal(t, []string{"The name becomes “Ilse”.", "The line below the name is taken away.", "The picture at the top is new."}, words(page.Changes(&base, renamed)))
+	assert.Equal(t, []string{"The name becomes “Ilse”.", "The line below the name is taken away.", "The picture at the top is new."},
+		words(page.Changes(&base, renamed)))
 }
 
 func TestNoWordsAreSaidExactlyWhenVisitorsSeeNoDifference(t *testing.T) {
@@ -142,7 +151,7 @@ func TestNoWordsAreSaidExactlyWhenVisitorsSeeNoDifference(t *testing.T) {
 		live, next := draw.Draw(t, "live"), draw.Draw(t, "next")
 		look := func(doc page.Document) string {
 			seen := doc.Header.Name
-			for _, block := range doc.Visible() {
+			for _, block := range doc.SwitchedOn() {
 				seen += fmt.Sprintf("|%s %s %s", block.Key, block.Title(), block.Button.Address)
 			}
 			return seen
@@ -158,7 +167,7 @@ func ExampleChanges() {
 	live := document(button("aaaa", "Dates"), button("bbbb", "Sale"))
 	next := document(button("bbbb", "Sale"), button("aaaa", "Dates"))
 	for _, change := range page.Changes(&live, next) {
-		fmt.Println(change.Words)
+		fmt.Println(change.Sentence)
 	}
 	// Output: “Sale” moves from place 2 to place 1.
 }

@@ -17,7 +17,10 @@ func TestNothingButAFileOfOursIsAPicture(t *testing.T) {
 	for _, name := range []string{digest + ".jpg", digest + ".png", digest + ".svg"} {
 		assert.True(t, picture.IsName(name), name)
 	}
-	for _, name := range []string{"", digest, digest + ".mp4", digest + ".html", "../" + digest + ".jpg", strings.ToUpper(digest) + ".jpg", digest + ".jpg\n", digest + ".jpg/x"} {
+	for _, name := range []string{
+		"", digest, digest + ".mp4", digest + ".html", "../" + digest + ".jpg", strings.ToUpper(digest) + ".jpg",
+		digest + ".jpg\n", digest + ".jpg/x",
+	} {
 		assert.False(t, picture.IsName(name), name)
 	}
 	assert.True(t, picture.IsFileName(digest+".bin"))

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"time"
 
+	"jundle/internal/core/audience"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/readings"
 	"jundle/internal/core/traffic"
@@ -16,7 +17,7 @@ func ExampleRead() {
 		at(2, 2, traffic.View, "", ""),
 	}
 	span, _ := readings.ParseSpan("7d", noon, noon, time.UTC)
-	shown := func(int) []string { return []string{"dates"} }
+	shown := func(int, audience.Audience) []string { return []string{"dates"} }
 	got := readings.Read(span, daily.Sum(events, time.UTC, shown))
 	fmt.Println(got.Total.Visits, "visits,", got.Total.Clicks, "click")
 	fmt.Println("dates from the card:", got.Blocks[0].BySource["card"].Clicks)

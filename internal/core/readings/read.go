@@ -41,7 +41,7 @@ func newRate(taken, of int) Rate {
 type Figures struct {
 	Views        int  `json:"views"`
 	Visits       int  `json:"visits"`
-	Visitors     int  `json:"visitors" doc:"Sum of daily keys: who comes on two days is counted on both; each under the source they first came from that day."`
+	Visitors     int  `json:"visitors" doc:"Sum of daily keys, each under the source of its first visit that day."`
 	Clicks       int  `json:"clicks"`
 	ClickThrough Rate `json:"clickThrough" doc:"Visits with a click, of all visits."`
 }
@@ -91,7 +91,7 @@ type DeviceReading struct {
 // UnlistedReading is what one place that is not on the list of sources brought.
 type UnlistedReading struct {
 	Key     string          `json:"key" doc:"What it is adopted by."`
-	Known   source.Unlisted `json:"known" enum:"campaign,network,host,several,others" doc:"What it is known by; several means a network that more than one source is on, others everything beyond the places that are told apart."`
+	Known   source.Unlisted `json:"known" enum:"campaign,network,host,several,others" doc:"several: a network of more than one source."`
 	Name    string          `json:"name"`
 	Figures Figures         `json:"figures"`
 }
@@ -100,26 +100,28 @@ type UnlistedReading struct {
 type Reading struct {
 	Total    Figures            `json:"total"`
 	BySource map[string]Figures `json:"bySource" doc:"Keyed by source ID, unlisted and untagged."`
-	Unlisted []UnlistedReading  `json:"unlisted" nullable:"false" doc:"What makes up the unlisted part, most visits first, fifty at most and then the others together."`
+	Unlisted []UnlistedReading  `json:"unlisted" nullable:"false" doc:"Most visits first; fifty at most, then the others together."`
 	Blocks   []BlockReading     `json:"blocks" nullable:"false" doc:"Every block that was shown or clicked, by key."`
 	Days     []Day              `json:"days" nullable:"false"`
 	LeftOut  []LeftOut          `json:"leftOut" nullable:"false"`
-	Coverage []Evidence         `json:"coverage" nullable:"false" doc:"Visits by the evidence their source rests on, every kind, in the order in which it is asked."`
+	Coverage []Evidence         `json:"coverage" nullable:"false" doc:"Visits by the evidence of their source, in the order asked."`
 	Devices  []DeviceReading    `json:"devices" nullable:"false"`
-	Missing  int                `json:"missing" doc:"How many more visits are needed before a rate says anything; 0 when there are enough."`
+	// Recounting is for whoever reads the sums to set.
+	Recounting int `json:"recounting" doc:"How many days of the span are being summed up anew; until then their figures are those of before."`
+	Missing    int `json:"missing" doc:"How many more visits are needed before a rate says anything; 0 when there are enough."`
 }
 
-// Read computes the figures of a page from its daily sheets. Rows of days
+// Read computes the figures of a page from its daily changed. Rows of days
 // outside the span take no part.
-func Read(span Span, sheet daily.Sheet) Reading {
+func Read(span Span, sums daily.Sums) Reading {
 	reader := newReader(span)
-	for _, row := range sheet.Pages {
+	for _, row := range sums.Pages {
 		reader.page(row)
 	}
-	for _, row := range sheet.Blocks {
+	for _, row := range sums.Blocks {
 		reader.block(row)
 	}
-	for _, row := range sheet.LeftOut {
+	for _, row := range sums.LeftOut {
 		reader.out(row)
 	}
 	return reader.reading()

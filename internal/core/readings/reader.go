@@ -179,7 +179,10 @@ func (r *reader) reading() Reading {
 	}
 	for _, block := range slices.Sorted(maps.Keys(r.rows)) {
 		row := r.rows[block]
-		out := BlockReading{Block: block, Total: row.total.figures(), BySource: make(map[string]BlockFigures, len(row.bySource)), Daily: row.daily}
+		out := BlockReading{
+			Block: block, Total: row.total.figures(), BySource: make(map[string]BlockFigures, len(row.bySource)),
+			Daily: row.daily,
+		}
 		for source, cell := range row.bySource {
 			out.BySource[source] = cell.figures()
 		}

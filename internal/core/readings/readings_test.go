@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"jundle/internal/core/audience"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
@@ -36,9 +37,9 @@ func edition(keys ...string) page.Document {
 
 // read is readings.Read on what the events of each UTC day sum up to.
 func read(span readings.Span, events []traffic.Event, editions map[int]page.Document) readings.Reading {
-	var sheet daily.Sheet
-	for _, day := range daily.ByUTCDay(events) {
-		sheet.Add(daily.Sum(day, span.From().Location(), func(number int) []string {
+	whole := daily.NewTally(nil, nil)
+	for _, day := range byUTCDay(events) {
+		whole.AddSums(daily.Sum(day, span.From().Location(), func(number int, _ audience.Audience) []string {
 			var keys []string
 			for _, row := range editions[number].Rows() {
 				keys = append(keys, row.Key)
@@ -46,7 +47,7 @@ func read(span readings.Span, events []traffic.Event, editions map[int]page.Docu
 			return keys
 		}))
 	}
-	return readings.Read(span, sheet)
+	return readings.Read(span, whole.Sums())
 }
 
 func at(minute int, visitor byte, kind traffic.Kind, block, from string) traffic.Event {
@@ -58,7 +59,8 @@ func at(minute int, visitor byte, kind traffic.Kind, block, from string) traffic
 
 func TestTheTableSaysWhichButtonFromWhichSource(t *testing.T) {
 	events := []traffic.Event{
-		at(0, 1, traffic.View, "", "loft"), at(1, 1, traffic.Click, "dates", "loft"), at(2, 1, traffic.Click, "dates", "loft"), at(3, 1, traffic.Click, "sale", "loft"),
+		at(0, 1, traffic.View, "", "loft"), at(1, 1, traffic.Click, "dates", "loft"), at(2, 1, traffic.Click, "dates", "loft"), at(3, 1,
+			traffic.Click, "sale", "loft"),
 		at(4, 2, traffic.View, "", "loft"),
 		at(5, 3, traffic.View, "", ""), at(6, 3, traffic.Click, "sale", ""),
 	}
@@ -89,7 +91,8 @@ func TestWhatLeadsNowhereHasNoFiguresAndAllItemsOfARowAreOne(t *testing.T) {
 		return event
 	}
 	events := []traffic.Event{
-		at(0, 1, traffic.View, "", "loft"), click(1, "icons", "loft"), click(2, "icons", "ownn"), click(3, "pictures", "bowl"), click(4, "footer", "privacy"),
+		at(0, 1, traffic.View, "", "loft"), click(1, "icons", "loft"), click(2, "icons", "ownn"), click(3, "pictures", "bowl"), click(4,
+			"footer", "privacy"),
 		at(5, 2, traffic.View, "", "loft"),
 	}
 	got := read(lastWeek(t), events, map[int]page.Document{1: pagetest.Everything()})
@@ -98,7 +101,8 @@ func TestWhatLeadsNowhereHasNoFiguresAndAllItemsOfARowAreOne(t *testing.T) {
 		clicks[row.Block], takers[row.Block] = row.Total.Clicks, row.Total.Rate.Taken
 		assert.Equal(t, 2, row.Total.Rate.Of, "%s was shown to both", row.Block)
 	}
-	assert.Equal(t, map[string]int{"icons": 2, "button": 0, "contact": 0, "text": 0, "pictures": 1, "file": 0, "offer": 0, "footer": 1}, clicks)
+	assert.Equal(t, map[string]int{"icons": 2, "button": 0, "contact": 0, "text": 0, "pictures": 1, "file": 0, "offer": 0, "footer": 1},
+		clicks)
 	assert.Equal(t, 1, takers["icons"], "two icons pressed in one visit are one taker")
 }
 
@@ -130,7 +134,8 @@ func TestEverySplitAddsUpToItsTotal(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var events []traffic.Event
 		for i := range rapid.IntRange(0, 80).Draw(t, "events") {
-			e := at(-rapid.IntRange(0, 8000).Draw(t, "minutes ago"), byte(rapid.IntRange(1, 4).Draw(t, "visitor")), traffic.View, "", rapid.SampledFrom([]string{"", "loft", "card", "host:a.example", "campaign:b"}).Draw(t, "from"))
+			e := at(-rapid.IntRange(0, 8000).Draw(t, "minutes ago"), byte(rapid.IntRange(1, 4).Draw(t, "visitor")), traffic.View, "",
+				rapid.SampledFrom([]string{"", "loft", "card", "host:a.example", "campaign:b"}).Draw(t, "from"))
 			e.Evidence, e.Device = source.ByTag, rapid.SampledFrom(traffic.Devices).Draw(t, "device")
 			e.ID, e.Edition = fmt.Sprint(i), rapid.IntRange(1, 2).Draw(t, "edition")
 			e.Flags = rapid.SampledFrom([]traffic.Flags{0, 0, 0, traffic.Crawler, traffic.Own}).Draw(t, "flags")
@@ -149,7 +154,8 @@ func TestEverySplitAddsUpToItsTotal(t *testing.T) {
 			split.Clicks += figures.Clicks
 			clicked += figures.ClickThrough.Taken
 		}
-		assert.Equal(t, [4]int{got.Total.Views, got.Total.Visits, got.Total.Clicks, got.Total.ClickThrough.Taken}, [4]int{split.Views, split.Visits, split.Clicks, clicked})
+		assert.Equal(t, [4]int{got.Total.Views, got.Total.Visits, got.Total.Clicks, got.Total.ClickThrough.Taken},
+			[4]int{split.Views, split.Visits, split.Clicks, clicked})
 		unlisted := 0
 		for _, place := range got.Unlisted {
 			unlisted += place.Figures.Visits
@@ -178,7 +184,8 @@ func TestEverySplitAddsUpToItsTotal(t *testing.T) {
 			for _, n := range row.Daily {
 				daily += n
 			}
-			assert.Equal(t, [4]int{row.Total.Clicks, row.Total.Clicks, row.Total.Rate.Taken, row.Total.Rate.Of}, [4]int{cells, daily, takers, reach}, "row %s", row.Block)
+			assert.Equal(t, [4]int{row.Total.Clicks, row.Total.Clicks, row.Total.Rate.Taken, row.Total.Rate.Of},
+				[4]int{cells, daily, takers, reach}, "row %s", row.Block)
 			assert.LessOrEqual(t, row.Total.Rate.Taken, row.Total.Rate.Of)
 		}
 		assert.Equal(t, got.Total.Clicks, rows, "rows")
@@ -259,4 +266,13 @@ func TestPlacesBeyondFiftyAreShownTogetherAndLast(t *testing.T) {
 	assert.Equal(t, source.UnlistedHost.Key("site-00.example"), places[0].Key)
 	assert.Equal(t, source.Others, places[readings.PlacesShown].Known)
 	assert.Equal(t, 40, places[readings.PlacesShown].Figures.Visits)
+}
+
+func byUTCDay(events []traffic.Event) map[time.Time][]traffic.Event {
+	days := make(map[time.Time][]traffic.Event)
+	for _, event := range events {
+		day := daily.UTCDay(event.At)
+		days[day] = append(days[day], event)
+	}
+	return days
 }

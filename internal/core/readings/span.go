@@ -1,4 +1,4 @@
-// Package readings turns the daily sheets of a page into the figures a creator reads:
+// Package readings turns the daily changed of a page into the figures a creator reads:
 // headline figures, a line over days, the buttons x sources table, and what was
 // left out and why.
 //
@@ -63,7 +63,8 @@ func ParseSpan(text string, now, first time.Time, zone *time.Location) (Span, er
 	from, errFrom := time.ParseInLocation(time.DateOnly, fromText, zone)
 	to, errTo := time.ParseInLocation(time.DateOnly, toText, zone)
 	if errFrom != nil || errTo != nil {
-		return Span{}, &SpanError{fmt.Sprintf("“%s” is not a range. Use 7d, 28d, 90d, month, all, or two dates like 2026-09-01..2026-09-30.", text)}
+		return Span{}, &SpanError{fmt.Sprintf("“%s” is not a range. Use 7d, 28d, 90d, month, all, or two dates like 2026-09-01..2026-09-30.",
+			text)}
 	}
 	if to.Before(from) {
 		return Span{}, &SpanError{"The range ends before it begins. Swap the two dates."}

@@ -13,6 +13,7 @@ import (
 	xhtml "golang.org/x/net/html"
 
 	"jundle/internal/core/address"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/invalid"
 )
 
@@ -29,6 +30,8 @@ type Span struct {
 	Bold, Italic bool
 	// Address is where the span leads; empty when it is no link.
 	Address string
+	// DestinationID is the destination whose address it is; empty where none is known.
+	DestinationID string
 }
 
 // Limits on the HTML of one text.
@@ -48,7 +51,8 @@ func (e *TooMuchError) Error() string {
 	if e.Tokens > 0 {
 		return "there is more formatting in this text than can be kept. Paste it without its formatting, and format it anew"
 	}
-	return fmt.Sprintf("this text with its formatting takes %d kB, and %d kB are the most. Paste it without its formatting, or in parts", e.Bytes>>10, MaxBytes>>10)
+	return fmt.Sprintf("this text with its formatting takes %d kB, and %d kB are the most. Paste it without its formatting, or in parts",
+		e.Bytes>>10, MaxBytes>>10)
 }
 
 // Parse reads HTML, token by token, in time and memory that grow with its length
@@ -97,12 +101,14 @@ type opened struct {
 
 // withoutContent are elements of which nothing is carried over.
 var withoutContent = map[string]bool{
-	"script": true, "style": true, "title": true, "template": true, "noscript": true, "iframe": true, "object": true, "textarea": true, "select": true, "svg": true, "math": true,
+	"script": true, "style": true, "title": true, "template": true, "noscript": true, "iframe": true, "object": true, "textarea": true,
+	"select": true, "svg": true, "math": true,
 }
 
 // paragraphs are elements that begin and end one.
 var paragraphs = map[string]bool{
-	"p": true, "div": true, "li": true, "h1": true, "h2": true, "h3": true, "h4": true, "h5": true, "h6": true, "blockquote": true, "tr": true, "pre": true,
+	"p": true, "div": true, "li": true, "h1": true, "h2": true, "h3": true, "h4": true, "h5": true, "h6": true, "blockquote": true,
+	"tr": true, "pre": true,
 }
 
 func (r *reader) token(kind xhtml.TokenType, tokens *xhtml.Tokenizer) {
@@ -161,7 +167,7 @@ func (r *reader) start(name string, tokens *xhtml.Tokenizer, more bool) {
 	case "a":
 		r.close("a") // a link in a link ends the outer one
 		next = r.format
-		next.Address = r.address(tokens, more)
+		next.Address, next.DestinationID = r.link(tokens, more)
 	default:
 		return
 	}
@@ -195,25 +201,32 @@ func (s Span) with(name string) Span {
 	return s
 }
 
-func (r *reader) address(tokens *xhtml.Tokenizer, more bool) string {
+// link reads where a link leads, from its attributes.
+func (r *reader) link(tokens *xhtml.Tokenizer, more bool) (leads, destinationID string) {
 	for more {
 		var key, value []byte
 		key, value, more = tokens.TagAttr()
 		text := string(value)
-		if string(key) != "href" || strings.TrimSpace(text) == "" {
-			continue
-		}
-		parsed, err := address.ParseLink(text)
-		if err != nil {
-			if len(r.refused) < maxRefused {
+		switch {
+		case string(key) == destinationAttribute && destination.IsID(text):
+			destinationID = text
+		case string(key) == "href" && leads == "" && strings.TrimSpace(text) != "":
+			parsed, err := address.ParseLink(text)
+			if err == nil {
+				leads = parsed.URL
+			} else if len(r.refused) < maxRefused {
 				r.refused = append(r.refused, err.Error())
 			}
-			return ""
 		}
-		return parsed.URL
 	}
-	return ""
+	if leads == "" {
+		return "", ""
+	}
+	return leads, destinationID
 }
+
+// destinationAttribute names the destination of a link beside its address.
+const destinationAttribute = "data-destination"
 
 // maxRefused is how many links that may not be linked are named.
 const maxRefused = 20
@@ -244,7 +257,8 @@ func (r *reader) add(data string, format Span) {
 		if strings.HasSuffix(last.Text, " ") {
 			format.Text = strings.TrimLeft(format.Text, " ")
 		}
-		if last.Bold == format.Bold && last.Italic == format.Italic && last.Address == format.Address {
+		if last.Bold == format.Bold && last.Italic == format.Italic && last.Address == format.Address &&
+			last.DestinationID == format.DestinationID {
 			last.Text += format.Text
 			return
 		}
@@ -298,7 +312,11 @@ func (s Span) write(out *strings.Builder) {
 		closing = "</" + tag + ">" + closing
 	}
 	if s.Address != "" {
-		open("a", ` href="`+html.EscapeString(s.Address)+`"`)
+		attributes := ` href="` + html.EscapeString(s.Address) + `"`
+		if s.DestinationID != "" {
+			attributes += ` ` + destinationAttribute + `="` + html.EscapeString(s.DestinationID) + `"`
+		}
+		open("a", attributes)
 	}
 	if s.Bold {
 		open("strong", "")
@@ -309,8 +327,8 @@ func (s Span) write(out *strings.Builder) {
 	out.WriteString(html.EscapeString(s.Text) + closing)
 }
 
-// Plain is the text without its formatting, paragraphs on lines of their own.
-func (t Text) Plain() string {
+// PlainText is the text without its formatting, paragraphs on lines of their own.
+func (t Text) PlainText() string {
 	lines := make([]string, len(t))
 	for i, paragraph := range t {
 		for _, span := range paragraph {
@@ -320,17 +338,17 @@ func (t Text) Plain() string {
 	return strings.Join(lines, "\n")
 }
 
-// Addresses lists where the links of the text lead, in order.
-func (t Text) Addresses() []string {
-	var addresses []string
+// Links lists the spans of the text that lead somewhere, in order.
+func (t Text) Links() []Span {
+	var links []Span
 	for _, paragraph := range t {
 		for _, span := range paragraph {
 			if span.Address != "" {
-				addresses = append(addresses, span.Address)
+				links = append(links, span)
 			}
 		}
 	}
-	return addresses
+	return links
 }
 
 // Tidy returns a text as it is stored, and notes links that may not be linked, a
@@ -349,6 +367,6 @@ func Tidy(problems *invalid.List, where, what, text string, limit int) string {
 	for _, says := range refused {
 		problems.Add(where, "A link in the text: %s", says)
 	}
-	problems.Lines(where, what, parsed.Plain(), limit)
+	problems.Lines(where, what, parsed.PlainText(), limit)
 	return stored
 }

@@ -45,7 +45,7 @@ func TestALinkThatMayNotBeLinkedIsRefusedWithItsReason(t *testing.T) {
 	got := richtext.Tidy(&problems, "blocks/0/text/html", "The text", `<a href="javascript:alert(1)">press</a>`, 100)
 	assert.Equal(t, "<p>press</p>", got)
 	if assert.Len(t, problems, 1) {
-		assert.Contains(t, problems[0].Says, "https, http, mailto, tel or sms")
+		assert.Contains(t, problems[0].Message, "https, http, mailto, tel or sms")
 	}
 	problems = nil
 	richtext.Tidy(&problems, "x", "The text", strings.Repeat("a", 101), 100)
@@ -54,12 +54,14 @@ func TestALinkThatMayNotBeLinkedIsRefusedWithItsReason(t *testing.T) {
 
 func TestFormatsEndWhereTheyEndHoweverTheyAreNested(t *testing.T) {
 	for given, want := range map[string]string{
-		"<b>one <i>two</b> three</i> four":                         "<p><strong>one </strong><strong><em>two</em></strong><em> three</em> four</p>",
-		`<a href="kiln.example">one<a href="clay.example">two</a>`: `<p><a href="https://kiln.example/">one</a><a href="https://clay.example/">two</a></p>`,
-		`<a href="kiln.example"><b>one</a> two</b>`:                `<p><a href="https://kiln.example/"><strong>one</strong></a><strong> two</strong></p>`,
-		"<b>one<p>two</p></b>three":                                "<p><strong>one</strong></p><p><strong>two</strong></p><p>three</p>",
-		"</b></p>one</i>":                                          "<p>one</p>",
-		"<svg><svg></svg>one</svg>two":                             "<p>two</p>",
+		"<b>one <i>two</b> three</i> four": "<p><strong>one </strong><strong><em>two</em></strong><em> three</em> four</p>",
+		`<a href="kiln.example">one<a href="clay.example">two</a>`: "" +
+			`<p><a href="https://kiln.example/">one</a><a href="https://clay.example/">two</a></p>`,
+		`<a href="kiln.example"><b>one</a> two</b>`: "" +
+			`<p><a href="https://kiln.example/"><strong>one</strong></a><strong> two</strong></p>`,
+		"<b>one<p>two</p></b>three":    "<p><strong>one</strong></p><p><strong>two</strong></p><p>three</p>",
+		"</b></p>one</i>":              "<p>one</p>",
+		"<svg><svg></svg>one</svg>two": "<p>two</p>",
 	} {
 		parsed, _, err := richtext.Parse(given)
 		require.NoError(t, err)
@@ -97,11 +99,11 @@ func TestMarkupThatExplodesIsReadOrRefusedInBoundedTime(t *testing.T) {
 
 func ExampleParse() {
 	text, _, _ := richtext.Parse(`Fired for <b>forty hours</b>, <a href="https://kiln.example/film">on film</a>.`)
-	fmt.Println(text.Plain())
-	fmt.Println(text.Addresses())
+	fmt.Println(text.PlainText())
+	fmt.Println(text.Links()[0].Address)
 	// Output:
 	// Fired for forty hours, on film.
-	// [https://kiln.example/film]
+	// https://kiln.example/film
 }
 
 func FuzzParse(f *testing.F) {

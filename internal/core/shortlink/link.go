@@ -6,9 +6,9 @@ package shortlink
 import (
 	"slices"
 	"strings"
-	"time"
 
 	"jundle/internal/core/address"
+	"jundle/internal/core/audience"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/picture"
 	"jundle/internal/core/window"
@@ -16,13 +16,11 @@ import (
 
 // Limits of a short link, in characters unless they say otherwise.
 const (
-	MaxName   = 80
-	MaxNote   = 500
-	MaxLabels = 10 // of one link
-	maxLabel  = 24
-	maxTitle  = 120
-	maxText   = 200
-	maxTimes  = 20 // windows of one link
+	MaxName  = 80
+	MaxNote  = 500
+	maxTitle = 120
+	maxText  = 200
+	maxTimes = 20 // windows of one link
 )
 
 // Redirects are the status codes a redirect may have, the one to begin with
@@ -31,15 +29,17 @@ var Redirects = []int{302, 301, 307, 308}
 
 // Link is what a creator says of a short link. Its own address is kept beside it.
 type Link struct {
-	Name        string          `json:"name" doc:"What it is called in the studio; the destination's host when empty. At most 80 characters."`
-	Destination string          `json:"destination" doc:"Web address it leads to."`
-	Redirect    int             `json:"redirect" enum:"302,301,307,308" doc:"Status code of the answer (RFC 9110, 15.4)."`
-	On          bool            `json:"on"`
-	Windows     []window.Window `json:"windows,omitempty"`
-	Fallback    string          `json:"fallback,omitempty" doc:"Web address it leads to while it is off or outside its windows; a notice when empty."`
-	Labels      []string        `json:"labels" nullable:"false" doc:"At most 10, each of at most 24 characters."`
-	Note        string          `json:"note,omitempty" doc:"For the workspace's eyes only; at most 500 characters."`
-	Preview     Preview         `json:"preview,omitzero"`
+	Name          string          `json:"name" doc:"In the studio; the destination's host when empty. At most 80 characters."`
+	Destination   string          `json:"destination" doc:"Web address it leads to."`
+	DestinationID string          `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the link is saved."`
+	Redirect      int             `json:"redirect" enum:"302,301,307,308" doc:"Status code of the answer (RFC 9110, 15.4)."`
+	On            bool            `json:"on"`
+	Windows       []window.Window `json:"windows,omitempty"`
+	Fallback      string          `json:"fallback,omitempty" doc:"Where it leads while it is off or outside its windows."`
+	FallbackID    string          `json:"fallbackId,omitempty" doc:"The destination of the fallback; found or made when the link is saved."`
+	Labels        []string        `json:"labels" nullable:"false" doc:"At most 10, each of at most 24 characters."`
+	Note          string          `json:"note,omitempty" doc:"For the workspace's eyes only; at most 500 characters."`
+	Preview       Preview         `json:"preview,omitzero"`
 }
 
 // Preview is what networks show of the link in a post in place of the destination's
@@ -83,7 +83,7 @@ func (l Link) Tidy() (Link, error) {
 	if len(l.Windows) > maxTimes {
 		wrong.Add("windows", "A short link has at most %d windows.", maxTimes)
 	}
-	l.Labels = tidyLabels(&wrong, l.Labels)
+	l.Labels = invalid.Labels(&wrong, "labels", l.Labels)
 	l.Note = wrong.Lines("note", "The note", l.Note, MaxNote)
 	l.Preview.Title = wrong.Line("preview/title", "The title", l.Preview.Title, maxTitle)
 	l.Preview.Text = wrong.Line("preview/text", "The text", l.Preview.Text, maxText)
@@ -107,23 +107,6 @@ func webAddress(wrong *invalid.List, where, text string) string {
 	return text
 }
 
-// tidyLabels writes labels once each, in the order they were given, whatever
-// their case.
-func tidyLabels(wrong *invalid.List, labels []string) []string {
-	tidied := []string{}
-	for _, label := range labels {
-		label = strings.TrimPrefix(wrong.Line("labels", "A label", label, maxLabel), "#")
-		same := func(other string) bool { return strings.EqualFold(label, other) }
-		if label != "" && !slices.ContainsFunc(tidied, same) {
-			tidied = append(tidied, label)
-		}
-	}
-	if len(tidied) > MaxLabels {
-		wrong.Add("labels", "A short link has at most %d labels.", MaxLabels)
-	}
-	return tidied
-}
-
 func shorten(text string, limit int) string {
 	if runes := []rune(text); len(runes) > limit {
 		return string(runes[:limit])
@@ -142,12 +125,12 @@ const (
 	Over    State = State(window.Over)
 )
 
-// StateAt tells whether the link is in force at a moment.
-func (l Link) StateAt(at time.Time) State {
+// StateFor tells whether the link is in force for an audience.
+func (l Link) StateFor(to audience.Audience) State {
 	if !l.On {
 		return Off
 	}
-	return State(window.StateAt(l.Windows, at))
+	return State(window.StateAt(l.Windows, to.At))
 }
 
 // Outcome is where somebody was led.
@@ -163,11 +146,11 @@ const (
 // Outcomes lists them in the order in which they are shown.
 var Outcomes = []Outcome{Destination, Fallback, Nowhere}
 
-// Lead is where the link leads at a moment; the address is empty when it leads
+// Lead is where the link leads an audience; the address is empty when it leads
 // nowhere.
-func (l Link) Lead(at time.Time) (address string, outcome Outcome) {
+func (l Link) Lead(to audience.Audience) (address string, outcome Outcome) {
 	switch {
-	case l.StateAt(at) == InForce:
+	case l.StateFor(to) == InForce:
 		return l.Destination, Destination
 	case l.Fallback != "":
 		return l.Fallback, Fallback

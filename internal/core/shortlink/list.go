@@ -21,7 +21,10 @@ const MaxListed = 500
 // order; without one they come in this order, and those at the end may be left
 // out. A link that is written and read again is the same but for the picture of
 // its preview.
-var Columns = []string{"destination", "short address", "name", "labels", "note", "fallback", "redirect", "on", "windows", "preview title", "preview text"}
+var Columns = []string{
+	"destination", "short address", "name", "labels", "note", "fallback", "redirect", "on", "windows", "preview title",
+	"preview text",
+}
 
 // several separates what there may be several of in one cell.
 const several = "; "

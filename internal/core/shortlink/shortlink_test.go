@@ -14,6 +14,7 @@ import (
 	"pgregory.net/rapid"
 
 	"jundle/internal/core/address"
+	"jundle/internal/core/audience"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/shortlink"
 	"jundle/internal/core/window"
@@ -35,7 +36,12 @@ func TestALinkLeadsWhereItsTimesSay(t *testing.T) {
 	}{
 		{"no windows", false, nil, "", shortlink.InForce, "https://kiln.example/", shortlink.Destination},
 		{"within one", false, []window.Window{past, {From: noon}}, "", shortlink.InForce, "https://kiln.example/", shortlink.Destination},
-		{"over, with somewhere else to go", false, []window.Window{past}, "https://kiln.example/next", shortlink.Over, "https://kiln.example/next", shortlink.Fallback},
+		{
+			"over, with somewhere else to go", false,
+			[]window.Window{past},
+			"https://kiln.example/next", shortlink.Over,
+			"https://kiln.example/next", shortlink.Fallback,
+		},
 		{"over", false, []window.Window{past}, "", shortlink.Over, "", shortlink.Nowhere},
 		{"still to come", false, []window.Window{past, ahead}, "", shortlink.Before, "", shortlink.Nowhere},
 		{"off", true, nil, "https://kiln.example/next", shortlink.Off, "https://kiln.example/next", shortlink.Fallback},
@@ -43,8 +49,8 @@ func TestALinkLeadsWhereItsTimesSay(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			link := shortlink.New("https://kiln.example/")
 			link.On, link.Windows, link.Fallback = !c.off, c.windows, c.fallback
-			leads, outcome := link.Lead(noon)
-			assert.Equal(t, c.state, link.StateAt(noon))
+			leads, outcome := link.Lead(audience.Audience{At: noon})
+			assert.Equal(t, c.state, link.StateFor(audience.Audience{At: noon}))
 			assert.Equal(t, c.leads, leads)
 			assert.Equal(t, c.outcome, outcome)
 		})
@@ -102,9 +108,10 @@ func TestMadeAddressesAreAddressesAndSpreadEvenly(t *testing.T) {
 
 func TestAListIsReadHoweverItWasWritten(t *testing.T) {
 	for name, text := range map[string]string{
-		"with commas":       "https://kiln.example/a,spring,Spring firing,sale; letter,\"a note, with a comma\"",
-		"out of a sheet":    "https://kiln.example/a\tspring\tSpring firing\tsale; letter\ta note, with a comma\r\n",
-		"with its own head": "\ufeffName,Destination,Note,Short address,Labels\r\nSpring firing,kiln.example/a,\"a note, with a comma\",https://jundle.example/spring,sale;letter",
+		"with commas":    "https://kiln.example/a,spring,Spring firing,sale; letter,\"a note, with a comma\"",
+		"out of a sheet": "https://kiln.example/a\tspring\tSpring firing\tsale; letter\ta note, with a comma\r\n",
+		"with its own head": "\ufeffName,Destination,Note,Short address,Labels\r\nSpring firing,kiln.example/a,\"a note, with a " +
+			"comma\",https://jundle.example/spring,sale;letter",
 	} {
 		t.Run(name, func(t *testing.T) {
 			entries, err := shortlink.ReadList(text)
@@ -113,7 +120,8 @@ func TestAListIsReadHoweverItWasWritten(t *testing.T) {
 			assert.Empty(t, entries[0].Wrong)
 			assert.Equal(t, "spring", entries[0].Address)
 			link := entries[0].Link
-			assert.Equal(t, []any{"https://kiln.example/a", "Spring firing", []string{"sale", "letter"}, "a note, with a comma"}, []any{link.Destination, link.Name, link.Labels, link.Note})
+			assert.Equal(t, []any{"https://kiln.example/a", "Spring firing", []string{"sale", "letter"}, "a note, with a comma"},
+				[]any{link.Destination, link.Name, link.Labels, link.Note})
 		})
 	}
 }
@@ -137,7 +145,10 @@ func TestARowThatIsWrongLeavesTheOthersAlone(t *testing.T) {
 	assert.Equal(t, []string{"1 true", "3 false", "4 false", "5 true", "6 false"}, rows)
 	assert.Equal(t, "Row 5 has this short address already.", entries[4].Wrong)
 
-	entries, err = shortlink.ReadList("destination,on,redirect,windows\nkiln.example/a,perhaps,,\nkiln.example/b,,303,\nkiln.example/c,no,301,2026-12-01/..\nkiln.example/d,no,301,../2026-12-01T00:00:00Z\n")
+	entries, err = shortlink.ReadList(
+		"destination,on,redirect,windows\nkiln.example/a,perhaps,,\nkiln.example/b,,303,\nkiln.example/c,no,301,2026-12-01/..\n" +
+			"kiln.example/d,no,301,../2026-12-01T00:00:00Z\n",
+	)
 	require.NoError(t, err)
 	var wrong []bool
 	for _, entry := range entries {
@@ -162,7 +173,11 @@ func TestWhatIsWrittenAsAListIsReadAgain(t *testing.T) {
 		}
 		for range rapid.IntRange(0, 3).Draw(t, "windows") {
 			from := noon.Add(time.Duration(rapid.IntRange(0, 9999).Draw(t, "from")) * time.Minute)
-			link.Windows = append(link.Windows, rapid.SampledFrom([]window.Window{{From: from}, {To: from}, {From: from, To: from.Add(time.Hour)}}).Draw(t, "window"))
+			link.Windows = append(link.Windows, rapid.SampledFrom([]window.Window{
+				{From: from},
+				{To: from},
+				{From: from, To: from.Add(time.Hour)},
+			}).Draw(t, "window"))
 		}
 		link.Labels = rapid.SliceOfN(rapid.StringMatching(`[a-z]{1,8}`), 0, 4).Draw(t, "labels")
 		link, err := link.Tidy()
@@ -197,8 +212,8 @@ func ExampleLink_Lead() {
 	sale := shortlink.New("https://kiln.example/seconds")
 	sale.Windows = []window.Window{{To: noon}}
 	sale.Fallback = "https://kiln.example/next"
-	fmt.Println(sale.Lead(noon.Add(-time.Minute)))
-	fmt.Println(sale.Lead(noon))
+	fmt.Println(sale.Lead(audience.Audience{At: noon.Add(-time.Minute)}))
+	fmt.Println(sale.Lead(audience.Audience{At: noon}))
 	// Output:
 	// https://kiln.example/seconds destination
 	// https://kiln.example/next fallback

@@ -31,9 +31,9 @@ const (
 // Kinds lists the kinds of evidence in the order in which they are asked.
 var Kinds = []By{ByTag, ByCampaign, ByReferrer, ByApp, Untagged}
 
-// Source is a place where a page's address has been put, as far as attribution
+// Candidate is a place where a page's address has been put, as far as attribution
 // needs to know it.
-type Source struct {
+type Candidate struct {
 	ID string
 	// Tag is the present code; Medium goes with it where clicks are tagged.
 	Tag, Medium string
@@ -70,8 +70,8 @@ type Evidence struct {
 type Attribution struct {
 	// Source is the ID of a source of the page, or the key of an unlisted one, or
 	// empty when the visit is untagged.
-	Source string `json:"source,omitempty"`
-	By     By     `json:"by"`
+	Source string
+	By     By
 }
 
 // Unlisted is a place that visits come from and that is not on the page's list
@@ -102,13 +102,14 @@ func (u Unlisted) Key(name string) string { return string(u) + ":" + name }
 func ParseUnlisted(key string) (kind Unlisted, name string, ok bool) {
 	before, name, found := strings.Cut(key, ":")
 	kind = Unlisted(before)
-	return kind, name, found && (kind == UnlistedCampaign || kind == UnlistedNetwork || kind == UnlistedHost || kind == Several || kind == Others)
+	return kind, name, found && (kind == UnlistedCampaign || kind == UnlistedNetwork || kind == UnlistedHost || kind == Several ||
+		kind == Others)
 }
 
-// Book holds the sources of one page ready for attribution.
-type Book struct {
+// Attributor holds the sources of one page ready for attribution.
+type Attributor struct {
 	networks  *Networks
-	sources   []Source
+	sources   []Candidate
 	ours      map[string]bool
 	byID      map[string]int
 	byTag     map[string]string
@@ -118,11 +119,12 @@ type Book struct {
 	onDomain  map[string][]int
 }
 
-// NewBook readies the sources of a page. Ours are the hosts of our own pages and
+// NewAttributor readies the sources of a page. Ours are the hosts of our own pages and
 // of the studio: coming from them says nothing.
-func NewBook(sources []Source, networks *Networks, ours ...string) *Book {
-	b := &Book{
-		networks: networks, sources: sources, ours: make(map[string]bool), byID: make(map[string]int), byTag: make(map[string]string), byName: make(map[string]string),
+func NewAttributor(sources []Candidate, networks *Networks, ours ...string) *Attributor {
+	b := &Attributor{
+		networks: networks, sources: sources, ours: make(map[string]bool), byID: make(map[string]int), byTag: make(map[string]string),
+		byName:    make(map[string]string),
 		onNetwork: make(map[string][]int), onDomain: make(map[string][]int), called: make(map[string]string),
 	}
 	for _, host := range ours {
@@ -143,10 +145,10 @@ func NewBook(sources []Source, networks *Networks, ours ...string) *Book {
 }
 
 // Find returns the source of that ID.
-func (b *Book) Find(id string) (Source, bool) {
+func (b *Attributor) Find(id string) (Candidate, bool) {
 	i, ok := b.byID[id]
 	if !ok {
-		return Source{}, false
+		return Candidate{}, false
 	}
 	return b.sources[i], true
 }
@@ -157,7 +159,7 @@ func first(names map[string]string, name, id string) {
 	}
 }
 
-func (b *Book) addHosts(i int, source Source) {
+func (b *Attributor) addHosts(i int, source Candidate) {
 	networks, domains := map[string]bool{}, map[string]bool{}
 	for _, name := range source.Networks {
 		networks[plain(name)], b.called[plain(name)] = true, name
@@ -177,7 +179,7 @@ func (b *Book) addHosts(i int, source Source) {
 
 // networkOf names the network of a host. One that no list knows is named after
 // what was registered.
-func (b *Book) networkOf(host string) string {
+func (b *Attributor) networkOf(host string) string {
 	if name := b.networks.OfHost(host); name != "" {
 		return name
 	}
@@ -186,7 +188,7 @@ func (b *Book) networkOf(host string) string {
 }
 
 // Attribute names the source that evidence of a visit at that time points to.
-func (b *Book) Attribute(evidence Evidence, at time.Time) Attribution {
+func (b *Attributor) Attribute(evidence Evidence, at time.Time) Attribution {
 	if id := b.byTag[evidence.Tag]; id != "" && evidence.Tag != "" {
 		return Attribution{Source: id, By: ByTag}
 	}
@@ -210,7 +212,7 @@ func (b *Book) Attribute(evidence Evidence, at time.Time) Attribution {
 	return Attribution{By: Untagged}
 }
 
-func (b *Book) byCampaign(name string, at time.Time) Attribution {
+func (b *Attributor) byCampaign(name string, at time.Time) Attribution {
 	if id := b.byName[name]; id != "" {
 		return Attribution{Source: id, By: ByCampaign}
 	}
@@ -220,7 +222,7 @@ func (b *Book) byCampaign(name string, at time.Time) Attribution {
 	return Attribution{Source: UnlistedCampaign.Key(name), By: ByCampaign}
 }
 
-func (b *Book) byReferrer(host string, at time.Time) (Attribution, bool) {
+func (b *Attributor) byReferrer(host string, at time.Time) (Attribution, bool) {
 	network := b.networks.OfHost(host)
 	if on := b.onDomain[Domain(host)]; len(on) > 0 {
 		return b.among(on, b.networkOf(host), at, ByReferrer), true
@@ -231,7 +233,7 @@ func (b *Book) byReferrer(host string, at time.Time) (Attribution, bool) {
 	return b.among(b.onNetwork[plain(network)], network, at, ByReferrer), true
 }
 
-func (b *Book) byApp(evidence Evidence, at time.Time) (Attribution, bool) {
+func (b *Attributor) byApp(evidence Evidence, at time.Time) (Attribution, bool) {
 	if evidence.App != "" {
 		return b.among(b.onNetwork[plain(evidence.App)], evidence.App, at, ByApp), true
 	}
@@ -247,7 +249,7 @@ func (b *Book) byApp(evidence Evidence, at time.Time) (Attribution, bool) {
 // the only one whose address stood there at that time, or the only one there
 // ever was. When there are several it is the network as a whole; when there is
 // none, the network is an unlisted source.
-func (b *Book) among(on []int, network string, at time.Time, by By) Attribution {
+func (b *Attributor) among(on []int, network string, at time.Time, by By) Attribution {
 	var standing []int
 	for _, i := range on {
 		source := b.sources[i]

@@ -23,7 +23,7 @@ var known = source.NewNetworks([]source.Network{
 	{Name: "Findwell", Medium: "search", Hosts: []string{"www.findwell.example"}},
 })
 
-var sources = []source.Source{
+var sources = []source.Candidate{
 	{ID: "loft", Tags: []string{"loft", "old-loft"}, Hosts: []string{"photoloft.example"}},
 	{ID: "reel", Tags: []string{"reel"}, Hosts: []string{"www.reelpond.example"}},
 	{ID: "reel2", Tags: []string{"reel2"}, Hosts: []string{"reelpond.example", "clips.example"}, Since: august},
@@ -55,13 +55,21 @@ func TestTheFirstEvidenceThatAnswersNamesTheSource(t *testing.T) {
 		{"a campaign nobody knows is unlisted", source.Evidence{Campaign: from("leaflet")}, is(source.ByCampaign, "campaign:leaflet")},
 		{"a campaign without a source says nothing", source.Evidence{Campaign: campaign.Tags{Medium: "print"}}, is(source.Untagged, "")},
 
-		{"a campaign before a referrer", source.Evidence{Campaign: from("leaflet"), Referrer: "photoloft.example"}, is(source.ByCampaign, "campaign:leaflet")},
+		{
+			"a campaign before a referrer",
+			source.Evidence{Campaign: from("leaflet"), Referrer: "photoloft.example"},
+			is(source.ByCampaign, "campaign:leaflet"),
+		},
 		{"a referrer from a profile's host", source.Evidence{Referrer: "photoloft.example"}, is(source.ByReferrer, "loft")},
 		{"a referrer from the same domain", source.Evidence{Referrer: "l.photoloft.example"}, is(source.ByReferrer, "loft")},
 		{"a referrer from another host of the network", source.Evidence{Referrer: "go.loft.example"}, is(source.ByReferrer, "loft")},
 		{"a referrer that only one of two profiles has", source.Evidence{Referrer: "clips.example"}, is(source.ByReferrer, "reel2")},
 		{"a referrer that two profiles have", source.Evidence{Referrer: "reelpond.example"}, is(source.ByReferrer, "several:Reelpond")},
-		{"a referrer from a listed network without a source", source.Evidence{Referrer: "findwell.example"}, is(source.ByReferrer, "network:Findwell")},
+		{
+			"a referrer from a listed network without a source",
+			source.Evidence{Referrer: "findwell.example"},
+			is(source.ByReferrer, "network:Findwell"),
+		},
 		{"a referrer no list knows", source.Evidence{Referrer: "blog.potters.example"}, is(source.ByReferrer, "host:potters.example")},
 		{"our own host says nothing", source.Evidence{Referrer: "pages.example"}, is(source.Untagged, "")},
 		{"a profile that was the last on its network", source.Evidence{Referrer: "pinmoss.example"}, is(source.ByReferrer, "moss")},
@@ -75,16 +83,16 @@ func TestTheFirstEvidenceThatAnswersNamesTheSource(t *testing.T) {
 		{"an app that only the page's own profiles know", source.Evidence{Products: []string{"OS", "Pinmoss"}}, is(source.ByApp, "moss")},
 		{"products that are no network's", source.Evidence{Products: []string{"OS", "Kiln"}}, is(source.Untagged, "")},
 	}
-	book := source.NewBook(sources, known, "pages.example", "studio.example")
+	attributor := source.NewAttributor(sources, known, "pages.example", "studio.example")
 	for _, c := range cases {
-		t.Run(c.name, func(t *testing.T) { assert.Equal(t, c.want, book.Attribute(c.evidence, august.AddDate(0, 0, 1))) })
+		t.Run(c.name, func(t *testing.T) { assert.Equal(t, c.want, attributor.Attribute(c.evidence, august.AddDate(0, 0, 1))) })
 	}
 }
 
 func TestASecondProfileCastsNoDoubtOnVisitsBeforeIt(t *testing.T) {
-	book := source.NewBook(sources, known)
-	assert.Equal(t, "reel", book.Attribute(source.Evidence{Referrer: "reelpond.example"}, june).Source)
-	assert.Equal(t, "several:Reelpond", book.Attribute(source.Evidence{Referrer: "reelpond.example"}, august).Source)
+	attributor := source.NewAttributor(sources, known)
+	assert.Equal(t, "reel", attributor.Attribute(source.Evidence{Referrer: "reelpond.example"}, june).Source)
+	assert.Equal(t, "several:Reelpond", attributor.Attribute(source.Evidence{Referrer: "reelpond.example"}, august).Source)
 }
 
 func TestAnUnlistedSourceIsTakenApart(t *testing.T) {
@@ -105,18 +113,21 @@ func TestAnUnlistedSourceIsTakenApart(t *testing.T) {
 // Whatever a visit brings, the answer is one of the page's sources, an unlisted
 // one or untagged, and its evidence says which.
 func TestEveryVisitHasAnAnswer(t *testing.T) {
-	book := source.NewBook(sources, known, "pages.example")
+	attributor := source.NewAttributor(sources, known, "pages.example")
 	ids := map[string]bool{}
 	for _, each := range sources {
 		ids[each.ID] = true
 	}
-	word := rapid.OneOf(rapid.String(), rapid.SampledFrom([]string{"loft", "reel", "photoloft.example", "reelpond.example", "Reelpond", "..", "a.b"}))
+	word := rapid.OneOf(rapid.String(), rapid.SampledFrom([]string{
+		"loft", "reel", "photoloft.example", "reelpond.example", "Reelpond", "..",
+		"a.b",
+	}))
 	rapid.Check(t, func(t *rapid.T) {
 		evidence := source.Evidence{
 			Tag: word.Draw(t, "tag"), Campaign: campaign.Tags{Source: campaign.Normalise(word.Draw(t, "campaign"))},
 			Referrer: word.Draw(t, "referrer"), App: word.Draw(t, "app"), Products: []string{word.Draw(t, "product")},
 		}
-		got := book.Attribute(evidence, june)
+		got := attributor.Attribute(evidence, june)
 		_, _, unlisted := source.ParseUnlisted(got.Source)
 		if !ids[got.Source] && !unlisted && got.Source != "" || (got.Source == "") != (got.By == source.Untagged) {
 			t.Fatalf("%+v gave %+v", evidence, got)
@@ -127,16 +138,20 @@ func TestEveryVisitHasAnAnswer(t *testing.T) {
 // Source of the domains: the Public Suffix List, its rules for uk and ck.
 func TestADomainIsTheOneThatWasRegistered(t *testing.T) {
 	for host, domain := range map[string]string{
-		"a.b.kiln.co.uk": "kiln.co.uk", "WWW.Kiln.example.": "kiln.example", "www.ck": "www.ck", "192.0.2.1": "192.0.2.1", "localhost": "localhost", "": "",
+		"a.b.kiln.co.uk": "kiln.co.uk", "WWW.Kiln.example.": "kiln.example", "www.ck": "www.ck", "192.0.2.1": "192.0.2.1",
+		"localhost": "localhost", "": "",
 	} {
 		assert.Equal(t, domain, source.Domain(host), host)
 	}
 }
 
-func ExampleBook_Attribute() {
-	book := source.NewBook([]source.Source{{ID: "card", Tags: []string{"card"}}, {ID: "loft", Tags: []string{"loft"}, Hosts: []string{"photoloft.example"}}}, nil)
+func ExampleAttributor_Attribute() {
+	attributor := source.NewAttributor([]source.Candidate{
+		{ID: "card", Tags: []string{"card"}},
+		{ID: "loft", Tags: []string{"loft"}, Hosts: []string{"photoloft.example"}},
+	}, nil)
 	for _, evidence := range []source.Evidence{{Tag: "card"}, {Referrer: "m.photoloft.example"}, {}} {
-		found := book.Attribute(evidence, time.Time{})
+		found := attributor.Attribute(evidence, time.Time{})
 		fmt.Printf("%q by %s\n", found.Source, found.By)
 	}
 	// Output:

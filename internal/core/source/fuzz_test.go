@@ -10,12 +10,18 @@ import (
 )
 
 func FuzzAttribute(f *testing.F) {
-	book := source.NewBook([]source.Source{{ID: "loft", Tag: "loft", Tags: []string{"loft"}, Hosts: []string{"photoloft.example"}}}, source.NewNetworks([]source.Network{{Name: "Pinmoss", Medium: "social", Hosts: []string{"pinmoss.example"}}}), "pages.example")
+	attributor := source.NewAttributor([]source.Candidate{{
+		ID: "loft", Tag: "loft", Tags: []string{"loft"}, Hosts: []string{"photoloft.example"},
+	}},
+		source.NewNetworks([]source.Network{{Name: "Pinmoss", Medium: "social", Hosts: []string{"pinmoss.example"}}}), "pages.example")
 	f.Add("loft", "utm", "l.photoloft.example", "Pinmoss/1.0")
 	f.Add("", "", "com.a.b", "")
 	f.Fuzz(func(t *testing.T, tag, from, referrer, product string) {
 		fuzzing.Bounded(t, func() {
-			got := book.Attribute(source.Evidence{Tag: tag, Campaign: campaign.Tags{Source: campaign.Normalise(from)}, Referrer: referrer, Products: []string{product}}, time.Unix(1, 0))
+			got := attributor.Attribute(source.Evidence{
+				Tag: tag, Campaign: campaign.Tags{Source: campaign.Normalise(from)}, Referrer: referrer,
+				Products: []string{product},
+			}, time.Unix(1, 0))
 			if got.By == source.Untagged && got.Source != "" {
 				t.Fatalf("%v", got)
 			}

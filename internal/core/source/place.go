@@ -31,7 +31,7 @@ type Place struct {
 	Kind Kind `json:"kind" enum:"profile,film,letter,print,person"`
 	// Medium is its utm_medium.
 	Medium   string   `json:"medium" doc:"utm_medium; made from the kind when empty."`
-	Profiles []string `json:"profiles" nullable:"false" doc:"Addresses of the profile, the main one first; visits that come from their hosts are known by it."`
+	Profiles []string `json:"profiles" nullable:"false" doc:"The main one first; visits from their hosts are known by it."`
 	Names    []string `json:"names" nullable:"false" doc:"Other names it goes by in utm_source."`
 	Networks []string `json:"networks" nullable:"false" doc:"Networks it is on, besides those of its profiles."`
 }

@@ -13,10 +13,16 @@ import (
 
 func TestAPlaceIsWrittenTheOneWayItIsKept(t *testing.T) {
 	clean, err := source.Place{
-		Kind: source.Film, Profiles: []string{"wavecastle.example/quarrow", "https://wavecastle.example/quarrow"}, Names: []string{" Wave Castle ", "wave_castle", ""}, Networks: []string{"Wavecastle"},
+		Kind: source.Film, Profiles: []string{
+			"wavecastle.example/quarrow",
+			"https://wavecastle.example/quarrow",
+		}, Names: []string{" Wave Castle ", "wave_castle", ""}, Networks: []string{"Wavecastle"},
 	}.Clean()
 	require.NoError(t, err)
-	assert.Equal(t, source.Place{Kind: source.Film, Medium: "video", Profiles: []string{"https://wavecastle.example/quarrow"}, Names: []string{"wave_castle"}, Networks: []string{"Wavecastle"}}, clean)
+	assert.Equal(t, source.Place{
+		Kind: source.Film, Medium: "video", Profiles: []string{"https://wavecastle.example/quarrow"},
+		Names: []string{"wave_castle"}, Networks: []string{"Wavecastle"},
+	}, clean)
 	chosen, err := source.Place{Kind: source.Print, Medium: "Flyer"}.Clean()
 	require.NoError(t, err)
 	assert.Equal(t, "flyer", chosen.Medium)
@@ -41,8 +47,11 @@ func TestAnAdoptedPlaceIsKnownByWhatItWasKnownBy(t *testing.T) {
 	adopted := func(key string, evidence source.Evidence) string {
 		place, err := source.Place{Kind: source.Profile}.Adopting(key).Clean()
 		require.NoError(t, err)
-		book := source.NewBook([]source.Source{{ID: "adopted", Names: place.Names, Hosts: source.HostsOf(place.Profiles), Networks: place.Networks}}, known)
-		return book.Attribute(evidence, june).Source
+		attributor := source.NewAttributor([]source.Candidate{{
+			ID: "adopted", Names: place.Names, Hosts: source.HostsOf(place.Profiles),
+			Networks: place.Networks,
+		}}, known)
+		return attributor.Attribute(evidence, june).Source
 	}
 	assert.Equal(t, "adopted", adopted("campaign:guild", source.Evidence{Campaign: from("guild")}))
 	assert.Equal(t, "adopted", adopted("network:Findwell", source.Evidence{Referrer: "findwell.example"}))

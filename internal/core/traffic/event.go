@@ -8,6 +8,9 @@ package traffic
 import (
 	"crypto/hmac"
 	"crypto/sha256"
+	"encoding/binary"
+	"hash"
+	"sync"
 	"time"
 
 	"jundle/internal/core/source"
@@ -35,8 +38,9 @@ type Event struct {
 	At      time.Time
 	Kind    Kind
 	Edition int
-	// Block, Item and Place are set for clicks only. Item tells apart what can be
-	// pressed on one block. Place counts from 1; it is 0 off the blocks.
+	// Block, Item and Place are set for clicks only. Block is the key of what was
+	// pressed, or where a short link led (shortlink.Outcome). Item tells apart what can
+	// be pressed on one block. Place counts from 1; it is 0 off the blocks.
 	Block string
 	Item  string
 	Place int
@@ -52,18 +56,45 @@ type Event struct {
 // Counted tells whether the event goes into the figures.
 func (e Event) Counted() bool { return e.Flags == 0 }
 
-// NewVisitorKey derives the key of a visitor from what a request shows of them,
-// under the random salt of that UTC day. Salts are destroyed after 48 hours, so
-// the key cannot be led back to an address and two days cannot be joined.
-func NewVisitorKey(salt []byte, clientAddress, userAgent, pageHost string) VisitorKey {
-	mac := hmac.New(sha256.New, salt)
-	for _, part := range []string{clientAddress, userAgent, pageHost} {
+// Salt makes the keys of visitors on a UTC day. Salts are random and destroyed after
+// 48 hours, so that no key can be led back to an address, and two days cannot be
+// joined. It may be used by several goroutines.
+type Salt struct{ keyed sync.Pool }
+
+// saltsLastFor is how long a salt is kept after its day began; then keys made under
+// it can no longer be led back to anybody.
+const saltsLastFor = 48 * time.Hour
+
+// SaltsOver is the first UTC day whose salt is still kept at a time: those of the days
+// before are to be destroyed.
+func SaltsOver(now time.Time) time.Time {
+	return now.UTC().Add(-saltsLastFor).Truncate(24*time.Hour).AddDate(0, 0, 1)
+}
+
+// keyedHash is a hash under a salt, with room for what goes in and comes out.
+type keyedHash struct {
+	hash.Hash
+	text, sum []byte
+}
+
+// NewSalt makes one of random bytes, best 32.
+func NewSalt(random []byte) *Salt {
+	return &Salt{sync.Pool{New: func() any { return &keyedHash{Hash: hmac.New(sha256.New, random)} }}}
+}
+
+// VisitorKey derives the key of a visitor from what a request shows of them.
+func (s *Salt) VisitorKey(clientAddress, userAgent, pageHost string) VisitorKey {
+	mac := s.keyed.Get().(*keyedHash)
+	defer s.keyed.Put(mac)
+	mac.Reset()
+	mac.text = mac.text[:0]
+	for _, part := range [...]string{clientAddress, userAgent, pageHost} {
 		// A length before each part keeps ("ab","c") and ("a","bc") apart.
-		n := len(part)
-		mac.Write([]byte{byte(n >> 24), byte(n >> 16), byte(n >> 8), byte(n)})
-		mac.Write([]byte(part))
+		mac.text = append(binary.BigEndian.AppendUint32(mac.text, uint32(len(part))), part...)
 	}
+	mac.Write(mac.text)
+	mac.sum = mac.Sum(mac.sum[:0])
 	var key VisitorKey
-	copy(key[:], mac.Sum(nil))
+	copy(key[:], mac.sum)
 	return key
 }

@@ -101,7 +101,8 @@ func TestAVisitEndsAfterHalfAnHourOfNothing(t *testing.T) {
 
 func TestADifferentSourceStartsAVisitOfItsOwn(t *testing.T) {
 	visits := traffic.Visits([]traffic.Event{
-		event(0, 1, traffic.View, "", "loft"), event(10, 1, traffic.View, "", "card"), event(20, 1, traffic.Click, "a", "loft"), event(30, 2, traffic.View, "", "loft"),
+		event(0, 1, traffic.View, "", "loft"), event(10, 1, traffic.View, "", "card"), event(20, 1, traffic.Click, "a", "loft"), event(30, 2,
+			traffic.View, "", "loft"),
 	})
 	assert.Len(t, visits, 3)
 	assert.Equal(t, "loft", visits[0].Source)
@@ -110,12 +111,13 @@ func TestADifferentSourceStartsAVisitOfItsOwn(t *testing.T) {
 }
 
 func TestVisitorKeysTellPeopleApartAndNotDays(t *testing.T) {
-	key := traffic.NewVisitorKey([]byte("salt"), "192.0.2.1", "agent", "pages.example")
-	assert.Equal(t, key, traffic.NewVisitorKey([]byte("salt"), "192.0.2.1", "agent", "pages.example"))
+	salt := traffic.NewSalt([]byte("salt"))
+	key := salt.VisitorKey("192.0.2.1", "agent", "pages.example")
+	assert.Equal(t, key, salt.VisitorKey("192.0.2.1", "agent", "pages.example"))
 	for _, other := range []traffic.VisitorKey{
-		traffic.NewVisitorKey([]byte("next day"), "192.0.2.1", "agent", "pages.example"),
-		traffic.NewVisitorKey([]byte("salt"), "192.0.2.2", "agent", "pages.example"),
-		traffic.NewVisitorKey([]byte("salt"), "192.0.2.1a", "gent", "pages.example"),
+		traffic.NewSalt([]byte("next day")).VisitorKey("192.0.2.1", "agent", "pages.example"),
+		salt.VisitorKey("192.0.2.2", "agent", "pages.example"),
+		salt.VisitorKey("192.0.2.1a", "gent", "pages.example"),
 	} {
 		assert.NotEqual(t, key, other)
 	}
@@ -126,7 +128,8 @@ func TestEveryCountedEventIsInExactlyOneVisit(t *testing.T) {
 		var events []traffic.Event
 		for i := range rapid.IntRange(0, 60).Draw(t, "events") {
 			e := event(rapid.IntRange(0, 9000).Draw(t, "at"), byte(rapid.IntRange(1, 3).Draw(t, "visitor")),
-				rapid.SampledFrom([]traffic.Kind{traffic.View, traffic.Click}).Draw(t, "kind"), "", rapid.SampledFrom([]string{"", "loft"}).Draw(t, "from"))
+				rapid.SampledFrom([]traffic.Kind{traffic.View, traffic.Click}).Draw(t, "kind"), "", rapid.SampledFrom([]string{"", "loft"}).Draw(t,
+					"from"))
 			e.ID = fmt.Sprint(i)
 			if e.Kind == traffic.Click {
 				e.Block = rapid.SampledFrom([]string{"a", "b"}).Draw(t, "block")

@@ -116,7 +116,10 @@ func Visits(events []Event) []Visit {
 		current, ok := open[key]
 		if !ok || event.At.Sub(current.last) > VisitGap {
 			current = running{visit: len(visits)}
-			visits = append(visits, Visit{Source: event.Source, Evidence: event.Evidence, Device: event.Device, Visitor: event.Visitor, Start: event.At})
+			visits = append(visits, Visit{
+				Source: event.Source, Evidence: event.Evidence, Device: event.Device, Visitor: event.Visitor,
+				Start: event.At,
+			})
 		}
 		current.last = event.At
 		open[key] = current

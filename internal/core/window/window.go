@@ -16,6 +16,8 @@ import (
 type Window struct {
 	From time.Time
 	To   time.Time
+	// Zone is the IANA name of the zone it was entered in; empty where nobody knows.
+	Zone string `json:",omitempty"`
 }
 
 // Holds tells whether a moment is in the window.
@@ -75,7 +77,7 @@ func In(zone *time.Location, entered []Entered, wrong *invalid.List, where strin
 	windows := make([]Window, 0, len(entered))
 	for i, local := range entered {
 		place := fmt.Sprintf("%s/%d", where, i)
-		w := Window{From: read(zone, local.From, wrong, place+"/from"), To: read(zone, local.To, wrong, place+"/to")}
+		w := Window{From: read(zone, local.From, wrong, place+"/from"), To: read(zone, local.To, wrong, place+"/to"), Zone: zone.String()}
 		switch {
 		case w.From.IsZero() && w.To.IsZero():
 			continue

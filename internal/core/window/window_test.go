@@ -50,7 +50,10 @@ func TestSkippedTimesMoveForwardAndDoubledOnesAreTheFirst(t *testing.T) {
 
 func TestEveryMomentIsFoundAgainByWhatTheClockShows(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		zone := in(t, rapid.SampledFrom([]string{"Europe/London", "America/New_York", "Australia/Lord_Howe", "Asia/Kolkata", "America/Sao_Paulo", "UTC"}).Draw(t, "zone"))
+		zone := in(t, rapid.SampledFrom([]string{
+			"Europe/London", "America/New_York", "Australia/Lord_Howe", "Asia/Kolkata", "America/Sao_Paulo",
+			"UTC",
+		}).Draw(t, "zone"))
 		moment := time.Unix(rapid.Int64Range(0, 2_000_000_000).Draw(t, "moment")/60*60, 0)
 		again := window.Resolve(moment.In(zone), zone)
 		require.Equal(t, moment.In(zone).Format("2006-01-02T15:04"), again.In(zone).Format("2006-01-02T15:04"))
@@ -94,11 +97,13 @@ func TestAnIntervalIsReadAsItIsWritten(t *testing.T) {
 func TestWindowsAreEnteredAndShownInTheirZone(t *testing.T) {
 	var wrong invalid.List
 	zone := in(t, "Europe/London")
-	windows := window.In(zone, []window.Entered{{From: "2026-12-01T09:00"}, {}, {From: "2026-07-01T09:00", To: "2026-07-03T18:00"}}, &wrong, "windows")
+	windows := window.In(zone, []window.Entered{{From: "2026-12-01T09:00"}, {}, {From: "2026-07-01T09:00", To: "2026-07-03T18:00"}}, &wrong,
+		"windows")
 	require.NoError(t, wrong.Err())
 	require.Len(t, windows, 2, "one that is open at both ends says nothing")
 	assert.Equal(t, at("2026-07-01T08:00:00Z"), windows[0].From.UTC())
-	assert.Equal(t, []window.Entered{{From: "2026-07-01T09:00", To: "2026-07-03T18:00"}, {From: "2026-12-01T09:00"}}, window.Shown(zone, windows))
+	assert.Equal(t, []window.Entered{{From: "2026-07-01T09:00", To: "2026-07-03T18:00"}, {From: "2026-12-01T09:00"}},
+		window.Shown(zone, windows))
 
 	window.In(zone, []window.Entered{{From: "soon"}, {From: "2026-07-03T09:00", To: "2026-07-03T09:00"}}, &wrong, "windows")
 	require.Len(t, wrong, 2)

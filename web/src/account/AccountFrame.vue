@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import StudioMark from '@/shell/StudioMark.vue'
 
-defineProps<{ title: string; says: string }>()
+defineProps<{ title: string; text: string }>()
 </script>
 
 <template>
@@ -29,7 +29,7 @@ defineProps<{ title: string; says: string }>()
     </section>
     <section class="form">
       <h1>{{ title }}</h1>
-      <p class="soft">{{ says }}</p>
+      <p class="soft">{{ text }}</p>
       <slot />
     </section>
   </main>

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take } from '@/api/client'
+import { hasDrafts } from '@/saving/drafts'
 import { useSession } from '@/session'
 import { useArrival } from './useArrival'
 import AccountFrame from './AccountFrame.vue'
+import FieldPassword from './FieldPassword.vue'
 
 const arrive = useArrival()
 const route = useRoute()
@@ -15,6 +17,11 @@ const email = ref('')
 const password = ref('')
 const busy = ref(false)
 const wrong = ref('')
+/** Whether something waits in this browser for whoever typed it. */
+const waiting = ref(false)
+onMounted(async () => {
+  waiting.value = await hasDrafts().catch(() => false)
+})
 
 async function signIn() {
   busy.value = true
@@ -34,23 +41,17 @@ async function signIn() {
 </script>
 
 <template>
-  <AccountFrame title="Sign in" says="Back to your page and its numbers.">
+  <AccountFrame title="Sign in" text="Back to your page and its numbers.">
     <form class="account-form" @submit.prevent="signIn">
       <p v-if="wrong" role="alert" class="notice">{{ wrong }}</p>
+      <p v-else-if="waiting" role="status" class="notice plain">
+        What you typed and was not saved is kept in this browser, and comes back once you are signed in.
+      </p>
       <div class="field">
         <label for="email">E-mail address</label>
         <InputText id="email" v-model="email" type="email" autocomplete="username" required />
       </div>
-      <div class="field">
-        <label for="password">Password</label>
-        <InputText
-          id="password"
-          v-model="password"
-          type="password"
-          autocomplete="current-password"
-          required
-        />
-      </div>
+      <FieldPassword v-model="password" required />
       <Button type="submit" label="Sign in" :loading="busy" />
     </form>
     <p class="small">

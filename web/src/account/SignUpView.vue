@@ -6,6 +6,7 @@ import { ApiError, api, take } from '@/api/client'
 import { useSession } from '@/session'
 import { useArrival } from './useArrival'
 import AccountFrame from './AccountFrame.vue'
+import FieldPassword from './FieldPassword.vue'
 
 const arrive = useArrival()
 const session = useSession()
@@ -13,7 +14,7 @@ const pageAddress = ref('')
 const email = ref('')
 const password = ref('')
 const busy = ref(false)
-const wrong = ref<{ field?: string; says: string }>()
+const wrong = ref<{ field?: string; message: string }>()
 
 async function signUp() {
   busy.value = true
@@ -30,23 +31,23 @@ async function signUp() {
   } catch (error) {
     wrong.value = {
       field: error instanceof ApiError ? error.field : undefined,
-      says: (error as Error).message,
+      message: (error as Error).message,
     }
   } finally {
     busy.value = false
   }
 }
 
-const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.says : undefined)
+const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.message : undefined)
 </script>
 
 <template>
   <AccountFrame
     title="Open an account"
-    says="Choose the address you will hand out. You can change it later; the old one goes on working."
+    text="Choose the address you will hand out. You can change it later; the old one goes on working."
   >
     <form class="account-form" novalidate @submit.prevent="signUp">
-      <p v-if="wrong && !wrong.field" role="alert" class="notice">{{ wrong.says }}</p>
+      <p v-if="wrong && !wrong.field" role="alert" class="notice">{{ wrong.message }}</p>
       <div class="field">
         <label for="page-address">Page address</label>
         <InputText
@@ -78,24 +79,12 @@ const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.s
         />
         <p v-if="wrongAt('email')" id="email-hint" class="wrong" role="alert">{{ wrongAt('email') }}</p>
       </div>
-      <div class="field">
-        <label for="password">Password</label>
-        <InputText
-          id="password"
-          v-model="password"
-          type="password"
-          autocomplete="new-password"
-          :invalid="!!wrongAt('password')"
-          aria-describedby="password-hint"
-        />
-        <p
-          id="password-hint"
-          :class="wrongAt('password') ? 'wrong' : 'hint'"
-          :role="wrongAt('password') ? 'alert' : undefined"
-        >
-          {{ wrongAt('password') ?? '12 characters or more. A few words in a row are easy to remember.' }}
-        </p>
-      </div>
+      <FieldPassword
+        v-model="password"
+        autocomplete="new-password"
+        hint="12 characters or more. A few words in a row are easy to remember."
+        :wrong="wrongAt('password')"
+      />
       <Button type="submit" label="Open account" :loading="busy" />
     </form>
     <p class="small">

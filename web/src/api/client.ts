@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch'
 import type { components, paths } from './generated/schema'
+import { unchanged } from './unchanged'
 
 type Schemas = components['schemas']
 export type Block = Schemas['Block']
@@ -29,6 +30,7 @@ export type ThemeChoice = Schemas['ThemeChoice']
 
 /** The studio's API. Its types are generated from the server's own contract. */
 export const api = createClient<paths>()
+api.use(unchanged)
 
 /** What went wrong, in the server's words, with the field it is about. */
 export class ApiError extends Error {
@@ -39,6 +41,12 @@ export class ApiError extends Error {
     readonly body: unknown,
   ) {
     super(message)
+  }
+
+  /** Everything that is wrong, each with its place in what was sent. */
+  get details(): { location?: string; message?: string }[] {
+    const { errors } = (this.body ?? {}) as { errors?: { location?: string; message?: string }[] }
+    return errors ?? []
   }
 }
 

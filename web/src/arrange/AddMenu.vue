@@ -1,36 +1,62 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import Popover from 'primevue/popover'
-import { useTemplateRef } from 'vue'
+import Menu from 'primevue/menu'
+import { ref, useTemplateRef, type Component } from 'vue'
 import { KINDS, type KindEntry } from '@/kinds/registry'
 
 /** Adds a block that cannot be pasted: a heading, a quote, pictures. */
 const emit = defineEmits<{ add: [kind: KindEntry] }>()
 const menu = useTemplateRef('menu')
+const open = ref(false)
 
-function choose(kind: KindEntry) {
-  menu.value?.hide()
-  emit('add', kind)
-}
+const items = KINDS.map((kind) => ({
+  label: kind.label,
+  drawing: kind.icon as Component,
+  command: () => emit('add', kind as unknown as KindEntry),
+}))
 </script>
 
 <template>
-  <button class="add" type="button" aria-haspopup="true" @click="menu?.toggle($event)">
+  <button
+    class="add"
+    type="button"
+    aria-haspopup="menu"
+    aria-controls="kinds-of-block"
+    :aria-expanded="open"
+    @click="menu?.toggle($event)"
+  >
     <Plus aria-hidden="true" />Add a block
   </button>
-  <Popover ref="menu" aria-label="Kinds of block">
-    <div class="kinds">
-      <button
-        v-for="kind in KINDS"
-        :key="kind.kind"
-        type="button"
-        @click="choose(kind as unknown as KindEntry)"
-      >
-        <component :is="kind.icon" aria-hidden="true" /><span>{{ kind.label }}</span>
-      </button>
-    </div>
-  </Popover>
+  <Menu
+    id="kinds-of-block"
+    ref="menu"
+    popup
+    append-to="main"
+    class="kinds"
+    :model="items"
+    aria-label="Kinds of block"
+    @show="open = true"
+    @hide="open = false"
+  >
+    <template #item="{ item, props }">
+      <a v-bind="props.action">
+        <component :is="item.drawing" aria-hidden="true" /><span>{{ item.label }}</span>
+      </a>
+    </template>
+  </Menu>
 </template>
+
+<style>
+.kinds .p-menu-list {
+  display: grid;
+  grid-template-columns: 1fr;
+}
+.kinds .p-menu-item-link svg {
+  width: 18px;
+  height: 18px;
+  color: var(--accent);
+}
+</style>
 
 <style scoped>
 .add {
@@ -41,7 +67,7 @@ function choose(kind: KindEntry) {
   padding: 0 12px 0 8px;
   border: 1px solid var(--line-strong);
   border-radius: 4px;
-  background: var(--sheet);
+  background: var(--surface);
   color: var(--ink);
   cursor: pointer;
   white-space: nowrap;
@@ -49,31 +75,5 @@ function choose(kind: KindEntry) {
 .add svg {
   width: 16px;
   height: 16px;
-}
-.kinds {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 2px;
-  min-width: 17rem;
-}
-.kinds button {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  padding: 8px 10px;
-  border: 0;
-  border-radius: 4px;
-  background: none;
-  color: inherit;
-  text-align: left;
-  cursor: pointer;
-}
-.kinds button:hover {
-  background: var(--sunk);
-}
-.kinds svg {
-  width: 18px;
-  height: 18px;
-  color: var(--accent);
 }
 </style>

@@ -1,58 +1,68 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
-import Select from 'primevue/select'
 import Skeleton from 'primevue/skeleton'
+import { useToast } from 'primevue/usetoast'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import { useDraggable } from 'vue-draggable-plus'
 import { useRoute } from 'vue-router'
 import type { Block } from '@/api/client'
 import type { KindEntry } from '@/kinds/registry'
-import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
-import { RANGES } from '@/readings/ranges'
-import AddMenu from './AddMenu.vue'
-import BlockDrawer from './BlockDrawer.vue'
+import ArrangeTools from './ArrangeTools.vue'
 import BlockRow from './BlockRow.vue'
 import FixedRow from './FixedRow.vue'
-import FooterDrawer from './FooterDrawer.vue'
-import HeaderDrawer from './HeaderDrawer.vue'
-import IconsDrawer from './IconsDrawer.vue'
-import LaneHeads from './LaneHeads.vue'
-import PasteLine from './PasteLine.vue'
-import ReadingSentence from './ReadingSentence.vue'
+import HeadRow from './HeadRow.vue'
+import KeyHelp from './KeyHelp.vue'
+import OpenEditor from './OpenEditor.vue'
 import RowFigures from './RowFigures.vue'
-import SavingNotices from './SavingNotices.vue'
-import UndoRedo from './UndoRedo.vue'
+import { useInAddress } from '@/shell/useInAddress'
 import { useArrangeKeys } from './useArrangeKeys'
 import { useBlocks } from './useBlocks'
 import { useLanes } from './useLanes'
+import { useOpenRow } from './useOpenRow'
+import { useRowDrag } from './useRowDrag'
 
 const route = useRoute()
 const page = usePageStore()
 const pageId = () => String(route.params.page)
-const range = ref('28d')
+const range = useInAddress('range', '28d')
 const { readings, lanes, figuresOf } = useLanes(pageId, range)
-const { blocks, places, deleted, find, move, toggle, remove, duplicate, add } = useBlocks()
+const toast = useToast()
+const { blocks, places, move, toggle, remove, duplicate, add } = useBlocks((summary) =>
+  toast.add({ severity: 'warn', summary, life: 10_000 }),
+)
 
-/** The row whose editor is open: a block's key, or "header", "icons" or "footer". */
-const open = ref<string>()
-const openBlock = computed(() => find(open.value))
+const open = useOpenRow()
+/** The block that was just added on a phone. */
+const fresh = ref<string>()
 const list = useTemplateRef<HTMLElement>('list')
-const top = useTemplateRef<HTMLElement>('top')
+const workArea = useTemplateRef<HTMLElement>('workArea')
 
-/** The width of a small phone, for which the strip is drawn. */
-const PHONE = 360
-const { width: stripWidth } = useElementSize(top, undefined, { box: 'border-box' })
-const zoom = computed(() => (stripWidth.value > 0 ? Math.min(1, stripWidth.value / PHONE) : 1))
+/** How much smaller than a phone the strip is drawn, where there is no room for one. */
+const zoom = ref(1)
 
 const strip = computed(() => page.state?.strip)
 const iconsAbove = computed(() => page.document?.icons.place !== 'below')
 /** Colours of the page for what stands in the strip and is not of the page. */
 const pageColours = computed(() => ({ '--page-soft': page.document?.look.soft }))
-const hasHeader = computed(() => {
-  const header = page.document?.header
-  return !!(header?.name || header?.line || header?.about || header?.picture || header?.cover)
+const onPhone = () => matchMedia('(max-width: 720px)').matches
+
+// On a phone the editor comes up from below; the row it is about is shown above it.
+watch(open, async (row) => {
+  if (!row || !onPhone()) return
+  await nextTick()
+  workArea.value
+    ?.querySelector(`[data-key="${row}"], [data-row="${row}"]`)
+    ?.scrollIntoView({ block: 'start' })
 })
+
+/** Closes the editor and goes back to the row it was of, unless the focus is somewhere else already. */
+async function close() {
+  const of = open.value
+  open.value = undefined
+  await nextTick()
+  if (document.activeElement !== document.body) return
+  if (blocks.value.some(({ key }) => key === of)) keys.focusRow(of)
+  else workArea.value?.querySelector<HTMLElement>(`[data-row="${of}"] .press`)?.focus()
+}
 
 function drop(key: string) {
   if (open.value === key) open.value = undefined
@@ -69,27 +79,15 @@ function copy(key: string) {
 
 /** Adds a block below the chosen row and opens it. */
 async function addKind(kind: KindEntry) {
-  const { key } = add(kind, keys.current.value)
+  const added = add(kind, keys.current.value)
+  if (!added) return
+  const { key } = added
   await nextTick()
   keys.current.value = key
   open.value = key
 }
 
-const drag = useDraggable(list, blocks, {
-  immediate: false,
-  handle: '.grip',
-  animation: 150,
-  customUpdate: ({ item, oldIndex = 0, newIndex = 0 }) => {
-    // The list follows the document: put the row back and let it be drawn anew.
-    const siblings = [...(list.value?.children ?? [])].filter((child) => child !== item)
-    list.value?.insertBefore(item, siblings[oldIndex] ?? null)
-    const key = blocks.value[oldIndex]?.key
-    if (key) move(key, newIndex)
-  },
-})
-
-// The list is there once the page is.
-watch(list, (element) => element && drag.start(element))
+useRowDrag(list, blocks, move)
 
 const keys = useArrangeKeys({
   list, blocks, move, toggle,
@@ -101,53 +99,35 @@ const keys = useArrangeKeys({
 }) // prettier-ignore
 
 async function added(block: Block) {
+  if (onPhone()) fresh.value = block.key
   await nextTick()
-  keys.focusRow(block.key)
+  if (!onPhone()) return keys.focusRow(block.key)
+  list.value?.querySelector(`[data-key="${block.key}"]`)?.scrollIntoView({ block: 'center' })
 }
 </script>
 
 <template>
-  <div class="arrange">
-    <div class="bench">
-      <div class="paste-slot"><PasteLine @added="added" /></div>
-      <div class="lane-tools">
-        <h1 class="visually-hidden">Arrange</h1>
-        <AddMenu @add="addKind" />
-        <Select
-          v-model="range"
-          :options="RANGES"
-          option-value="value"
-          option-label="label"
-          aria-label="Clicks in"
-          size="small"
-        />
-      </div>
-      <UndoRedo class="history" />
-    </div>
-
-    <SavingNotices :deleted="deleted" />
+  <div class="arrange" :class="{ editing: open }">
+    <ArrangeTools v-model:range="range" @pasted="added" @add="addKind" />
 
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
     </div>
-    <div v-else-if="strip" class="sheet" :style="[{ '--lanes': lanes.length, '--zoom': zoom }, pageColours]">
+    <div
+      v-else-if="strip"
+      ref="workArea"
+      class="work-area"
+      :style="[{ '--lanes': lanes.length, '--zoom': zoom }, pageColours]"
+    >
       <div class="stage">
-        <PagePiece class="ground" :html="strip.ground" :strip="strip" fill />
-        <div class="row head">
-          <div class="gutter"><span class="visually-hidden">Header</span></div>
-          <div ref="top" class="piece top" :class="{ open: open === 'header' }">
-            <button
-              class="press"
-              type="button"
-              aria-label="Edit name, line and picture"
-              @click="open = 'header'"
-            ></button>
-            <PagePiece v-if="hasHeader" :html="strip.header" :strip="strip" />
-            <p v-else class="hollow">Put your name, a line about yourself and a picture here</p>
-          </div>
-          <ReadingSentence v-if="readings" class="sentence" :view="readings" :lanes="lanes" />
-          <LaneHeads class="heads" :lanes="lanes" :view="readings" />
-        </div>
+        <HeadRow
+          :strip="strip"
+          :open="open === 'header'"
+          :lanes="lanes"
+          :view="readings"
+          @open="open = 'header'"
+          @zoom="zoom = $event"
+        />
         <FixedRow
           v-if="iconsAbove"
           name="icons"
@@ -168,6 +148,7 @@ async function added(block: Block) {
             :strip="strip"
             v-bind="figuresOf(block.key)"
             :open="open === block.key"
+            :fresh="fresh === block.key"
             :tab-stop="keys.isTabStop(block.key, index)"
             @keydown="keys.onRowKey($event, block.key)"
             @focusin="keys.current.value = block.key"
@@ -203,42 +184,25 @@ async function added(block: Block) {
         /></FixedRow>
         <p class="floor" aria-hidden="true"></p>
       </div>
-      <p class="keys small soft">
-        <kbd>↑</kbd> <kbd>↓</kbd> choose a row · <kbd>Alt</kbd> with them moves it, with <kbd>Home</kbd>
-        <kbd>End</kbd> to the top or bottom · <kbd>Enter</kbd> opens it · <kbd>F2</kbd> renames ·
-        <kbd>D</kbd> duplicates · <kbd>H</kbd> hides · <kbd>Del</kbd> deletes · <kbd>Ctrl</kbd>
-        <kbd>Z</kbd> undoes
-      </p>
-      <p class="keys small">
+      <KeyHelp />
+      <p class="begin small">
         <RouterLink class="again" :to="{ name: 'starters', params: { page: pageId() } }"
           >Begin again from a ready-made page</RouterLink
         >
       </p>
     </div>
 
-    <HeaderDrawer v-if="open === 'header'" @close="open = undefined" />
-    <IconsDrawer
-      v-else-if="open === 'icons'"
-      :figures="figuresOf('icons').figures"
+    <OpenEditor
+      :open="open"
+      :blocks="blocks"
       :lanes="lanes"
-      @close="open = undefined"
-    />
-    <FooterDrawer v-else-if="open === 'footer'" @close="open = undefined" />
-    <BlockDrawer
-      v-else-if="openBlock"
-      :key="openBlock.key"
-      :block="openBlock"
-      :figures="figuresOf(openBlock.key).figures"
-      :lanes="lanes"
-      :place="places.get(openBlock.key) ?? 0"
-      :first="blocks[0]?.key === openBlock.key"
-      :last="blocks.at(-1)?.key === openBlock.key"
-      @close="open = undefined"
-      @remove="drop(openBlock.key)"
-      @toggle="toggle(openBlock.key)"
-      @duplicate="copy(openBlock.key)"
-      @top="move(openBlock.key, 0)"
-      @bottom="move(openBlock.key, blocks.length - 1)"
+      :place="(key) => places.get(key) ?? 0"
+      :figures-of="figuresOf"
+      @close="close"
+      @remove="drop"
+      @toggle="toggle"
+      @duplicate="copy"
+      @move="move"
     />
   </div>
 </template>
@@ -250,75 +214,18 @@ async function added(block: Block) {
   padding: 16px 28px 80px;
   position: relative;
 }
-.bench {
-  display: grid;
-  grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
-  align-items: center;
-  margin-bottom: 14px;
-}
-.paste-slot {
-  grid-column: 2;
-  grid-row: 1;
-}
-.history {
-  grid-column: 1;
-  grid-row: 1;
-}
-.lane-tools {
-  grid-column: 3;
-  grid-row: 1;
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  padding-left: 20px;
-}
 .loading {
   display: grid;
   gap: 12px;
   padding-left: var(--gutter);
 }
-.sheet {
-  --columns: repeat(var(--lanes), minmax(55px, 84px)) 62px minmax(126px, 190px);
+.work-area {
+  --columns: repeat(var(--lanes), minmax(55px, 84px)) 62px minmax(138px, 190px);
   position: relative;
   min-width: 0;
 }
 .stage {
   position: relative;
-}
-.ground {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  left: var(--gutter);
-  width: var(--strip);
-  border: 1px solid var(--line-strong);
-  border-radius: 14px;
-  overflow: hidden;
-  zoom: 1;
-}
-.row.head {
-  display: grid;
-  grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
-  position: relative;
-}
-.piece.top {
-  position: relative;
-  padding: 40px 20px 0;
-  overflow: hidden;
-  border-radius: 14px 14px 0 0;
-}
-.piece.open,
-.piece:hover {
-  box-shadow: inset 0 0 0 2px var(--accent);
-}
-.press {
-  position: absolute;
-  inset: 0;
-  border: 0;
-  background: none;
-  cursor: pointer;
-  z-index: 1;
-  border-radius: 12px 12px 0 0;
 }
 .hollow {
   color: var(--page-soft);
@@ -347,47 +254,22 @@ async function added(block: Block) {
   width: var(--strip);
   height: 26px;
 }
-.sentence {
-  grid-column: 3;
-  grid-row: 1;
-  align-self: start;
-  padding: 18px 20px;
-}
-.keys {
+.begin {
   margin: 18px 0 0 var(--gutter);
 }
-kbd {
-  font: inherit;
-  padding: 0 5px;
-  border: 1px solid var(--line-strong);
-  border-radius: 3px;
-}
 @media (max-width: 720px) {
-  .sentence {
-    display: none;
-  }
-  .keys {
-    display: none;
-  }
   .arrange {
     --gutter: 40px;
     --strip: minmax(0, 1fr);
     padding: 10px 10px 90px 4px;
   }
-  .bench {
-    grid-template-columns: var(--gutter) minmax(0, 1fr);
-    row-gap: 8px;
+  /* So that the last row, too, can be shown above its editor. */
+  .arrange.editing {
+    padding-bottom: 66dvh;
   }
-  .lane-tools {
-    grid-column: 1 / -1;
-    grid-row: 2;
-    padding-left: var(--gutter);
-  }
-  .row.head {
-    grid-template-columns: var(--gutter) minmax(0, 1fr) 54px;
-  }
-  .ground {
-    width: calc(100% - var(--gutter) - 54px);
+  .arrange :deep([data-key]),
+  .arrange :deep([data-row]) {
+    scroll-margin-top: 0;
   }
   .row.first .hollow {
     width: calc(100% - 54px - 24px);
@@ -395,9 +277,6 @@ kbd {
   }
   .floor {
     width: calc(100% - var(--gutter) - 54px);
-  }
-  .piece.top {
-    padding: calc(40px * var(--zoom)) calc(20px * var(--zoom)) 0;
   }
 }
 </style>

@@ -30,7 +30,7 @@ const title = computed(() => {
 </script>
 
 <template>
-  <EditorDrawer :title="title" @close="emit('close')">
+  <EditorDrawer :title="title" :at="`blocks/${block.key}/${block.kind}`" @close="emit('close')">
     <template #tools>
       <button
         v-tooltip.bottom="'Duplicate (D)'"

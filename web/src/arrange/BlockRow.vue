@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Eye, EyeOff, GripVertical } from '@lucide/vue'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import type { Block, Strip } from '@/api/client'
 import type { components } from '@/api/generated/schema'
 import { kindOf } from '@/kinds/registry'
@@ -24,6 +25,8 @@ const props = defineProps<{
   /** Whether there are enough visits for a rate to be coloured. */
   enough: boolean
   open: boolean
+  /** Just added: its title is selected, ready to be typed over. */
+  fresh: boolean
   tabStop: boolean
 }>()
 const emit = defineEmits<{ open: []; toggle: [] }>()
@@ -39,14 +42,6 @@ const titleLines = ref(1)
 const title = computed(() => titleOf(props.block))
 const label = computed(() => `${props.place ? `Place ${props.place}` : 'Hidden'}: ${title.value}`)
 
-// On a phone the editor comes up from below; the row it is about stays in view.
-watch(
-  () => props.open,
-  (open) => {
-    if (open && matchMedia('(max-width: 720px)').matches) row.value?.scrollIntoView({ block: 'start' })
-  },
-)
-
 async function rename() {
   if (!canRename(props.block)) return
   draft.value = title.value
@@ -55,15 +50,28 @@ async function rename() {
   input.value?.select()
 }
 
-function finish(keep: boolean) {
+onMounted(() => {
+  if (props.fresh) void rename()
+})
+
+// What the site is called arrives a moment later; what is being typed stays.
+watch(title, async (now, before) => {
+  if (!renaming.value || draft.value !== before) return
+  draft.value = now
+  await nextTick()
+  input.value?.select()
+})
+
+function finish(keep: boolean, left = false) {
   if (!renaming.value) return
   renaming.value = false
-  if (keep) {
+  if (keep && draft.value.trim() !== title.value) {
     page.changeBlock(`Rename “${title.value}”`, props.block.key, (block) =>
       setTitle(block, draft.value.trim()),
     )
   }
-  row.value?.focus()
+  // A field that was left for another place does not call the focus back.
+  if (!left) row.value?.focus()
 }
 
 function onKey(event: KeyboardEvent) {
@@ -74,16 +82,26 @@ function onKey(event: KeyboardEvent) {
   }
 }
 
+/** On how many lines the words of an element stand. */
+function linesOf(words: HTMLElement) {
+  const range = document.createRange()
+  range.selectNodeContents(words)
+  return new Set([...range.getClientRects()].map(({ top }) => Math.round(top))).size
+}
+
+let drawn: ShadowRoot | undefined
+
 /** Looks whether the title had to wrap, once fonts and layout are there. */
-async function measure(root: ShadowRoot) {
-  await document.fonts.ready
+function measure(root = drawn) {
+  drawn = root
   requestAnimationFrame(() => {
-    const words = root.querySelector<HTMLElement>('.button .title')
-    titleLines.value = words
-      ? Math.round(words.offsetHeight / parseFloat(getComputedStyle(words).lineHeight))
-      : 1
+    if (document.fonts.status === 'loading') return // it is looked at again once they have come
+    const words = root?.querySelector<HTMLElement>('.button .title')
+    titleLines.value = words ? linesOf(words) : 1
   })
 }
+
+useEventListener(document.fonts, 'loadingdone', () => measure())
 </script>
 
 <template>
@@ -123,6 +141,7 @@ async function measure(root: ShadowRoot) {
         ref="input"
         v-model="draft"
         class="rename"
+        data-opened
         aria-label="Title"
         maxlength="120"
         @click.stop
@@ -130,7 +149,7 @@ async function measure(root: ShadowRoot) {
         @keydown.enter.stop="finish(true)"
         @keydown.esc.stop="finish(false)"
         @keydown.stop
-        @blur="finish(true)"
+        @blur="finish(true, true)"
       />
     </div>
     <RowFigures
@@ -150,7 +169,7 @@ async function measure(root: ShadowRoot) {
   display: grid;
   grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
   align-items: stretch;
-  scroll-margin: 130px;
+  scroll-margin-top: 70px; /* the names of the lanes */
 }
 .row:focus-visible {
   outline: none;

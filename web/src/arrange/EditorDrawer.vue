@@ -2,11 +2,21 @@
 import { X } from '@lucide/vue'
 import { useEventListener } from '@vueuse/core'
 import { onMounted, useTemplateRef } from 'vue'
+import { overlayOpen } from '@/fields/overlays'
+import { provideRefused } from '@/fields/refused'
+import { usePageStore } from '@/page/pageStore'
 
 /** The editor of a row. It lies over the from lanes, so that the strip never moves. */
-defineProps<{ title: string }>()
+const props = defineProps<{
+  title: string
+  /** Where in the document the places of its fields begin. */
+  at: string
+}>()
 const emit = defineEmits<{ close: [] }>()
 const drawer = useTemplateRef<HTMLElement>('drawer')
+
+const page = usePageStore()
+provideRefused((place) => page.refusedAt(`${props.at}/${place}`))
 
 /** Leaves the field first, so that what was typed into it is kept. */
 function leave() {
@@ -16,20 +26,35 @@ function leave() {
 
 // From wherever the focus is; a dialog over the editor is left first.
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.key === 'Escape' && !document.querySelector('.p-dialog-mask, .p-popover')) leave()
+  if (event.key === 'Escape' && !overlayOpen()) leave()
 })
 
-onMounted(() =>
-  drawer.value?.querySelector<HTMLElement>('.body input, .body textarea')?.focus({ preventScroll: true }),
+// What has the focus is never out of sight (WCAG 2.2, 2.4.11): the editor makes room for what lies under it.
+useEventListener(document, 'focusin', ({ target }) =>
+  requestAnimationFrame(() => covers(target) && emit('close')),
 )
+
+function covers(target: EventTarget | null) {
+  if (!(target instanceof HTMLElement) || target !== document.activeElement || overlayOpen()) return false
+  if (drawer.value?.contains(target) || target.contains(drawer.value)) return false
+  const { left, top, width, height } = target.getBoundingClientRect()
+  return !!drawer.value?.contains(document.elementFromPoint(left + width / 2, top + height / 2))
+}
+
+onMounted(() => {
+  const first = drawer.value?.querySelector<HTMLElement>('.body input, .body textarea')
+  first?.focus({ preventScroll: true })
+  // Ready to be typed over, as after Tab.
+  if (first instanceof HTMLInputElement) first.select()
+})
 </script>
 
 <template>
-  <aside ref="drawer" class="drawer" :aria-label="title">
+  <aside ref="drawer" class="drawer" data-opened :aria-label="title">
     <header>
       <h2>{{ title }}</h2>
       <div class="tools"><slot name="tools" /></div>
-      <button class="tool" type="button" aria-label="Close the editor" @click="emit('close')">
+      <button class="tool" type="button" aria-label="Close the editor" @click="leave">
         <X aria-hidden="true" />
       </button>
     </header>
@@ -48,7 +73,7 @@ onMounted(() =>
   max-width: calc(100vw - var(--rail) - 28px - 92px - 360px - 36px);
   display: flex;
   flex-direction: column;
-  background: var(--sheet);
+  background: var(--surface);
   border: 1px solid var(--line-strong);
   border-radius: 6px;
   box-shadow: 0 10px 40px rgb(0 0 0 / 18%);

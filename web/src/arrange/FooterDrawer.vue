@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { leadTo } from '@/page/leadTo'
 import { Trash2 } from '@lucide/vue'
 import Button from 'primevue/button'
 import { computed } from 'vue'
@@ -16,16 +17,21 @@ const footer = computed(() => page.document?.footer)
 function setLink(at: number, field: 'title' | 'address', value: string) {
   page.change(
     'Change a link at the end',
-    (draft) => draft.footer.links[at] && (draft.footer.links[at][field] = value),
+    (draft) => {
+      const link = draft.footer.links[at]
+      if (link && field === 'address') leadTo(link, value)
+      else if (link) link[field] = value
+    },
     `footer/${at}/${field}`,
   )
 }
 </script>
 
 <template>
-  <EditorDrawer v-if="footer" title="End of the page" @close="emit('close')">
+  <EditorDrawer v-if="footer" title="End of the page" at="footer" @close="emit('close')">
     <FieldText
       label="Text"
+      at="text"
       :model-value="footer.text"
       :maxlength="300"
       :lines="2"
@@ -36,12 +42,14 @@ function setLink(at: number, field: 'title' | 'address', value: string) {
     <div v-for="(link, at) in footer.links" :key="link.key" class="link">
       <FieldText
         :label="`Link ${at + 1}`"
+        :at="`links/${link.key}/title`"
         :model-value="link.title"
         :maxlength="60"
         @update:model-value="setLink(at, 'title', $event)"
       />
       <FieldAddress
         label="Leads to"
+        :at="`links/${link.key}/address`"
         :model-value="link.address"
         still="It still leads to where it did."
         @update:model-value="setLink(at, 'address', $event)"
@@ -56,7 +64,7 @@ function setLink(at: number, field: 'title' | 'address', value: string) {
       </button>
     </div>
     <Button
-      v-if="footer.links.length < 6"
+      v-if="footer.links.length < (page.state?.limits.footerLinks ?? 0)"
       label="Add a small link"
       severity="secondary"
       size="small"

@@ -39,15 +39,17 @@ function setLanguage(tag: string) {
 </script>
 
 <template>
-  <EditorDrawer v-if="header" title="Top of the page" @close="emit('close')">
+  <EditorDrawer v-if="header" title="Top of the page" at="header" @close="emit('close')">
     <FieldText
       label="Name"
+      at="name"
       :model-value="header.name"
       :maxlength="60"
       @update:model-value="set('name', $event, 'name')"
     />
     <FieldText
       label="One line about yourself"
+      at="line"
       :model-value="header.line"
       :maxlength="160"
       :count-from="80"
@@ -56,6 +58,7 @@ function setLanguage(tag: string) {
     />
     <FieldText
       label="More about yourself"
+      at="about"
       :model-value="header.about"
       :maxlength="600"
       :count-from="80"

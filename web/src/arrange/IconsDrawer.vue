@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { api, take, type Document, type Icon } from '@/api/client'
@@ -8,6 +9,7 @@ import FieldText from '@/fields/FieldText.vue'
 import ItemTools from '@/fields/ItemTools.vue'
 import { moveItem } from '@/fields/reorder'
 import FieldAddress from '@/kinds/FieldAddress.vue'
+import { useTyped } from '@/fields/useTyped'
 import { newKey } from '@/page/newKey'
 import { usePageStore } from '@/page/pageStore'
 import type { Lane } from '@/sourceColours'
@@ -21,6 +23,7 @@ defineProps<{ figures?: components['schemas']['BlockReading']; lanes: Lane[] }>(
 const emit = defineEmits<{ close: [] }>()
 
 const page = usePageStore()
+const copy = page.opened()
 const icons = computed(() => page.document?.icons)
 type Icons = Document['icons']
 
@@ -38,18 +41,24 @@ const colours = [
   { value: 'brand', label: 'Each its own' },
 ] as const
 
-const pasted = ref('')
+const pasted = useTyped(`profile-address/${copy?.id}`)
+const given = () => pasted.value.trim()
 const wrong = ref('')
 const busy = ref(false)
 const picking = ref<number>()
 
 async function add() {
-  if (!pasted.value.trim()) return
+  const most = page.state?.limits.icons ?? 0
+  if (!given() || busy.value) return
+  if ((icons.value?.items.length ?? 0) >= most) {
+    wrong.value = `There are ${most} already, which is as many as fit. Take one out first.`
+    return
+  }
   busy.value = true
   wrong.value = ''
   try {
-    const read = await take(api.GET('/api/addresses', { params: { query: { address: pasted.value } } }))
-    page.change(`Add the icon for ${read.name}`, (draft) => {
+    const read = await take(api.GET('/api/addresses', { params: { query: { address: given() } } }))
+    copy?.change(`Add the icon for ${read.name}`, (draft) => {
       draft.icons.items.push({
         key: newKey(),
         icon: { set: read.icon.set, name: read.icon.name },
@@ -90,7 +99,7 @@ function picked(icon: Icon) {
 </script>
 
 <template>
-  <EditorDrawer v-if="icons" title="Profile icons" @close="emit('close')">
+  <EditorDrawer v-if="icons" title="Profile icons" at="icons" @close="emit('close')">
     <form class="paste" @submit.prevent="add">
       <div class="field">
         <label for="profile-address">Address of a profile</label>
@@ -111,15 +120,17 @@ function picked(icon: Icon) {
       <li v-for="(item, at) in icons.items" :key="item.key">
         <FieldText
           label="Called"
+          :at="`items/${item.key}/name`"
           :model-value="item.name"
           :maxlength="60"
           @update:model-value="setItem(at, (each) => (each.name = $event), 'name')"
         />
         <FieldAddress
           label="Leads to"
+          :at="`items/${item.key}/address`"
           :model-value="item.address"
           still="It still leads to where it did."
-          @update:model-value="setItem(at, (each) => (each.address = $event))"
+          @update:model-value="setItem(at, (each) => leadTo(each, $event), 'address')"
         />
         <ItemTools
           :name="item.name"
@@ -175,7 +186,7 @@ function picked(icon: Icon) {
   padding: 8px 10px;
   border: 1.5px solid var(--accent);
   border-radius: 4px;
-  background: var(--sheet);
+  background: var(--surface);
   color: var(--ink);
   min-width: 0;
 }

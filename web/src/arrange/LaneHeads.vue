@@ -22,22 +22,17 @@ defineProps<{ lanes: Lane[]; view: ReadingsView | undefined }>()
 
 <style scoped>
 .lane-heads {
-  grid-column: 3;
-  grid-row: 1;
-  align-self: end;
   display: grid;
   grid-template-columns: var(--columns);
   align-items: end;
   padding: 0 0 8px 20px;
-  position: sticky;
-  top: var(--top);
 }
 .lane-head {
   display: grid;
   gap: 4px;
-  padding: 0 3px;
+  padding: 0 2px;
   text-align: right;
-  font-size: 0.75rem;
+  font-size: 0.72rem;
   line-height: 1.2;
   overflow-wrap: break-word;
 }

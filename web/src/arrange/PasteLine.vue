@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { CornerDownLeft } from '@lucide/vue'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { api, take, type Block, type Pasted } from '@/api/client'
 import { kindOf } from '@/kinds/registry'
+import { useTyped } from '@/fields/useTyped'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
+import { noRoom } from './useBlocks'
 import PastedLines from './PastedLines.vue'
 
 /**
@@ -15,46 +17,76 @@ import PastedLines from './PastedLines.vue'
 const emit = defineEmits<{ added: [block: Block] }>()
 
 const page = usePageStore()
-const text = ref('')
+/** The page this line stands on; what is on its way lands there, whichever is open by then. */
+const copy = page.opened()
+const text = useTyped(`paste-line/${copy?.id}`)
 const wrong = ref('')
-const busy = ref(false)
 const fetching = ref(0)
+/** What was pasted and is not read yet, in turn. */
+const waiting = ref<string[]>([])
+const reading = ref(false)
 /** The title of a block that leads to the same destination already. */
 const twin = ref<string>()
 /** Several lines, as they were understood, to be looked at before they are added. */
-const several = ref<Pasted[]>()
+const several = shallowRef<{ given: string; lines: Pasted[] }>()
 
 const says = computed(() => {
   if (wrong.value) return wrong.value
+  if (waiting.value.length > 0) return `Reading what was pasted; ${waiting.value.length} more waiting…`
+  if (reading.value) return 'Reading what was pasted…'
   if (twin.value) return `Added. “${twin.value}” leads to the same address.`
   return fetching.value ? 'Asking the site for its title and picture…' : ''
 })
 
 function find(key: string | undefined) {
-  return page.document?.blocks.find((block) => block.key === key)
+  return copy?.document.blocks.find((block) => block.key === key)
 }
 
+/** Reads what was given once all before it is read, and looked at where it is several lines. */
 async function add(given = text.value) {
-  if (!given.trim() || busy.value) return
+  if (!given.trim()) return
   forget()
-  busy.value = true
+  if (text.value === given) text.value = ''
+  waiting.value.push(given === back.shown ? back.given : given)
+  await readNext()
+}
+
+async function readNext() {
+  if (reading.value || several.value) return
+  const given = waiting.value.shift()
+  if (given === undefined) return
+  reading.value = true
   try {
-    const lines = await page.readPaste(given)
-    if (lines.length > 1) {
-      several.value = lines
-      return
-    }
-    const [line] = lines
-    if (!line?.block) throw new Error(line?.says ?? 'There is no address in this.')
-    // What was typed in the meantime stays.
-    if (text.value === given) text.value = ''
-    twin.value = titleOf(find(line.already[0])) || undefined
-    place([line])
+    await read(given)
   } catch (error) {
     wrong.value = (error as Error).message
+    giveBack(given)
   } finally {
-    busy.value = false
+    reading.value = false
   }
+  await readNext()
+}
+
+async function read(given: string) {
+  const lines = await page.readPaste(given, copy?.id ?? '')
+  if (lines.length > 1 || lines[0]?.unsure) {
+    several.value = { given, lines }
+    return
+  }
+  const [line] = lines
+  if (!line?.block) throw new Error(line?.message ?? 'There is no address in this.')
+  twin.value = titleOf(find(line.already[0])) || undefined
+  place([line])
+}
+
+/** Several lines that were given back, and how they look on one. */
+let back = { shown: '', given: '' }
+
+/** What could not be added stands in the line again, unless something else does by now. */
+function giveBack(given: string) {
+  if (text.value) return
+  text.value = given.trim().replace(/\s*[\r\n]+\s*/g, ' ')
+  back = { shown: text.value, given }
 }
 
 /** Adds what was understood, in one step, and asks the sites about themselves beside. */
@@ -62,7 +94,9 @@ function place(lines: Pasted[]) {
   const blocks = lines.flatMap((line) => line.block ?? [])
   const [first] = blocks
   if (!first) return
-  page.change(
+  const [there, most] = [copy?.document.blocks.length ?? 0, copy?.autosave.state.limits.blocks ?? 0]
+  if (there + blocks.length > most) throw new Error(noRoom(there, blocks.length, most))
+  copy?.change(
     blocks.length > 1 ? `Add ${blocks.length} blocks` : `Add “${titleOf(first)}”`,
     (draft) => void draft.blocks.push(...blocks),
   )
@@ -71,9 +105,21 @@ function place(lines: Pasted[]) {
 }
 
 function placeSeveral(lines: Pasted[]) {
+  const given = several.value?.given ?? ''
   several.value = undefined
-  text.value = ''
-  place(lines)
+  try {
+    place(lines)
+  } catch (error) {
+    wrong.value = (error as Error).message
+    giveBack(given)
+  }
+  void readNext()
+}
+
+function cancelSeveral() {
+  giveBack(several.value?.given ?? '')
+  several.value = undefined
+  void readNext()
 }
 
 /** Fills in what the site says of itself, unless a title was given or changed meanwhile. */
@@ -84,11 +130,12 @@ async function describe(block: Block, titled: boolean) {
   try {
     const found = await take(api.POST('/api/describe', { body: { address: given.address } }))
     if (!found.title && !found.picture) return
-    page.fillIn(block.key, ({ button }) => {
+    const make = ({ button }: Block) => {
       if (!button) return
       if (found.title && !titled && button.title === given.title) button.title = found.title
       if (found.picture && !button.picture && !button.icon && !button.emoji) button.picture = found.picture
-    })
+    }
+    copy?.fillIn(block.key, make)
   } catch {
     // The title made from the host stays, ready to be edited.
   } finally {
@@ -137,15 +184,15 @@ const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? 
     <button class="tool go" type="submit" aria-label="Add the button">
       <CornerDownLeft aria-hidden="true" />
     </button>
-    <p id="paste-says" class="says" :role="wrong ? 'alert' : 'status'" :class="{ wrong }">
+    <p id="paste-says" class="message" :role="wrong ? 'alert' : 'status'" :class="{ wrong }">
       {{ says }}
     </p>
     <PastedLines
       v-if="several"
-      :lines="several"
+      :lines="several.lines"
       :twin-of="twinOf"
       :kind-words="kindWords"
-      @cancel="several = undefined"
+      @cancel="cancelSeveral"
       @add="placeSeveral"
     />
   </form>
@@ -161,7 +208,7 @@ const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? 
   padding: 0 42px 0 14px;
   font: inherit;
   color: var(--ink);
-  background: var(--sheet);
+  background: var(--surface);
   border: 1.5px solid var(--accent);
   border-radius: 6px;
 }
@@ -174,7 +221,7 @@ const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? 
   right: 7px;
   top: 7px;
 }
-.says {
+.message {
   position: absolute;
   top: 46px;
   left: 0;
@@ -182,20 +229,20 @@ const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? 
   z-index: 4;
   font-size: 0.87rem;
 }
-.says:not(:empty) {
+.message:not(:empty) {
   padding: 6px 12px;
   border-radius: 4px;
-  background: var(--sheet);
+  background: var(--surface);
   border: 1px solid var(--line);
   color: var(--ink-soft);
   box-shadow: 0 4px 14px rgb(0 0 0 / 12%);
 }
-.says.wrong {
+.message.wrong {
   border-color: var(--danger);
   color: var(--danger);
 }
 @media (max-width: 720px) {
-  .says {
+  .message {
     right: 0;
   }
 }

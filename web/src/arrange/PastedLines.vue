@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref } from 'vue'
 import type { Pasted } from '@/api/client'
+import { counted } from '@/figures'
 import { titleOf } from '@/page/blockWords'
 
 /** What was made of several pasted lines; the creator says which are added. */
@@ -14,8 +15,10 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ cancel: []; add: [lines: Pasted[]] }>()
 
-// What is on the page already is left out unless it is wanted twice.
-const wanted = ref(props.lines.map((line) => line.block !== undefined && line.already.length === 0))
+// What is unsure, or on the page already, is left out unless it is asked for.
+const wanted = ref(
+  props.lines.map((line) => line.block !== undefined && !line.unsure && line.already.length === 0),
+)
 const chosen = computed(() => props.lines.filter((_, i) => wanted.value[i]))
 </script>
 
@@ -23,7 +26,7 @@ const chosen = computed(() => props.lines.filter((_, i) => wanted.value[i]))
   <Dialog
     visible
     modal
-    :header="`${lines.length} lines`"
+    :header="counted(lines.length, 'line')"
     :style="{ width: '44rem' }"
     :breakpoints="{ '720px': '94vw' }"
     @update:visible="emit('cancel')"
@@ -37,14 +40,17 @@ const chosen = computed(() => props.lines.filter((_, i) => wanted.value[i]))
           <span class="what"
             ><strong>{{ titleOf(line.block) }}</strong
             ><small>{{ line.given }}</small
-            ><small v-if="twinOf(line)" class="twin">“{{ twinOf(line) }}” leads there already</small></span
+            ><small v-if="line.unsure" class="twin">Unsure. {{ line.message }}</small
+            ><small v-else-if="twinOf(line)" class="twin"
+              >“{{ twinOf(line) }}” leads there already</small
+            ></span
           >
         </label>
         <p v-else class="none">
           <span class="kind">left out</span>
           <span class="what"
             ><strong>{{ line.given }}</strong
-            ><small>{{ line.says }}</small></span
+            ><small>{{ line.message }}</small></span
           >
         </p>
       </li>

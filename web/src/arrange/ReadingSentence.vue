@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
-import { count, percent } from '@/figures'
+import { counted, percent } from '@/figures'
 import { UNTAGGED, type Lane } from '@/sourceColours'
+import { strongestButton } from './strongest'
 
 /** What the lanes below say, in a sentence: the first thing one wants to know. */
 const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
@@ -12,16 +13,7 @@ const untagged = computed(() => {
   const visits = props.view.total.visits
   return visits ? (props.view.bySource[UNTAGGED]?.visits ?? 0) / visits : undefined
 })
-const strongest = computed(() => {
-  const [row] = [...props.view.blocks].sort((a, b) => b.total.clicks - a.total.clicks)
-  if (!row || row.total.clicks === 0) return undefined
-  const title = props.view.titles.find((each) => each.block === row.block)?.title
-  const [from] = props.lanes
-    .filter((lane) => lane.id !== UNTAGGED)
-    .map((lane) => ({ lane, clicks: row.bySource[lane.id]?.clicks ?? 0 }))
-    .sort((a, b) => b.clicks - a.clicks)
-  return { title, clicks: row.total.clicks, from: from?.clicks ? from.lane.name : undefined }
-})
+const strongest = computed(() => strongestButton(props.view, props.lanes))
 </script>
 
 <template>
@@ -29,18 +21,16 @@ const strongest = computed(() => {
     <p class="lead">
       <template v-if="view.total.visits === 0">No visits in this time yet.</template>
       <template v-else-if="view.missing">
-        {{ count(view.total.visits) }} visits so far. {{ view.missing }} more until rates say anything.
+        {{ counted(view.total.visits, 'visit') }} so far. {{ view.missing }} more until rates say anything.
       </template>
       <template v-else>
-        {{ count(view.total.visits) }} visits; {{ percent(view.total.clickThrough.rate) }} of them pressed
+        {{ counted(view.total.visits, 'visit') }}; {{ percent(view.total.clickThrough.rate) }} of them pressed
         something.
       </template>
     </p>
     <p v-if="strongest" class="soft">
-      Pressed most: <strong>{{ strongest.title }}</strong>, {{ count(strongest.clicks) }} times<template
-        v-if="strongest.from"
-        >, mostly from {{ strongest.from }}</template
-      >.
+      Pressed most: <strong>{{ strongest.title }}</strong>, {{ counted(strongest.clicks, 'time') }},
+      {{ strongest.from }}.
     </p>
     <p v-if="untagged !== undefined" class="soft">Untagged: {{ percent(untagged) }} of visits.</p>
     <p v-else-if="view.total.visits === 0" class="soft">

@@ -2,8 +2,9 @@
 import type { components } from '@/api/generated/schema'
 import { count, counted, percent, rateWords } from '@/figures'
 import { MAY_BE_LOW } from '@/kinds/plain'
+import { onFigureKey } from '@/readings/figureKeys'
 import RateWhisker from '@/readings/RateWhisker.vue'
-import type { Lane } from '@/sourceColours'
+import { tint, type Lane } from '@/sourceColours'
 
 /** The from lanes of one row: clicks from each source, all clicks, and the rate with its interval. */
 const props = defineProps<{
@@ -22,11 +23,6 @@ function cell(lane: string) {
   return props.figures?.bySource[lane]
 }
 
-function tint(lane: string) {
-  const clicks = cell(lane)?.clicks ?? 0
-  return `${Math.round((clicks / props.most) * 55)}%`
-}
-
 function cellWords(lane: Lane) {
   const figures = cell(lane.id)
   return figures
@@ -36,15 +32,19 @@ function cellWords(lane: Lane) {
 </script>
 
 <template>
-  <div class="figures">
+  <div class="figures" data-figures @keydown="onFigureKey">
     <span
       v-for="lane in lanes"
       :key="lane.id"
       v-tooltip.top="cellWords(lane)"
       class="cell"
       :class="{ none: !cell(lane.id)?.clicks }"
-      :style="{ '--colour': lane.colour, '--tint': tint(lane.id) }"
+      :style="{ '--colour': lane.colour, '--tint': tint(cell(lane.id)?.clicks ?? 0, most) }"
       :data-lane="lane.name"
+      :data-figure="lane.id"
+      role="img"
+      tabindex="-1"
+      :aria-label="cellWords(lane)"
       >{{ cell(lane.id) ? count(cell(lane.id)!.clicks) : '' }}</span
     >
     <span v-tooltip.top="mayBeLow ? MAY_BE_LOW : undefined" class="cell total"
@@ -55,6 +55,10 @@ function cellWords(lane: Lane) {
       v-tooltip.top="rateWords(figures.total.rate, 'pressed it', 'visits that were shown it')"
       class="rate"
       :class="{ pale: !enough }"
+      data-figure="rate"
+      role="img"
+      tabindex="-1"
+      :aria-label="rateWords(figures.total.rate, 'pressed it', 'visits that were shown it')"
     >
       <RateWhisker :rate="figures.total.rate" :widest="widestRate" /><span>{{
         percent(figures.total.rate.rate)

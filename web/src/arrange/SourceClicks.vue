@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { components } from '@/api/generated/schema'
-import { count } from '@/figures'
+import { count, interval, percent } from '@/figures'
 import type { Lane } from '@/sourceColours'
 
 /** Clicks of one row by source, in a list: the lanes, where there is no room for lanes. */
@@ -10,10 +10,18 @@ defineProps<{ figures: components['schemas']['BlockReading']; lanes: Lane[] }>()
 <template>
   <div>
     <h3 class="from-title">Clicks, by source</h3>
+    <p class="soft small">In brackets: where the share lies, with 95&nbsp;% confidence.</p>
     <dl class="from">
       <div v-for="lane in lanes" :key="lane.id">
         <dt><span class="swatch" :style="{ background: lane.colour }"></span>{{ lane.name }}</dt>
-        <dd>{{ count(figures.bySource[lane.id]?.clicks ?? 0) }}</dd>
+        <dd>
+          <small v-if="figures.bySource[lane.id]?.rate.of" class="soft">
+            {{ percent(figures.bySource[lane.id]!.rate.rate) }} of visits ({{
+              interval(figures.bySource[lane.id]!.rate)
+            }})
+          </small>
+          {{ count(figures.bySource[lane.id]?.clicks ?? 0) }}
+        </dd>
       </div>
     </dl>
   </div>
@@ -38,6 +46,10 @@ defineProps<{ figures: components['schemas']['BlockReading']; lanes: Lane[] }>()
 .from dd {
   margin: 0;
   font-weight: 600;
+}
+.from small {
+  font-weight: 400;
+  margin-right: 6px;
 }
 .swatch {
   display: inline-block;

@@ -18,7 +18,7 @@ interface Actions {
  * Arrange by keyboard. One row takes the Tab; in it:
  * up and down move the selection, Alt with them moves the row, Alt with Home and
  * End moves it to the top and bottom, D duplicates it, H hides or shows it, Enter
- * opens its editor, F2 renames it, Delete deletes it. Ctrl+Z and
+ * opens its editor, F2 renames it, Delete deletes it, right goes to its figures. Ctrl+Z and
  * Ctrl+Shift+Z undo and redo anywhere outside a field.
  */
 export function useArrangeKeys(actions: Actions) {
@@ -39,6 +39,14 @@ export function useArrangeKeys(actions: Actions) {
 
   async function onRowKey(event: KeyboardEvent, key: string) {
     const row = event.currentTarget as HTMLElement
+    if (
+      event.target !== row &&
+      !event.defaultPrevented &&
+      (event.key === 'ArrowLeft' || event.key === 'Escape')
+    ) {
+      // From its figures back to the row.
+      if ((event.target as HTMLElement).closest('[data-figure]')) row.focus()
+    }
     if (event.target !== row || event.ctrlKey || event.metaKey) return
     const at = indexOf(key)
     const step = { ArrowUp: -1, ArrowDown: 1 }[event.key]
@@ -52,6 +60,8 @@ export function useArrangeKeys(actions: Actions) {
       actions.move(key, event.key === 'Home' ? 0 : actions.blocks.value.length - 1)
       await nextTick()
       focusRow(key)
+    } else if (event.key === 'ArrowRight') {
+      row.querySelector<HTMLElement>('[data-figure]')?.focus()
     } else if (event.key === 'd') {
       actions.duplicate(key)
     } else if (event.key === 'Enter') {

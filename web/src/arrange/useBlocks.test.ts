@@ -17,18 +17,19 @@ const button = (key: string, title: string, shown = true): Block => ({
   shown,
   button: { title, address: 'https://kiln.example/' },
 })
+const said = vi.fn()
 const heading = KINDS.find((each) => each.kind === 'heading') as unknown as KindEntry
 
 async function open(...blocks: Block[]) {
   const document = { header: { name: '', line: '' }, blocks } as unknown as Document
-  const state = { id: 'p', revision: 1, document, changes: [] } as unknown as PageState
+  const state = { id: 'p', revision: 1, document, changes: [], limits: { blocks: 4 } } as unknown as PageState
   const response = new Response(null, { status: 200 })
   server.get.mockResolvedValue({ data: state, response })
   server.put.mockImplementation((_: string, { body }: { body: { document: Document } }) =>
     Promise.resolve({ data: { ...state, document: body.document }, response }),
   )
   await usePageStore().open('p')
-  return useBlocks()
+  return useBlocks(said)
 }
 
 beforeEach(() => {
@@ -57,12 +58,12 @@ describe('the blocks in Arrange', () => {
   })
 
   it('are hidden, deleted and brought back under names that Undo can say', async () => {
-    const { blocks, toggle, remove, deleted } = await open(button('a', 'A'), button('b', 'B'))
+    const { blocks, toggle, remove } = await open(button('a', 'A'), button('b', 'B'))
     toggle('a')
     expect([blocks.value[0]?.shown, usePageStore().undoable]).toEqual([false, 'Hide “A”'])
     remove('b')
     expect(titles(blocks.value)).toEqual(['A'])
-    expect(deleted.value).toBe(usePageStore().undoable)
+    expect(usePageStore().deleted).toBe(usePageStore().undoable)
     usePageStore().undo()
     expect(titles(blocks.value)).toEqual(['A', 'B'])
   })
@@ -82,5 +83,15 @@ describe('the blocks in Arrange', () => {
     add(heading, undefined)
     expect(titles(blocks.value)).toEqual(['A', 'New heading', 'B', 'New heading'])
     expect(usePageStore().undoable).toBe('Add a heading')
+  })
+
+  it('are not added beyond what a page holds, and that is said', async () => {
+    const { blocks, add, duplicate } = await open(...['a', 'b', 'c', 'd'].map((key) => button(key, key)))
+    expect(add(heading, 'a')).toBeUndefined()
+    expect(duplicate('a')).toBeUndefined()
+    expect(blocks.value).toHaveLength(4)
+    expect(said).toHaveBeenLastCalledWith(
+      'A page holds at most 4 blocks. This one is full; nothing was added.',
+    )
   })
 })

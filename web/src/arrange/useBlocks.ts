@@ -1,11 +1,21 @@
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { Block } from '@/api/client'
 import { copyOf, newBlock, type KindEntry } from '@/kinds/registry'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
 
-/** The blocks of the page in their order, and what can be done to them: each one step that Undo can say. */
-export function useBlocks() {
+/** Why blocks cannot be added. */
+export function noRoom(there: number, more: number, most: number) {
+  const left = Math.max(0, most - there)
+  const room = left === 0 ? 'This one is full' : `There is room for ${left} more, and these are ${more}`
+  return `A page holds at most ${most} blocks. ${room}; nothing was added.`
+}
+
+/**
+ * The blocks of the page in their order, and what can be done to them: each one step that Undo can say. What cannot be
+ * done is said in words.
+ */
+export function useBlocks(say: (words: string) => void) {
   const page = usePageStore()
   const blocks = computed<Block[]>(() => page.document?.blocks ?? [])
   /** Place on the page from 1, 0 for what is hidden. */
@@ -13,12 +23,18 @@ export function useBlocks() {
     let place = 0
     return new Map(blocks.value.map((block) => [block.key, block.shown ? ++place : 0]))
   })
-  /** What was deleted last, as long as Undo would bring it back. */
-  const deleted = ref<string>()
 
   const find = (key: string | undefined) => blocks.value.find((block) => block.key === key)
   const indexOf = (key: string | undefined) => blocks.value.findIndex((block) => block.key === key)
   const name = (key: string) => `“${titleOf(find(key))}”`
+
+  /** Whether so many more fit on the page; says so when they do not. */
+  function fits(more: number) {
+    const most = page.state?.limits.blocks ?? 0
+    if (blocks.value.length + more <= most) return true
+    say(noRoom(blocks.value.length, more, most))
+    return false
+  }
 
   function move(key: string, to: number) {
     const from = indexOf(key)
@@ -39,13 +55,13 @@ export function useBlocks() {
     page.change(step, (draft) => {
       draft.blocks = draft.blocks.filter((block) => block.key !== key)
     })
-    deleted.value = step
+    page.deleted = step
   }
 
   /** Puts a copy of a block below it, and returns the copy. */
   function duplicate(key: string) {
     const block = find(key)
-    if (!block) return undefined
+    if (!block || !fits(1)) return undefined
     const copy = copyOf(block)
     page.change(`Duplicate ${name(key)}`, (draft) => void draft.blocks.splice(indexOf(key) + 1, 0, copy))
     return copy
@@ -53,6 +69,7 @@ export function useBlocks() {
 
   /** Adds a block that cannot be pasted, below another or at the end, and returns it. */
   function add(kind: KindEntry, below: string | undefined) {
+    if (!fits(1)) return undefined
     const block = newBlock(kind)
     const after = indexOf(below)
     page.change(`Add a ${kind.label.toLowerCase()}`, (draft) => {
@@ -61,5 +78,5 @@ export function useBlocks() {
     return block
   }
 
-  return { blocks, places, deleted, find, move, toggle, remove, duplicate, add }
+  return { blocks, places, move, toggle, remove, duplicate, add }
 }

@@ -56,14 +56,14 @@ label {
   position: relative;
   text-align: center;
   padding: 5px 10px;
-  background: var(--sheet);
+  background: var(--surface);
   font-size: 0.87rem;
   cursor: pointer;
   white-space: nowrap;
 }
 label.on {
   background: var(--accent);
-  color: var(--sheet);
+  color: var(--surface);
   font-weight: 600;
 }
 input {
@@ -78,6 +78,6 @@ label:has(:focus-visible) {
   outline-offset: -4px;
 }
 label.on:has(:focus-visible) {
-  outline-color: var(--sheet);
+  outline-color: var(--surface);
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, useId, watch } from 'vue'
 import type { Figure } from '@/api/client'
+import { readColour } from './readColour'
 
 /** A colour by picker or exact code, with the contrast it has and the nearest that passes. */
 const props = defineProps<{
@@ -21,20 +22,21 @@ watch(
     if (!inUse) code.value = now
   },
 )
-const isCode = computed(() => /^#?([0-9a-f]{3}|[0-9a-f]{6})$/i.test(code.value.trim()))
+const read = computed(() => readColour(code.value))
+const typing = ref(false)
 
 function typed() {
-  if (isCode.value) choose(code.value)
+  typing.value = true
+  if (read.value) choose(read.value)
 }
 
-function choose(text: string) {
-  const digits = text.trim().replace(/^#/, '').toLowerCase()
-  emit('update:modelValue', `#${digits.length === 3 ? [...digits].map((d) => d + d).join('') : digits}`)
-}
+const choose = (text: string) => emit('update:modelValue', text)
 
 function left() {
   inUse = false
-  code.value = props.modelValue
+  typing.value = false
+  // What is no colour stays to be mended, with a word about it.
+  if (read.value) code.value = props.modelValue
 }
 
 const says = computed(() => {
@@ -59,15 +61,16 @@ const says = computed(() => {
         :id="id"
         v-model="code"
         class="code"
-        maxlength="7"
+        maxlength="40"
         spellcheck="false"
         autocomplete="off"
-        :aria-invalid="!isCode"
+        :aria-invalid="!read"
+        :aria-describedby="`${id}-says`"
         @focus="inUse = true"
         @input="typed"
         @blur="left"
       />
-      <span v-if="figure" class="figure" :class="{ fails: !figure.passes }" :title="figure.says">{{
+      <span v-if="figure" class="figure" :class="{ fails: !figure.passes }" :title="figure.description">{{
         says
       }}</span>
       <button
@@ -79,6 +82,9 @@ const says = computed(() => {
         <span class="dot" :style="{ background: figure.better }"></span>Use {{ figure.better }}
       </button>
     </div>
+    <p v-if="!read && !typing" :id="`${id}-says`" class="wrong" role="alert">
+      “{{ code }}” is no colour. One is written like #1f5c4a or rgb(31, 92, 74). The colour is the one it was.
+    </p>
     <div v-if="palette?.length" class="palette">
       <button
         v-for="each in palette"
@@ -115,7 +121,7 @@ label {
   padding: 2px;
   border: 1px solid var(--line-strong);
   border-radius: 4px;
-  background: var(--sheet);
+  background: var(--surface);
   cursor: pointer;
 }
 .code {
@@ -124,7 +130,7 @@ label {
   padding: 0 8px;
   border: 1px solid var(--line-strong);
   border-radius: 4px;
-  background: var(--sheet);
+  background: var(--surface);
   color: var(--ink);
   font: inherit;
 }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
-import { computed, ref, useId, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, useId, watch } from 'vue'
+import { useRefused } from './refused'
 
 /**
  * A field that is typed into. What is typed goes out at once, and what comes
@@ -18,13 +19,18 @@ const props = defineProps<{
   /** Count characters from this many on. */
   countFrom?: number
   placeholder?: string
-  /** Send what is typed on leaving the field only: for addresses, which are none until they are whole. */
+  /** Send what is typed on leaving the field only: for lists, which are none until they are whole. */
   lazy?: boolean
+  /** Its place in what is edited, where the server may say why it cannot be saved. */
+  at?: string
+  /** What holds instead while it cannot be saved. */
+  still?: string
 }>()
 const emit = defineEmits<{ 'update:modelValue': [text: string] }>()
 
 const id = useId()
 const text = ref(props.modelValue ?? '')
+const typing = ref(false)
 let inUse = false
 watch(
   () => props.modelValue,
@@ -37,16 +43,29 @@ const length = computed(() => [...text.value].length)
 const counts = computed(() => props.countFrom !== undefined && length.value >= props.countFrom)
 const code = computed(() => props.inputmode === 'url' || props.inputmode === 'email')
 
+const refusedAt = useRefused()
+// Half an address is no mistake while it is being typed.
+const says = computed(() => {
+  if (props.wrong) return props.wrong
+  const refused = props.at && !typing.value ? refusedAt(props.at) : undefined
+  return refused && props.still ? `${refused} ${props.still}` : refused
+})
+
 function typed() {
+  typing.value = true
   if (!props.lazy) emit('update:modelValue', text.value)
 }
 
 function left() {
   inUse = false
+  typing.value = false
   if (props.lazy) {
     if (text.value !== (props.modelValue ?? '')) emit('update:modelValue', text.value)
   } else text.value = props.modelValue ?? ''
 }
+
+// An editor may be closed while its field is in use.
+onBeforeUnmount(() => inUse && left())
 </script>
 
 <template>
@@ -64,7 +83,7 @@ function left() {
       auto-resize
       :maxlength="maxlength"
       :placeholder="placeholder"
-      :invalid="!!wrong"
+      :invalid="!!says"
       :aria-describedby="`${id}-says`"
       @focus="inUse = true"
       @input="typed"
@@ -80,13 +99,13 @@ function left() {
       :autocapitalize="code ? 'none' : undefined"
       :spellcheck="code ? false : undefined"
       autocomplete="off"
-      :invalid="!!wrong"
+      :invalid="!!says"
       :aria-describedby="`${id}-says`"
       @focus="inUse = true"
       @input="typed"
       @blur="left"
     />
-    <p v-if="wrong" :id="`${id}-says`" class="wrong" role="alert">{{ wrong }}</p>
+    <p v-if="says" :id="`${id}-says`" class="wrong" role="alert">{{ says }}</p>
     <p v-else-if="hint" :id="`${id}-says`" class="hint">{{ hint }}</p>
   </div>
 </template>

@@ -72,7 +72,14 @@ describe('a field that is typed into', () => {
 })
 
 describe('a colour', () => {
-  const figure = { where: 'text', says: 'Text', ratio: 2.31, need: 4.5, passes: false, better: '#767676' }
+  const figure = {
+    where: 'text',
+    description: 'Text',
+    ratio: 2.31,
+    need: 4.5,
+    passes: false,
+    better: '#767676',
+  }
   const colour = (props: object) =>
     mount(FieldColour, { props: { label: 'Text', modelValue: '#999999', ...props }, global })
 

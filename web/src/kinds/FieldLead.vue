@@ -30,10 +30,10 @@ const options = [
   { value: 'nothing', label: 'Nothing' },
 ] as const
 
+/** What it is chosen from opens by its button: arrows go over these choices as well. */
 function choose(value: Which) {
   which.value = value
   if (value === 'nothing') emit('change', {})
-  else if (value !== 'picture') picking.value = value
 }
 
 function set(lead: Lead) {
@@ -43,7 +43,6 @@ function set(lead: Lead) {
 
 function cancel() {
   picking.value = undefined
-  which.value = now.value
 }
 </script>
 
@@ -64,13 +63,23 @@ function cancel() {
     @update:model-value="(picture: Picture | undefined) => set({ picture })"
     ><slot
   /></FieldPicture>
-  <div v-else-if="which === 'icon' && lead.icon" class="now">
-    <span>{{ lead.icon.set === 'own' ? 'one of your own' : lead.icon.name }}</span>
-    <Button label="Choose another" severity="secondary" size="small" @click="picking = 'icon'" />
+  <div v-else-if="which === 'icon'" class="now">
+    <span v-if="lead.icon">{{ lead.icon.set === 'own' ? 'one of your own' : lead.icon.name }}</span>
+    <Button
+      :label="lead.icon ? 'Choose another' : 'Choose an icon'"
+      severity="secondary"
+      size="small"
+      @click="picking = 'icon'"
+    />
   </div>
-  <div v-else-if="which === 'emoji' && lead.emoji" class="now">
-    <span class="emoji">{{ lead.emoji }}</span>
-    <Button label="Choose another" severity="secondary" size="small" @click="picking = 'emoji'" />
+  <div v-else-if="which === 'emoji'" class="now">
+    <span v-if="lead.emoji" class="emoji">{{ lead.emoji }}</span>
+    <Button
+      :label="lead.emoji ? 'Choose another' : 'Choose an emoji'"
+      severity="secondary"
+      size="small"
+      @click="picking = 'emoji'"
+    />
   </div>
   <IconPicker v-if="picking === 'icon'" @cancel="cancel" @chosen="(icon: Icon) => set({ icon })" />
   <EmojiPicker v-if="picking === 'emoji'" @cancel="cancel" @chosen="(emoji: string) => set({ emoji })" />

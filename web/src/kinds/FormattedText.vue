@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Bold, Italic, Link2, Link2Off } from '@lucide/vue'
-import { Editor } from '@tiptap/core'
+import { Editor, Extension } from '@tiptap/core'
 import StarterKit from '@tiptap/starter-kit'
 import { onBeforeUnmount, onMounted, ref, shallowRef, useId, useTemplateRef, watch } from 'vue'
 import { usePageStore } from '@/page/pageStore'
@@ -17,6 +17,12 @@ const marks = ref({ bold: false, italic: false, link: false })
 const linking = ref<string>()
 const wrong = ref('')
 
+/** Links keep the destination that the server knows them by. */
+const Destinations = Extension.create({
+  name: 'destinations',
+  addGlobalAttributes: () => [{ types: ['link'], attributes: { 'data-destination': { default: null } } }],
+})
+
 onMounted(() => {
   if (!place.value) return
   editor.value = new Editor({
@@ -29,6 +35,7 @@ onMounted(() => {
         code: false, codeBlock: false, horizontalRule: false, strike: false, underline: false,
         link: { openOnClick: false, autolink: false, protocols: ['tel', 'sms', 'mailto'] },
       }),
+      Destinations,
     ],
     editorProps: { attributes: { 'aria-labelledby': `${id}-label`, role: 'textbox', 'aria-multiline': 'true' } },
     onUpdate: ({ editor: changed }) => emit('update:modelValue', changed.getHTML()),
@@ -54,10 +61,17 @@ function link() {
   linking.value = (editor.value?.getAttributes('link').href as string | undefined) ?? ''
 }
 
+const typedAnew = { 'data-destination': null }
+
 async function keepLink() {
   try {
     const href = await page.readAddress(linking.value ?? '')
-    editor.value?.chain().focus().extendMarkRange('link').setLink({ href }).run()
+    editor.value
+      ?.chain()
+      .focus()
+      .extendMarkRange('link')
+      .setLink({ href, ...typedAnew })
+      .run()
     linking.value = undefined
   } catch (error) {
     wrong.value = (error as Error).message
@@ -126,7 +140,7 @@ async function keepLink() {
 .box {
   border: 1px solid var(--line-strong);
   border-radius: 4px;
-  background: var(--sheet);
+  background: var(--surface);
 }
 .tools {
   display: flex;
@@ -151,14 +165,14 @@ async function keepLink() {
   padding: 4px 8px;
   border: 1px solid var(--line-strong);
   border-radius: 3px;
-  background: var(--sheet);
+  background: var(--surface);
   color: var(--ink);
 }
 .keep {
   border: 0;
   border-radius: 3px;
   background: var(--accent);
-  color: var(--sheet);
+  color: var(--surface);
   padding: 4px 12px;
   cursor: pointer;
 }

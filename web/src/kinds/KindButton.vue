@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { api, take, type Block } from '@/api/client'
@@ -11,7 +12,7 @@ import { PLAIN } from './plain'
 import { useContent } from './useContent'
 
 const props = defineProps<{ block: Block }>()
-const { content, set, setLead } = useContent(() => props.block, 'button')
+const { content, set, change, setLead } = useContent(() => props.block, 'button')
 
 const shapes = [
   { value: 'beside', label: 'Small, beside it' },
@@ -47,21 +48,24 @@ async function fetchPicture() {
 <template>
   <FieldText
     label="Title"
+    at="title"
     :model-value="content.title"
     :maxlength="120"
     @update:model-value="set('title', $event)"
   />
   <FieldText
     label="Second line"
+    at="line"
     :model-value="content.line"
     :maxlength="160"
     @update:model-value="set('line', $event, 'second line')"
   />
   <FieldAddress
     label="Leads to"
+    at="address"
     :model-value="content.address"
     still="The button still leads to where it did."
-    @update:model-value="set('address', $event)"
+    @update:model-value="change('Change the address', (lead) => leadTo(lead, $event), 'address')"
   />
   <FieldLead :lead="content" :use="card ? 'column' : 'small'" :aspect="card ? 16 / 9 : 1" @change="setLead">
     <Button
@@ -82,6 +86,7 @@ async function fetchPicture() {
   />
   <FieldText
     label="Price or label"
+    at="label"
     :model-value="content.label"
     :maxlength="24"
     hint="A short word at the end of the button."

@@ -20,14 +20,14 @@ const numbered = computed(() => ['call', 'text', 'app'].includes(content.value.w
 const written = computed(() => ['mail', 'text', 'app'].includes(content.value.way))
 type Card = NonNullable<typeof content.value.card>
 
-/** The lines of a contact card. What must be whole before it can be kept waits for the field to be left. */
+/** The lines of a contact card. */
 const CARD = [
-  { field: 'name', label: 'Name', most: 120, lazy: true },
+  { field: 'name', label: 'Name', most: 120 },
   { field: 'organisation', label: 'Organisation', most: 120 },
   { field: 'role', label: 'Role', most: 120 },
-  { field: 'phone', label: 'Number', most: 40, inputmode: 'tel', lazy: true },
-  { field: 'mail', label: 'E-mail address', most: 120, inputmode: 'email', lazy: true },
-  { field: 'web', label: 'Web address', most: 2048, inputmode: 'url', lazy: true },
+  { field: 'phone', label: 'Number', most: 40, inputmode: 'tel' },
+  { field: 'mail', label: 'E-mail address', most: 120, inputmode: 'email' },
+  { field: 'web', label: 'Web address', most: 2048, inputmode: 'url' },
   { field: 'place', label: 'Postal address', most: 300, lines: 3 },
   { field: 'note', label: 'Note', most: 500, lines: 2 },
 ] as {
@@ -36,7 +36,6 @@ const CARD = [
   most: number
   lines?: number
   inputmode?: 'tel' | 'email' | 'url'
-  lazy?: boolean
 }[]
 
 /** Takes the way with what it needs, so that the block leads somewhere at every moment. */
@@ -58,12 +57,14 @@ function setCard(field: keyof Card, text: string) {
 <template>
   <FieldText
     label="Title"
+    at="title"
     :model-value="content.title"
     :maxlength="120"
     @update:model-value="set('title', $event)"
   />
   <FieldText
     label="Second line"
+    at="line"
     :model-value="content.line"
     :maxlength="160"
     hint="The number or address stands here when this is empty, so that it can be read on a desktop."
@@ -85,33 +86,34 @@ function setCard(field: keyof Card, text: string) {
   <FieldText
     v-if="numbered"
     label="Number, with country code"
+    at="number"
     :model-value="content.number"
     :maxlength="40"
     inputmode="tel"
-    lazy
     @update:model-value="set('number', $event)"
   />
   <FieldText
     v-if="content.way === 'app'"
     label="Address pattern of the app"
+    at="pattern"
     :model-value="content.pattern"
     :maxlength="300"
     inputmode="url"
-    lazy
     hint="{number} and {text} are filled in, as in https://chat.example/{number}?text={text}"
     @update:model-value="set('pattern', $event)"
   />
   <template v-if="content.way === 'mail'">
     <FieldText
       label="E-mail address"
+      at="mailbox"
       :model-value="content.mailbox"
       :maxlength="254"
       inputmode="email"
-      lazy
       @update:model-value="set('mailbox', $event, 'e-mail address')"
     />
     <FieldText
       label="Subject"
+      at="subject"
       :model-value="content.subject"
       :maxlength="200"
       @update:model-value="set('subject', $event)"
@@ -120,6 +122,7 @@ function setCard(field: keyof Card, text: string) {
   <FieldText
     v-if="written"
     label="Text filled in"
+    at="message"
     :model-value="content.message"
     :maxlength="1000"
     :lines="3"
@@ -130,11 +133,11 @@ function setCard(field: keyof Card, text: string) {
       v-for="line in CARD"
       :key="line.field"
       :label="line.label"
+      :at="`card/${line.field}`"
       :model-value="content.card?.[line.field]"
       :maxlength="line.most"
       :lines="line.lines"
       :inputmode="line.inputmode"
-      :lazy="line.lazy"
       @update:model-value="setCard(line.field, $event)"
     />
   </template>

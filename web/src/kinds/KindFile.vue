@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { useTemplateRef } from 'vue'
 import type { Block } from '@/api/client'
@@ -21,24 +22,34 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
   )
   const kept = await upload('/api/files', picked)
   change('Change the file', (file) => {
-    Object.assign(file, { media: kept.media, bytes: kept.bytes, name: picked.name, address: '' })
+    Object.assign(file, {
+      media: kept.media,
+      bytes: kept.bytes,
+      name: picked.name,
+      address: '',
+      destinationId: undefined,
+    })
   })
 })
 
 function setAddress(address: string) {
-  change('Change the address', (file) => Object.assign(file, { address, media: '', name: '', bytes: 0 }))
+  const make = (file: typeof content.value) =>
+    leadTo(Object.assign(file, { media: '', name: '', bytes: 0 }), address)
+  change('Change the address', make, 'address')
 }
 </script>
 
 <template>
   <FieldText
     label="Title"
+    at="title"
     :model-value="content.title"
     :maxlength="120"
     @update:model-value="set('title', $event)"
   />
   <FieldText
     label="Second line"
+    at="line"
     :model-value="content.line"
     :maxlength="160"
     @update:model-value="set('line', $event, 'second line')"
@@ -67,6 +78,7 @@ function setAddress(address: string) {
   </div>
   <FieldAddress
     :label="content.media ? 'Or the address of one' : 'Address of the file'"
+    at="address"
     :model-value="content.address"
     still="The file is the one it was."
     @update:model-value="setAddress"

@@ -17,6 +17,7 @@ const sizes = [
 <template>
   <FieldText
     label="Heading"
+    at="text"
     :model-value="content.text"
     :maxlength="120"
     @update:model-value="set('text', $event, 'wording')"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { leadTo } from '@/page/leadTo'
 import type { Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
@@ -20,7 +21,7 @@ function setPrice(amount: string) {
   change(
     'Change the price',
     (offer) => {
-      offer.amount = amount.trim()
+      offer.amount = amount
       offer.currency ||= 'EUR'
     },
     'amount',
@@ -31,12 +32,14 @@ function setPrice(amount: string) {
 <template>
   <FieldText
     label="Name"
+    at="name"
     :model-value="content.name"
     :maxlength="120"
     @update:model-value="set('name', $event)"
   />
   <FieldText
     label="Text"
+    at="text"
     :model-value="content.text"
     :maxlength="300"
     :lines="2"
@@ -48,15 +51,15 @@ function setPrice(amount: string) {
       :model-value="content.amount"
       :maxlength="20"
       inputmode="decimal"
-      lazy
+      at="amount"
       placeholder="24.50"
       @update:model-value="setPrice"
     />
     <FieldText
       label="Currency"
+      at="currency"
       :model-value="content.currency"
       :maxlength="3"
-      lazy
       placeholder="EUR"
       hint="ISO 4217"
       @update:model-value="set('currency', $event.toUpperCase())"
@@ -64,9 +67,10 @@ function setPrice(amount: string) {
   </div>
   <FieldAddress
     label="Leads to"
+    at="address"
     :model-value="content.address"
     still="The offer still leads to where it did."
-    @update:model-value="set('address', $event)"
+    @update:model-value="change('Change the address', (lead) => leadTo(lead, $event), 'address')"
   />
   <FieldSwitch
     v-bind="PLAIN"

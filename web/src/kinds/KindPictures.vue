@@ -1,13 +1,15 @@
 <script setup lang="ts">
+import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { useTemplateRef } from 'vue'
-import { api, take, type Block, type Picture } from '@/api/client'
+import { api, take, type Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldRange from '@/fields/FieldRange.vue'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
 import ItemTools from '@/fields/ItemTools.vue'
 import { moveItem } from '@/fields/reorder'
+import { usePageStore } from '@/page/pageStore'
 import { newKey } from '@/page/newKey'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import { fitToSend } from '@/pictures/pictureFile'
@@ -22,19 +24,24 @@ const columns = [1, 2, 3].map((value) => ({ value, label: String(value) }))
 
 const file = useTemplateRef<HTMLInputElement>('file')
 
-/** Adds the chosen pictures whole; each can be cut afterwards. What was read before one that cannot be is kept. */
+const page = usePageStore()
+
+/** Adds the chosen pictures whole; each can be cut afterwards. One that cannot be read is named, the others go on. */
 const { busy, wrong, choose } = useChosenFiles(async (picked) => {
-  const added: Picture[] = []
-  try {
-    for (const each of picked) {
+  const [there, most] = [content.value.items.length, page.state?.limits.pictures ?? 0]
+  if (there + picked.length > most)
+    throw new Error(`There can be at most ${most} pictures, and ${there} are here. Nothing was added.`)
+  const refused: string[] = []
+  for (const each of picked) {
+    try {
       const { media: original } = await upload('/api/pictures', await fitToSend(each))
-      added.push(await take(api.POST('/api/pictures/cut', { body: { original, use: 'column' } })))
+      const picture = await take(api.POST('/api/pictures/cut', { body: { original, use: 'column' } }))
+      change('Add a picture', ({ items }) => void items.push({ key: newKey(), picture, alt: '' }), 'added')
+    } catch (error) {
+      refused.push(`${each.name}: ${(error as Error).message}`)
     }
-  } finally {
-    change('Add pictures', (pictures) => {
-      pictures.items.push(...added.map((picture) => ({ key: newKey(), picture, alt: '' })))
-    })
   }
+  if (refused.length > 0) throw new Error(refused.join(' '))
 })
 
 function setItem(at: number, what: string, make: (item: (typeof content.value.items)[number]) => void) {
@@ -87,6 +94,7 @@ function move(at: number, by: number) {
       />
       <FieldText
         label="What is on it"
+        :at="`items/${item.key}/alt`"
         :model-value="item.alt"
         :maxlength="300"
         hint="Read out to whom cannot see it."
@@ -94,10 +102,10 @@ function move(at: number, by: number) {
       />
       <FieldAddress
         label="Leads to"
-        optional
+        :at="`items/${item.key}/address`"
         :model-value="item.address"
         still="The picture leads where it did."
-        @update:model-value="setItem(at, 'address', (each) => (each.address = $event))"
+        @update:model-value="setItem(at, 'address', (each) => leadTo(each, $event))"
       />
       <ItemTools
         :name="`Picture ${at + 1}`"

@@ -11,6 +11,7 @@ const { content, set } = useContent(() => props.block, 'quote')
 <template>
   <FieldText
     label="Words"
+    at="words"
     :model-value="content.words"
     :maxlength="500"
     :lines="3"
@@ -18,6 +19,7 @@ const { content, set } = useContent(() => props.block, 'quote')
   />
   <FieldText
     label="Who said it"
+    at="who"
     :model-value="content.who"
     :maxlength="120"
     @update:model-value="set('who', $event, 'speaker')"

@@ -10,11 +10,11 @@ type ContentOf<K extends Kind> = NonNullable<Block[K]>
  * Changes of the same setting that follow each other closely undo together.
  */
 export function useContent<K extends Kind>(block: () => Block, kind: K) {
-  const page = usePageStore()
+  const copy = usePageStore().opened()
   const content = computed(() => block()[kind] as ContentOf<K>)
 
   function set<F extends keyof ContentOf<K>>(field: F, value: ContentOf<K>[F], what = String(field)) {
-    page.changeBlock(
+    copy?.changeBlock(
       `Change the ${what} of “${titleOf(block())}”`,
       block().key,
       (changed) => void ((changed[kind] as ContentOf<K>)[field] = value),
@@ -24,7 +24,7 @@ export function useContent<K extends Kind>(block: () => Block, kind: K) {
 
   /** Changes several settings in one step. */
   function change(what: string, make: (content: ContentOf<K>) => void, join?: string) {
-    page.changeBlock(
+    copy?.changeBlock(
       `${what} of “${titleOf(block())}”`,
       block().key,
       (changed) => make(changed[kind] as ContentOf<K>),

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import Select from 'primevue/select'
 import { computed, useId, watchEffect } from 'vue'
 import { api, take } from '@/api/client'
-import { loadFonts } from '@/page/pageSheet'
+import { loadFonts } from '@/page/pageStyleSheet'
 
 /** A pair of fonts, each shown in itself. */
 const props = defineProps<{ modelValue: string; optional?: boolean }>()

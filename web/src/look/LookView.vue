@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import Skeleton from 'primevue/skeleton'
 import { computed } from 'vue'
 import FieldChoice from '@/fields/FieldChoice.vue'
@@ -16,6 +17,8 @@ const page = usePageStore()
 const { look, change, figures, palette } = useLook()
 
 const failing = computed(() => (page.state?.contrast ?? []).filter((figure) => !figure.passes))
+/** Another background, where no colour of text helps. */
+const remedy = computed(() => page.state?.remedy)
 const steps = [
   { value: -1, label: 'Small' },
   { value: 0, label: 'Ordinary' },
@@ -30,12 +33,19 @@ const steps = [
     <Skeleton v-if="!page.loaded || !look" height="400px" />
     <template v-else>
       <ThemeWall />
-      <p v-if="page.saving === 'refused'" class="notice" role="alert">{{ page.problem }}</p>
       <p v-if="failing.length" class="notice" role="status">
         <span
-          >Hard to read: {{ failing.map((figure) => figure.says.toLowerCase()).join('; ') }}. Each has its
-          repair beside it.</span
+          >Hard to read: {{ failing.map((figure) => figure.description.toLowerCase()).join('; ') }}.
+          <template v-if="remedy">No one colour of text can be read on all of this background.</template>
+          <template v-else>Each has its repair beside it.</template></span
         >
+        <Button
+          v-if="remedy"
+          size="small"
+          severity="secondary"
+          :label="remedy.description"
+          @click="change('Change the background', (changed) => (changed.ground = remedy!.ground))"
+        />
       </p>
       <div class="drawing">
         <div class="side left">
@@ -208,13 +218,17 @@ const steps = [
   }
   .paper {
     order: -1;
-    top: 0;
+    top: var(--crown);
     z-index: 5;
-    max-height: 38dvh;
+    max-height: 30dvh;
     margin: 0 -14px;
     padding: 0 14px 8px;
     background: var(--ground);
     justify-items: center;
+  }
+  /* What has the focus is not under the page. */
+  .side :deep(:is(input, button, label, [tabindex])) {
+    scroll-margin-top: calc(30dvh + 8px);
   }
   .page-now {
     margin: 0 auto;

@@ -4,9 +4,11 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
+import { useConfirm } from 'primevue/useconfirm'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take, type ThemeChoice } from '@/api/client'
+import { sameName } from '@/fields/sameName'
 import PageMiniature from '@/page/PageMiniature.vue'
 import { usePageStore } from '@/page/pageStore'
 import { useLook } from './useLook'
@@ -15,6 +17,7 @@ import { useLook } from './useLook'
 const page = usePageStore()
 const route = useRoute()
 const client = useQueryClient()
+const confirm = useConfirm()
 const { look, change } = useLook()
 
 const id = computed(() => String(route.params.page))
@@ -36,6 +39,7 @@ function wear(theme: ThemeChoice) {
 const naming = ref(false)
 const name = ref('')
 const wrong = ref('')
+const twin = computed(() => sameName(name.value, themes.value))
 
 async function keep() {
   if (!look.value) return
@@ -50,7 +54,18 @@ async function keep() {
   }
 }
 
-async function remove(theme: ThemeChoice) {
+function remove(theme: ThemeChoice) {
+  confirm.require({
+    header: `Delete the theme “${theme.name}”?`,
+    message:
+      'It goes from the themes of all your pages, and cannot be brought back. Pages that wear it keep their looks.',
+    acceptProps: { label: 'Delete it', severity: 'danger' },
+    rejectProps: { label: 'Keep it', severity: 'secondary', text: true },
+    accept: () => void forget(theme),
+  })
+}
+
+async function forget(theme: ThemeChoice) {
   await take(api.DELETE('/api/themes/{theme}', { params: { path: { theme: theme.id } } }))
   await client.invalidateQueries({ queryKey: ['themes'] })
 }
@@ -103,6 +118,9 @@ async function remove(theme: ThemeChoice) {
       <form id="keep-theme" class="field" @submit.prevent="keep">
         <label for="theme-name">Name</label>
         <InputText id="theme-name" v-model="name" maxlength="60" autofocus />
+        <p v-if="twin" class="twin small" role="status">
+          There is a theme called “{{ twin.name }}” already. This one will stand beside it.
+        </p>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       </form>
       <template #footer>
@@ -159,6 +177,9 @@ async function remove(theme: ThemeChoice) {
 }
 .name {
   font-size: 0.87rem;
+}
+.twin {
+  color: var(--amber);
 }
 .worn .name {
   font-weight: 700;

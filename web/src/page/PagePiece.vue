@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, useTemplateRef, watch } from 'vue'
-import { loadFonts, pageSheet } from './pageSheet'
+import { loadFonts, pageStyleSheet } from './pageStyleSheet'
 import type { Strip } from '@/api/client'
 
 /**
@@ -24,7 +24,7 @@ let root: ShadowRoot | undefined
 function draw() {
   if (!root) return
   loadFonts(props.strip.fonts)
-  root.adoptedStyleSheets = [pageSheet(props.strip.style)]
+  root.adoptedStyleSheets = [pageStyleSheet(props.strip.style)]
   // Drawn by our own renderer, which escapes what the creator wrote.
   const inner = props.fill || props.whole ? props.html : `<div class="column bare">${props.html}</div>`
   const place = props.fill ? 'position:absolute;inset:0' : props.whole ? 'min-height:100%' : ''

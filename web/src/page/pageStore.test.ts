@@ -61,36 +61,55 @@ describe('the page store', () => {
     expect(server.put).toHaveBeenCalledTimes(2)
   })
 
-  it('keeps what was written when somebody else was faster, and lets the creator choose', async () => {
+  it('goes on saving a page while another is open, and never one over the other', async () => {
+    const store = usePageStore()
+    await store.open('p')
+    let answer: (late: unknown) => void = () => {}
+    server.put.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)))
+    store.change('rename', rename('mine'))
+    const saving = store.save()
+    server.get.mockResolvedValue(ok({ ...page(1, 'the other'), id: 'q' }))
+    await store.open('q')
+    answer(refused(409, { current: page(7, 'theirs') }))
+    await saving
+    expect(server.put).toHaveBeenCalledTimes(1)
+    expect(store.saving, 'of the other page').toBe('saved')
+    expect(store.document?.header.name).toBe('the other')
+    await store.open('p')
+    expect(store.saving).toBe('conflict')
+    expect(store.document?.header.name).toBe('mine')
+  })
+
+  it('keeps what was typed offline while another page is looked at', async () => {
+    const store = usePageStore()
+    await store.open('p')
+    server.put.mockRejectedValue(new TypeError('Failed to fetch'))
+    server.get.mockRejectedValue(new TypeError('Failed to fetch'))
+    store.change('rename', rename('typed offline'))
+    await store.save()
+    await store.open('q')
+    expect(store.missing).toContain('cannot be reached')
+    await store.open('p')
+    expect(store.document?.header.name).toBe('typed offline')
+    expect(store.missing).toBe('')
+    store.forget()
+  })
+
+  it('undoes here what was done here, and not what was done elsewhere meanwhile', async () => {
     const store = usePageStore()
     await store.open('p')
     server.put.mockResolvedValueOnce(
-      refused(409, { detail: 'changed elsewhere', current: page(7, 'theirs') }),
+      refused(409, { current: { ...page(7, 'first'), document: { ...doc('first'), language: 'de' } } }),
     )
-    store.change('rename', rename('mine'))
-    await store.save()
-    expect(store.saving).toBe('refused')
-    expect(store.document?.header.name).toBe('mine')
-    expect(store.newer?.document.header.name).toBe('theirs')
-
-    server.put.mockResolvedValueOnce(ok(page(8, 'mine')))
-    await store.keepMine()
-    expect(server.put.mock.lastCall?.[1].body.revision).toBe(7)
-    expect(store.saving).toBe('saved')
-  })
-
-  it('tries again by itself when the server cannot be reached', async () => {
-    vi.useFakeTimers()
-    const store = usePageStore()
-    await store.open('p')
-    server.put
-      .mockRejectedValueOnce(new TypeError('fetch failed'))
-      .mockResolvedValueOnce(ok(page(2, 'second')))
+    server.put.mockImplementation((_: string, { body }: Put) =>
+      Promise.resolve(ok({ ...page(body.revision + 1, ''), document: body.document })),
+    )
     store.change('rename', rename('second'))
-    await vi.waitFor(() => expect(store.saving).toBe('waiting'))
-    await vi.runAllTimersAsync()
-    expect(store.saving).toBe('saved')
-    vi.useRealTimers()
+    await store.save()
+    expect(store.document).toMatchObject({ language: 'de', header: { name: 'second' } })
+    store.undo()
+    await store.save()
+    expect(store.document).toMatchObject({ language: 'de', header: { name: 'first' } })
   })
 
   it('undoes and redoes, and saves that too', async () => {
@@ -146,7 +165,7 @@ describe('the page store', () => {
     }
     store.change('Add', (draft) => void draft.blocks.push(block))
     store.change('Rename', rename('second'))
-    store.fillIn('aaaa', ({ button }) => void (button!.title = 'Kiln'))
+    store.opened()?.fillIn('aaaa', ({ button }) => void (button!.title = 'Kiln'))
     store.undo()
     expect(store.document?.blocks[0]?.button?.title).toBe('Kiln')
     expect(store.undoable).toBe('Add')

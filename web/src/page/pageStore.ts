@@ -1,202 +1,102 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { ApiError, api, take, type Block, type Document, type PageState } from '@/api/client'
-import { History } from './history'
+import { editing, forgetEditing } from '@/saving/editing'
+import { WorkingCopy } from './workingCopy'
 
-/** Where the working copy stands against what the server keeps. */
-export type Saving = 'saved' | 'saving' | 'waiting' | 'refused'
-
-const RETRY_AFTER = 3_000
+/** When a page that could not be had is asked for again, in milliseconds. */
+const AGAIN = 3_000
 
 /**
- * The page being worked on. Every change goes into the working copy at once and
- * is saved behind it; what comes back from the server never overwrites what was
- * changed in the meantime.
+ * The page being worked on, and those worked on before that may still be on their
+ * way to the server.
  */
 export const usePageStore = defineStore('page', () => {
-  const state = shallowRef<PageState>()
-  const document = shallowRef<Document>()
-  const saving = ref<Saving>('saved')
-  const problem = ref('')
-  /** The page as somebody else left it, when our write came too late. */
-  const newer = shallowRef<PageState>()
-  const history = new History<Document>()
-  const undoable = ref<string>()
-  const redoable = ref<string>()
-  let unsaved = false
-  let inFlight: Promise<void> | undefined
-  let opening = ''
+  const copies = new Map<string, WorkingCopy>()
+  const current = shallowRef<WorkingCopy>()
+  /** Why the page that was asked for cannot be shown. */
+  const missing = ref('')
+  /** The step that deleted a row last. */
+  const deleted = ref<string>()
+  let asked = ''
 
-  const loaded = computed(() => state.value !== undefined && document.value !== undefined)
+  /** The working copy, for whoever is to learn of its changes. */
+  const watched = () => (editing.value, current.value)
+  const state = computed(() => watched()?.autosave.state)
+  const document = computed(() => watched()?.document)
+  const loaded = computed(() => current.value !== undefined)
+  const saving = computed(() => watched()?.autosave.standing ?? 'saved')
+  const problem = computed(() => watched()?.autosave.problem ?? '')
+  const refusals = computed(() => watched()?.autosave.refusals ?? [])
+  const undoable = computed(() => watched()?.history.undoable)
+  const redoable = computed(() => watched()?.history.redoable)
 
+  /** Shows a page. One that was open before goes on being saved. */
   async function open(id: string) {
-    if (state.value?.id === id) return
-    opening = id
-    state.value = undefined
-    document.value = undefined
-    newer.value = undefined
-    problem.value = ''
-    history.clear()
-    noteHistory()
-    const found = await take(api.GET('/api/pages/{page}', { params: { path: { page: id } } }))
-    if (opening === id) adopt(found)
+    asked = id
+    missing.value = ''
+    const known = copies.get(id)
+    current.value = known
+    if (known?.autosave.hasUnsaved) return
+    try {
+      const found = await fetchState(id)
+      if (known) known.autosave.refresh(found)
+      else if (!copies.has(id)) copies.set(id, new WorkingCopy(found))
+      await copies.get(id)?.ready
+      if (asked === id) current.value = copies.get(id)
+    } catch (error) {
+      if (asked !== id || known) return
+      if (!(error instanceof ApiError) || error.status !== 0) throw error
+      missing.value = error.message
+      setTimeout(() => asked === id && void open(id), AGAIN)
+    }
   }
 
-  function adopt(next: PageState) {
-    state.value = next
-    document.value = next.document
-    saving.value = 'saved'
-  }
+  const fetchState = (page: string) => take(api.GET('/api/pages/{page}', { params: { path: { page } } }))
 
-  function noteHistory() {
-    undoable.value = history.undoable
-    redoable.value = history.redoable
-  }
-
-  /** Makes a change under a name that Undo can say. Changes with the same join, as in typing, are one step. */
   function change(name: string, make: (draft: Document) => void, join?: string) {
-    if (!document.value) return
-    const next = structuredClone(document.value)
-    make(next)
-    if (JSON.stringify(next) === JSON.stringify(document.value)) return
-    history.push(name, document.value, join)
-    noteHistory()
-    put(next)
+    current.value?.change(name, make, join)
   }
 
   function changeBlock(name: string, key: string, make: (block: Block) => void, join?: string) {
-    change(
-      name,
-      (draft) => {
-        const block = draft.blocks.find((each) => each.key === key)
-        if (block) make(block)
-      },
-      join,
-    )
+    current.value?.changeBlock(name, key, make, join)
   }
 
   /**
-   * Fills something into a block that the creator did not do and need not undo:
-   * it becomes part of every step in which the block is there.
+   * The working copy that is open now, for whoever changes it after having waited for something: another page
+   * may be open by then.
    */
-  function fillIn(key: string, make: (block: Block) => void) {
-    const filled = (before: Document) => {
-      const next = structuredClone(before)
-      const block = next.blocks.find((each) => each.key === key)
-      if (block) make(block)
-      return next
-    }
-    if (!document.value) return
-    history.amend(filled)
-    put(filled(document.value))
-  }
+  const opened = () => current.value
 
-  function put(next: Document) {
-    document.value = next
-    unsaved = true
-    if (newer.value) return
-    saving.value = 'saving'
-    void save()
-  }
+  const save = async () => current.value?.autosave.save()
 
-  function step(back: boolean) {
-    if (!document.value) return
-    const previous = back ? history.undo(document.value) : history.redo(document.value)
-    noteHistory()
-    if (previous) put(previous)
+  /** Learns what was changed elsewhere, unless something here is unsaved. */
+  async function refresh() {
+    const copy = current.value
+    if (!copy || copy.autosave.hasUnsaved) return
+    const found = await fetchState(copy.id)
+    copy.autosave.refresh(found)
   }
-
-  /** Saves until nothing is unsaved; calls while it does so join in. */
-  function save(): Promise<void> {
-    inFlight ??= saveAll().finally(() => (inFlight = undefined))
-    return inFlight
-  }
-
-  async function saveAll() {
-    // Begin after whoever called is done, so that several changes go together.
-    await Promise.resolve()
-    while (unsaved && state.value && document.value) {
-      unsaved = false
-      saving.value = 'saving'
-      const { id, revision } = state.value
-      try {
-        const saved = await take(
-          api.PUT('/api/pages/{page}/draft', {
-            params: { path: { page: id } },
-            body: { revision, document: document.value },
-          }),
-        )
-        if (state.value?.id !== id) return
-        state.value = saved
-        problem.value = ''
-        if (!unsaved) adopt(saved)
-      } catch (error) {
-        unsaved = true
-        if (await cannotGoOn(error as ApiError)) return
-      }
-    }
-  }
-
-  /** Takes in why a save failed; true when only the creator can go on. */
-  async function cannotGoOn(error: ApiError): Promise<boolean> {
-    problem.value = error.message
-    if (error.status === 409) {
-      newer.value = (error.body as { current: PageState }).current
-      saving.value = 'refused'
-      return true
-    }
-    if (error.status >= 400 && error.status < 500) {
-      saving.value = 'refused'
-      return true
-    }
-    saving.value = 'waiting'
-    await new Promise((resolve) => setTimeout(resolve, RETRY_AFTER))
-    return false
-  }
-
-  /** After a 409: go on with the page as it stands now. */
-  function takeNewer() {
-    if (!newer.value) return
-    unsaved = false
-    history.clear()
-    noteHistory()
-    adopt(newer.value)
-    newer.value = undefined
-    problem.value = ''
-  }
-
-  /** After a 409: put what is on screen over it, knowing that it differs. */
-  async function keepMine() {
-    if (!newer.value) return
-    state.value = newer.value
-    newer.value = undefined
-    problem.value = ''
-    await save()
-  }
-
-  const hasUnsaved = () => unsaved || saving.value !== 'saved'
 
   /** Publishes what the words in state.changes say, and nothing that came after them. */
   async function publish(endsLinks = false) {
-    if (hasUnsaved()) {
-      await save()
-      throw new Error(
-        problem.value || 'The page changed meanwhile. Above is what publishing it would change now.',
-      )
-    }
-    if (!state.value) return
-    const { id, revision } = state.value
+    const copy = current.value
+    if (!copy) return
+    const { autosave } = copy
+    const said = autosave.state.revision
+    await autosave.save()
+    const { revision } = autosave.state
+    if (revision !== said) throw new Error('The page changed meanwhile. Above is what publishing it would change now.') // prettier-ignore
+    if (autosave.standing !== 'saved' && autosave.refusals.length === 0) throw new Error(autosave.problem)
+    const path = { page: copy.id }
     try {
-      adopt(
-        await take(
-          api.POST('/api/pages/{page}/publish', {
-            params: { path: { page: id } },
-            body: { revision, endsLinks },
-          }),
-        ),
+      const published = await take(
+        api.POST('/api/pages/{page}/publish', { params: { path }, body: { revision, endsLinks } }),
       )
+      autosave.adopt(published)
     } catch (error) {
-      if (error instanceof ApiError && error.status === 409) await cannotGoOn(error)
+      if (error instanceof ApiError && error.status === 409)
+        autosave.catchUp((error.body as { current: PageState }).current)
       throw error
     }
   }
@@ -207,30 +107,33 @@ export const usePageStore = defineStore('page', () => {
     return read.address
   }
 
-  /** What the server makes of pasted lines; nothing is added yet. */
-  function readPaste(text: string) {
-    const path = { page: state.value?.id ?? '' }
+  /** What the server makes of lines pasted on a page; nothing is added yet. */
+  function readPaste(text: string, page: string) {
+    const path = { page }
     return take(api.POST('/api/pages/{page}/paste', { params: { path }, body: { text } }))
   }
 
   async function changeAddress(address: string) {
-    await save()
-    if (!state.value) return
-    const found = await take(
-      api.PUT('/api/pages/{page}/address', { params: { path: { page: state.value.id } }, body: { address } }),
-    )
-    state.value = found
+    const copy = current.value
+    if (!copy) return
+    await copy.autosave.save()
+    const params = { path: { page: copy.id } }
+    copy.autosave.adopt(await take(api.PUT('/api/pages/{page}/address', { params, body: { address } })))
   }
 
+  /** Why what stands at a place of the document cannot be saved. */
+  const refusedAt = (place: string) => refusals.value.find((refusal) => refusal.place === place)?.message
+
   function forget() {
-    state.value = undefined
-    document.value = undefined
-    opening = ''
+    forgetEditing()
+    copies.clear()
+    current.value = undefined
+    asked = ''
   }
 
   return {
-    state, document, saving, problem, newer, undoable, redoable, loaded,
-    open, change, changeBlock, fillIn, undo: () => step(true), redo: () => step(false),
-    save, publish, takeNewer, keepMine, readPaste, readAddress, changeAddress, forget, hasUnsaved,
+    state, document, saving, problem, refusals, undoable, redoable, loaded, missing, deleted,
+    open, opened, change, changeBlock, undo: () => current.value?.step(true), redo: () => current.value?.step(false),
+    save, publish, refresh, readPaste, readAddress, changeAddress, refusedAt, forget,
   } // prettier-ignore
 })

@@ -35,10 +35,43 @@ const start = before
         flip: { horizontal: before.flipX, vertical: before.flipY },
       },
     }
-  : {}
+  : { 'default-size': whole }
+
+/** As much of the picture as its shape allows: what is left out is the creator's choice. */
+function whole({ imageSize }: { imageSize: { width: number; height: number } }) {
+  const { width, height } = imageSize
+  const aspect = props.aspect ?? width / height
+  return width / height > aspect ? { width: height * aspect, height } : { width, height: width / aspect }
+}
+
+/** A picture that is turned is flipped along its other side, to look flipped the way that was asked for. */
+function flip(leftAndRight: boolean) {
+  const turned = ((cropper.value?.getResult().image.transforms.rotate ?? 0) / 90) % 2 !== 0
+  cropper.value?.flip(leftAndRight !== turned, leftAndRight === turned)
+}
 
 function seeFrame({ coordinates }: { coordinates: { width: number } }) {
   framed.value = coordinates.width > 0
+}
+
+/** How far a press of a key moves the frame or its edge, as a share of it. */
+const STEP = 0.05
+
+/** Arrows move the frame; plus and minus make it larger and smaller about its middle. */
+function onFrameKey(event: KeyboardEvent) {
+  const [across, down] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key] ?? [0, 0] // prettier-ignore
+  const grow = { '+': 1, '=': 1, '-': -1 }[event.key] ?? 0
+  if (!across && !down && !grow) return
+  event.preventDefault()
+  cropper.value?.setCoordinates(({ coordinates: { left, top, width, height } }) => {
+    const [wider, higher] = [width * STEP * grow, height * STEP * grow]
+    return {
+      width: width + wider,
+      height: height + higher,
+      left: left - wider / 2 + across! * width * STEP,
+      top: top - higher / 2 + down! * height * STEP,
+    }
+  })
 }
 
 /** The cropper's pictures say nothing that the dialog does not; it leaves that open. */
@@ -81,21 +114,30 @@ async function keep() {
     :breakpoints="{ '720px': '94vw' }"
     @update:visible="emit('cancel')"
   >
-    <Cropper
-      ref="cropper"
-      class="cropper"
-      :src="`/media/${original}`"
-      :stencil-component="round ? CircleStencil : RectangleStencil"
-      :stencil-props="aspect ? { aspectRatio: aspect } : {}"
-      v-bind="start"
-      :transitions="false"
-      :check-orientation="false"
-      :canvas="false"
-      :min-width="40"
-      :min-height="40"
-      @ready="hush"
-      @change="seeFrame"
-    />
+    <div
+      class="frame-keys"
+      role="application"
+      tabindex="0"
+      :aria-label="`The ${round ? 'circle' : 'frame'} of the cut`"
+      aria-describedby="frame-says"
+      @keydown="onFrameKey"
+    >
+      <Cropper
+        ref="cropper"
+        class="cropper"
+        :src="`/media/${original}`"
+        :stencil-component="round ? CircleStencil : RectangleStencil"
+        :stencil-props="aspect ? { aspectRatio: aspect } : {}"
+        v-bind="start"
+        :transitions="false"
+        :check-orientation="false"
+        :canvas="false"
+        :min-width="1"
+        :min-height="1"
+        @ready="hush"
+        @change="seeFrame"
+      />
+    </div>
     <div class="tools" role="toolbar" aria-label="The picture">
       <button class="tool" type="button" aria-label="Nearer" @click="cropper?.zoom(1.25)">
         <ZoomIn aria-hidden="true" />
@@ -106,23 +148,16 @@ async function keep() {
       <button class="tool" type="button" aria-label="Turn" @click="cropper?.rotate(90)">
         <RotateCwSquare aria-hidden="true" />
       </button>
-      <button
-        class="tool"
-        type="button"
-        aria-label="Change left and right over"
-        @click="cropper?.flip(true, false)"
-      >
+      <button class="tool" type="button" aria-label="Change left and right over" @click="flip(true)">
         <FlipVertical2 aria-hidden="true" />
       </button>
-      <button
-        class="tool"
-        type="button"
-        aria-label="Change top and bottom over"
-        @click="cropper?.flip(false, true)"
-      >
+      <button class="tool" type="button" aria-label="Change top and bottom over" @click="flip(false)">
         <FlipHorizontal2 aria-hidden="true" />
       </button>
-      <span class="soft small">Drag the {{ round ? 'circle' : 'frame' }}, or its edge.</span>
+      <span id="frame-says" class="soft small"
+        >Drag the {{ round ? 'circle' : 'frame' }}, or its edge; or use arrows, <kbd>+</kbd> and
+        <kbd>−</kbd>.</span
+      >
     </div>
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
     <template #footer>
@@ -138,10 +173,24 @@ async function keep() {
   background: var(--sunk);
   margin-bottom: 8px;
 }
+.frame-keys:focus-visible {
+  outline: 3px solid var(--accent);
+  outline-offset: 2px;
+}
+kbd {
+  font: inherit;
+  padding: 0 5px;
+  border: 1px solid var(--line-strong);
+  border-radius: 3px;
+}
 .tools {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 4px;
+}
+.tools .tool {
+  flex: none;
 }
 .tools .small {
   margin-left: auto;

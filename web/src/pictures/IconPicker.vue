@@ -23,8 +23,14 @@ const { data: found, isFetching } = useQuery({
 })
 
 const file = useTemplateRef<HTMLInputElement>('file')
+/** An uploaded drawing that could not be kept whole, to be looked at first. */
+const partly = ref<{ icon: Icon; title: string; leftOut: string[] }>()
 const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
-  emit('chosen', await upload('/api/icons', picked), picked.name.replace(/\.\w+$/, ''))
+  partly.value = undefined
+  const title = picked.name.replace(/\.\w+$/, '')
+  const { icon, leftOut } = await upload('/api/icons', picked)
+  if (leftOut.length > 0) partly.value = { icon, title, leftOut }
+  else emit('chosen', icon, title)
 })
 </script>
 
@@ -64,6 +70,14 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
       </p>
     </div>
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
+    <div v-if="partly" class="notice partly" role="alert">
+      <img :src="`/media/${partly.icon.name}`" width="48" height="48" alt="The drawing as it would be" />
+      <span
+        >This is what can be kept of it. Left out: {{ partly.leftOut.join(', ') }}. Text becomes part of a
+        drawing when it is turned into paths.</span
+      >
+      <Button size="small" label="Use it like this" @click="emit('chosen', partly.icon, partly.title)" />
+    </div>
     <template #footer>
       <input
         ref="file"
@@ -81,6 +95,15 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
 </template>
 
 <style scoped>
+.partly {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.partly img {
+  background: #fff;
+  border: 1px solid var(--line);
+}
 .icons {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(92px, 1fr));

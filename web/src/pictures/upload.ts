@@ -18,7 +18,7 @@ export async function upload<P extends UploadPath>(path: P, file: Blob) {
 
 interface Kept {
   '/api/pictures': components['schemas']['Original']
-  '/api/icons': components['schemas']['Icon']
+  '/api/icons': components['schemas']['KeptIcon']
   '/api/films': components['schemas']['KeptFile']
   '/api/files': components['schemas']['KeptFile']
 }

@@ -3,8 +3,11 @@ import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
 import { count, counted, percent, rateWords } from '@/figures'
 import { MAY_BE_LOW } from '@/kinds/plain'
-import type { Lane } from '@/sourceColours'
+import { tint, type Lane } from '@/sourceColours'
+import { onFigureKey } from './figureKeys'
 import RateWhisker from './RateWhisker.vue'
+
+type Cell = ReadingsView['blocks'][number]['bySource'][string]
 
 /** The main table: clicks and rate of every button from every source. */
 const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
@@ -22,13 +25,22 @@ const widest = computed(() =>
     ...props.view.blocks.filter((row) => row.total.rate.of > 0).map((row) => row.total.rate.interval.high),
   ),
 )
-const tint = (clicks: number) => `${Math.round((clicks / most.value) * 55)}%`
+const cellWords = ({ clicks, rate }: Cell) =>
+  `${counted(clicks, 'click')}; ${rateWords(rate, 'pressed it', 'visits')}`
+
+/** Whether a figure is the first of the table: the one that takes the Tab. */
+const isFirst = (row: { block: string }, lane: Lane) => {
+  const first = rows.value.find(({ figures }) => props.lanes.some(({ id }) => figures?.bySource[id]))
+  return (
+    first?.block === row.block && props.lanes.find(({ id }) => first.figures?.bySource[id])?.id === lane.id
+  )
+}
 </script>
 
 <template>
   <p v-if="rows.length === 0" class="soft">The page has no buttons yet.</p>
   <div v-else class="scroller" tabindex="0" role="region" aria-label="Buttons by sources">
-    <table>
+    <table @keydown="onFigureKey">
       <thead>
         <tr>
           <th scope="col" class="title">Button</th>
@@ -46,21 +58,26 @@ const tint = (clicks: number) => `${Math.round((clicks / most.value) * 55)}%`
         </tr>
       </thead>
       <tbody>
-        <tr v-for="row in rows" :key="row.block">
+        <tr v-for="row in rows" :key="row.block" data-figures>
           <th scope="row" class="title">
             <span class="place">{{ row.place || '–' }}</span>{{ row.title }}
           </th>
           <td
             v-for="lane in lanes"
             :key="lane.id"
-            :style="{ '--colour': lane.colour, '--tint': tint(row.figures?.bySource[lane.id]?.clicks ?? 0) }"
+            :style="{
+              '--colour': lane.colour,
+              '--tint': tint(row.figures?.bySource[lane.id]?.clicks ?? 0, most),
+            }"
           >
             <span
               v-if="row.figures?.bySource[lane.id]"
-              v-tooltip.top="
-                `${counted(row.figures.bySource[lane.id]!.clicks, 'click')}; ${rateWords(row.figures.bySource[lane.id]!.rate, 'pressed it', 'visits')}`
-              "
+              v-tooltip.top="cellWords(row.figures.bySource[lane.id]!)"
               class="cell"
+              :data-figure="lane.id"
+              role="img"
+              :tabindex="isFirst(row, lane) ? 0 : -1"
+              :aria-label="cellWords(row.figures.bySource[lane.id]!)"
             >
               <strong>{{ count(row.figures.bySource[lane.id]!.clicks) }}</strong>
               <small>{{ percent(row.figures.bySource[lane.id]!.rate.rate) }}</small>
@@ -76,6 +93,10 @@ const tint = (clicks: number) => `${Math.round((clicks / most.value) * 55)}%`
               v-if="row.figures && row.figures.total.rate.of > 0"
               v-tooltip.top="rateWords(row.figures.total.rate, 'pressed it', 'visits that were shown it')"
               class="whole"
+              data-figure="rate"
+              role="img"
+              tabindex="-1"
+              :aria-label="rateWords(row.figures.total.rate, 'pressed it', 'visits that were shown it')"
             >
               <RateWhisker :rate="row.figures.total.rate" :widest="widest" />
               {{ percent(row.figures.total.rate.rate) }}
@@ -84,7 +105,7 @@ const tint = (clicks: number) => `${Math.round((clicks / most.value) * 55)}%`
         </tr>
       </tbody>
       <tfoot>
-        <tr>
+        <tr data-figures>
           <th scope="row" class="title">Visits</th>
           <td v-for="lane in lanes" :key="lane.id">
             <span class="cell"
@@ -92,6 +113,10 @@ const tint = (clicks: number) => `${Math.round((clicks / most.value) * 55)}%`
               <small
                 v-if="view.bySource[lane.id]?.visits"
                 v-tooltip.top="rateWords(view.bySource[lane.id]!.clickThrough, 'pressed something', 'visits')"
+                :data-figure="lane.id"
+                role="img"
+                tabindex="-1"
+                :aria-label="rateWords(view.bySource[lane.id]!.clickThrough, 'pressed something', 'visits')"
                 >{{ percent(view.bySource[lane.id]!.clickThrough.rate) }}</small
               >
             </span>
@@ -113,7 +138,7 @@ const tint = (clicks: number) => `${Math.round((clicks / most.value) * 55)}%`
   overflow-x: auto;
   border: 1px solid var(--line-strong);
   border-radius: 6px;
-  background: var(--sheet);
+  background: var(--surface);
 }
 table {
   border-collapse: collapse;
@@ -155,12 +180,17 @@ tfoot td {
   min-width: 12rem;
   position: sticky;
   left: 0;
-  background: var(--sheet);
+  background: var(--surface);
   z-index: 1;
+}
+/* A long title goes on under itself, not under its number. */
+.title:has(.place) {
+  padding-left: calc(10px + 1.6em);
 }
 .place {
   display: inline-block;
   width: 1.6em;
+  margin-left: -1.6em;
   color: var(--ink-soft);
 }
 .cell {

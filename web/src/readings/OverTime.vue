@@ -6,7 +6,9 @@ import { CanvasRenderer } from 'echarts/renderers'
 import { computed } from 'vue'
 import VChart from 'vue-echarts'
 import type { ReadingsView } from '@/api/client'
+import { counted } from '@/figures'
 import { sourceColour, type Lane } from '@/sourceColours'
+import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
 import { timeSeries, type Split } from './timeSeries'
 
@@ -27,13 +29,26 @@ const option = computed(() => {
     legend: { show: series.length > 1, top: 0, left: 36, type: 'scroll', icon: 'roundRect', itemHeight: 4, textStyle: { color: ink } },
     xAxis: { type: 'category', data: props.view.days.map((day) => day.date), boundaryGap: false, axisLine: { lineStyle: { color: ink } }, axisTick: { show: false }, axisLabel: { color: ink, hideOverlap: true, formatter: shortDate } },
     yAxis: { type: 'value', minInterval: 1, splitLine: { lineStyle: { color: dark ? '#38332a' : '#e7e0d1' } }, axisLabel: { color: ink } },
-    series: series.map((line, i) => ({
-      type: 'line', name: line.name, data: line.values, showSymbol: props.view.days.length < 2, symbolSize: 6, lineStyle: { width: series.length > 1 ? 2 : 2.5 },
+    series: series.flatMap((line, i) => parts(line.values).map((data, part) => ({
+      type: 'line', name: line.name, data, showSymbol: props.view.days.length < 2, symbolSize: 6, lineStyle: { width: series.length > 1 ? 2 : 2.5, type: part === 0 ? 'solid' : [2, 5] }, tooltip: { show: part === 0 },
       color: line.colour ?? (props.split === 'none' ? (dark ? '#6fadb7' : '#0b5d6c') : sourceColour(i)),
-      areaStyle: props.split === 'none' ? { opacity: 0.12 } : undefined,
-    })),
+      areaStyle: props.split === 'none' && part === 0 ? { opacity: 0.12 } : undefined,
+    }))),
   }
 }) // prettier-ignore
+
+const today = new Intl.DateTimeFormat('en-CA', { timeZone: useSession().me?.zone })
+
+const unfinished = computed(
+  () => props.view.days.length > 1 && props.view.days.at(-1)?.date === today.format(new Date()),
+)
+
+/** The finished days, and the way to today, which is not over: it must not look as if all had fallen. */
+function parts(values: number[]) {
+  const last = values.length - 1
+  if (!unfinished.value) return [values]
+  return [values.slice(0, last), values.map((value, day) => (day < last - 1 ? null : value))]
+}
 
 const dayAndMonth = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
 function shortDate(date: string) {
@@ -44,7 +59,7 @@ const summary = computed(() => {
   const visits = props.view.days.map((day) => day.visits)
   const highest = Math.max(...visits)
   const on = props.view.days[visits.indexOf(highest)]?.date
-  return `Line chart of ${props.view.days.length} days; the most visits, ${highest}, were on ${on}.`
+  return `Line chart of ${counted(props.view.days.length, 'day')}; the most were ${counted(highest, 'visit')}, on ${on}.`
 })
 </script>
 
@@ -52,6 +67,7 @@ const summary = computed(() => {
   <div class="chart" role="img" :aria-label="summary">
     <VChart :option="option" :update-options="{ notMerge: true }" autoresize />
   </div>
+  <p v-if="unfinished" class="soft small">The dotted part leads to today, which is not over yet.</p>
 </template>
 
 <style scoped>
@@ -59,7 +75,7 @@ const summary = computed(() => {
   height: 280px;
   border: 1px solid var(--line);
   border-radius: 6px;
-  background: var(--sheet);
+  background: var(--surface);
   padding: 10px 6px;
 }
 </style>

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import SelectButton from 'primevue/selectbutton'
 import Skeleton from 'primevue/skeleton'
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
 import { readingsQuery } from '@/api/queries'
 import { count, counted, percent } from '@/figures'
@@ -11,18 +11,23 @@ import CoverageBar from '@/sources/CoverageBar.vue'
 import ButtonsBySources from './ButtonsBySources.vue'
 import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
+import { useInAddress } from '@/shell/useInAddress'
 import { RANGES } from './ranges'
 
 const OverTime = defineAsyncComponent(() => import('./OverTime.vue'))
 
 const route = useRoute()
-const range = ref('28d')
-const split = ref<'none' | 'source' | 'button'>('none')
+const range = useInAddress('range', '28d')
+const chosenSplit = useInAddress('by', 'none')
 const splits = [
   { value: 'none', label: 'All' },
   { value: 'source', label: 'By source' },
   { value: 'button', label: 'By button' },
-]
+] as const
+const split = computed({
+  get: () => splits.find(({ value }) => value === chosenSplit.value)?.value ?? 'none',
+  set: (value) => (chosenSplit.value = value),
+})
 const {
   data: view,
   error,
@@ -63,6 +68,10 @@ const REASONS: Record<string, string> = {
       <Skeleton height="90px" class="gap" /><Skeleton height="260px" />
     </div>
     <template v-else>
+      <p v-if="view.recounting" class="notice" role="status">
+        {{ counted(view.recounting, 'day') }} of this time {{ view.recounting === 1 ? 'is' : 'are' }} being
+        counted anew. Until that is done, these figures are those of before.
+      </p>
       <section class="headline" :class="{ old: isPlaceholderData }" aria-label="Headline figures">
         <div class="figure first">
           <h2>Click-through rate</h2>
@@ -115,7 +124,7 @@ const REASONS: Record<string, string> = {
           <h2 id="line-title">{{ split === 'button' ? 'Clicks over time' : 'Visits over time' }}</h2>
           <SelectButton
             v-model="split"
-            :options="splits"
+            :options="[...splits]"
             option-value="value"
             option-label="label"
             :allow-empty="false"
@@ -154,7 +163,7 @@ const REASONS: Record<string, string> = {
   grid-template-columns: 1.7fr repeat(5, 1fr);
   border: 1px solid var(--line-strong);
   border-radius: 6px;
-  background: var(--sheet);
+  background: var(--surface);
 }
 .headline.old {
   opacity: 0.6;

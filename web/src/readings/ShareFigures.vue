@@ -66,7 +66,7 @@ const date = (text: string) =>
           id="share-name"
           v-model="name"
           maxlength="60"
-          placeholder="The gallery"
+          placeholder="A name, such as that of a partner"
           autocomplete="off"
         />
       </div>

@@ -52,7 +52,7 @@ async function file() {
       api.POST('/api/pages/{page}/paste', { params: { path }, body: { text: text('url') } }),
     )
     const block = line?.block
-    if (!block) throw new Error(line?.says ?? 'There is no address to send.')
+    if (!block) throw new Error(line?.message ?? 'There is no address to send.')
     if (block.button)
       Object.assign(block.button, { title: title.value || block.button.title, picture: picture.value })
     else if (block.file) block.file.title = title.value || block.file.title

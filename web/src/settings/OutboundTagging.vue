@@ -34,7 +34,7 @@ const example = computed(() => {
     name: block?.button?.title,
     from: from?.name,
     body: {
-      address: block?.button?.address ?? 'https://kiln.example/dates',
+      address: block?.button?.address ?? 'https://your-site.example/dates',
       tags: {
         source: from?.tag ?? 'untagged',
         medium: from?.medium ?? '',

@@ -1,20 +1,22 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
-import { usePageStore } from '@/page/pageStore'
+import { pagesQuery } from '@/api/queries'
+import { bare } from '@/shelf/shortLinks'
+import { saveAll } from '@/saving/editing'
 import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
-import OutboundTagging from './OutboundTagging.vue'
 import OwnPhone from './OwnPhone.vue'
+import SettingsFrame from './SettingsFrame.vue'
+import TimeZone from './TimeZone.vue'
 import WorkspaceUse from './WorkspaceUse.vue'
 import YourData from './YourData.vue'
 
-const page = usePageStore()
 const session = useSession()
 const router = useRouter()
 const client = useQueryClient()
@@ -25,12 +27,9 @@ const themes = [
   { value: 'dark', label: 'Dark' },
 ]
 
-const address = ref('')
-watch(() => page.state?.address, (now) => (address.value = now ?? ''), { immediate: true }) // prettier-ignore
-const change = useMutation({
-  mutationFn: () => page.changeAddress(address.value),
-  onSuccess: () => client.invalidateQueries(),
-})
+/** What all pages of the workspace share. */
+const { data: pages } = useQuery(pagesQuery())
+const host = computed(() => bare(session.me?.publicOrigin ?? ''))
 
 /** Opens the small window over whatever page is being read. */
 const bookmarklet = computed(() => {
@@ -39,7 +38,7 @@ const bookmarklet = computed(() => {
 })
 
 async function signOut() {
-  await page.save()
+  await saveAll()
   await session.signOut()
 }
 
@@ -55,46 +54,20 @@ const add = useMutation({
 </script>
 
 <template>
-  <div class="view narrow">
-    <div class="view-head"><h1>Settings</h1></div>
+  <SettingsFrame title="Settings">
     <section>
-      <h2>This page’s address</h2>
-      <form class="line" @submit.prevent="change.mutate()">
-        <div class="field">
-          <label for="address">{{ session.me?.publicOrigin }}/</label>
-          <InputText
-            id="address"
-            v-model="address"
-            autocapitalize="none"
-            autocomplete="off"
-            spellcheck="false"
-            :invalid="change.isError.value"
-            aria-describedby="address-says"
-          />
-        </div>
-        <Button
-          type="submit"
-          label="Change address"
-          :loading="change.isPending.value"
-          :disabled="address === page.state?.address"
-        />
-      </form>
-      <p
-        id="address-says"
-        :class="change.error.value ? 'wrong' : 'soft'"
-        :role="change.error.value ? 'alert' : undefined"
-      >
-        {{
-          change.error.value?.message ??
-          'The old address goes on leading here for good, and nobody else can take it.'
-        }}
-      </p>
-    </section>
-    <section>
-      <h2>Another page</h2>
+      <h2>Pages</h2>
+      <ul class="pages">
+        <li v-for="each in pages" :key="each.id">
+          <RouterLink class="more" :to="{ name: 'page-settings', params: { page: each.id } }">{{
+            each.name || each.address
+          }}</RouterLink>
+          <span class="soft">{{ host }}/{{ each.address }}</span>
+        </li>
+      </ul>
       <form class="line" @submit.prevent="add.mutate()">
         <div class="field">
-          <label for="another">Its address</label>
+          <label for="another">Address of another page</label>
           <InputText
             id="another"
             v-model="another"
@@ -115,8 +88,8 @@ const add = useMutation({
       </form>
       <p id="another-says" class="wrong" role="alert">{{ add.error.value?.message }}</p>
     </section>
-    <OutboundTagging />
     <OwnPhone />
+    <TimeZone />
     <YourData />
     <WorkspaceUse />
     <section>
@@ -145,28 +118,25 @@ const add = useMutation({
       <h2>Account</h2>
       <p>{{ session.me?.email }}</p>
       <Button class="out" label="Sign out" severity="secondary" @click="signOut" />
-      <p class="soft">Days in the readings begin at midnight in {{ session.me?.zone.replace('_', ' ') }}.</p>
     </section>
-  </div>
+  </SettingsFrame>
 </template>
 
 <style scoped>
-.narrow {
-  max-width: 44rem;
-}
-:deep(section),
-section {
+.pages {
+  list-style: none;
+  margin: 0;
+  padding: 0;
   display: grid;
-  gap: 10px;
-  padding: 20px 0;
-  border-top: 1px solid var(--line);
-  justify-items: start;
+  gap: 6px;
 }
-.line {
+.pages li {
   display: flex;
   flex-wrap: wrap;
-  align-items: end;
-  gap: 10px;
+  gap: 2px 12px;
+}
+.pages a {
+  font-weight: 600;
 }
 .bookmarklet {
   display: inline-block;

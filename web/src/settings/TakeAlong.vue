@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
 import { exportQuery } from '@/api/queries'
+import { counted } from '@/figures'
 
 /** Everything of the workspace as a zip: made on the server first, then downloaded. */
 const client = useQueryClient()
@@ -41,7 +42,7 @@ const time = (text: string | undefined) =>
     <div v-if="running" class="under" role="status">
       <p>
         Writing everything into one file<template v-if="stands?.parts"
-          >: {{ stands.done }} of {{ stands.parts }} parts</template
+          >: {{ stands.done }} of {{ counted(stands.parts, 'part') }}</template
         >. You can leave; it goes on.
       </p>
       <div

@@ -15,6 +15,7 @@ const NAMES: Record<string, string> = {
   media: 'Pictures and files',
   pages: 'Pages',
   shortLinks: 'Short links',
+  destinations: 'Destinations',
   sources: 'Sources of one page',
   addresses: 'Addresses one page ever had',
   editions: 'Editions of one page within a day',

@@ -2,20 +2,23 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import Password from 'primevue/password'
 import Select from 'primevue/select'
+import { useConfirm } from 'primevue/useconfirm'
 import { computed, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRouter } from 'vue-router'
+import FieldPassword from '@/account/FieldPassword.vue'
 import { api, take } from '@/api/client'
 import { workspaceQuery } from '@/api/queries'
+import { forgetTyped } from '@/fields/useTyped'
+import { forgetDrafts } from '@/saving/drafts'
 import { useSession } from '@/session'
 import TakeAlong from './TakeAlong.vue'
 
 /** How long raw events are kept, and all data to take along or to erase. */
-const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const client = useQueryClient()
+const confirm = useConfirm()
 const { data: workspace } = useQuery(workspaceQuery())
 const TIMES = [
   { value: 30, label: '30 days' },
@@ -35,14 +38,29 @@ const keep = useMutation({
   onSuccess: (saved) => client.setQueryData(['workspace'], saved),
 })
 
+/** A shorter time deletes what is older, so it is asked for; a longer one is not. */
+function setKeep(days: number) {
+  const now = workspace.value?.keepDays ?? 0
+  if (days >= now) return keep.mutate(days)
+  confirm.require({
+    header: `Keep raw events for ${days} days?`,
+    message: `Events older than that are deleted for good within a day. Daily figures stay; what they are made of, and the export of single events, goes.`,
+    acceptProps: { label: `Delete what is older than ${days} days`, severity: 'danger' },
+    rejectProps: { label: `Leave it at ${now} days`, severity: 'secondary', text: true },
+    accept: () => keep.mutate(days),
+  })
+}
+
 const erasing = ref(false)
 const password = ref('')
 const erase = useMutation({
   mutationFn: () => take(api.POST('/api/workspace/erase', { body: { password: password.value } })),
-  onSuccess: () => {
+  onSuccess: async () => {
     erasing.value = false
-    session.me = undefined
-    void router.push({ name: 'sign-up' })
+    void forgetDrafts(session.me?.email ?? '').catch(() => {})
+    forgetTyped()
+    await router.push({ name: 'erased' })
+    session.leave()
   },
 })
 </script>
@@ -58,15 +76,13 @@ const erase = useMutation({
         option-value="value"
         option-label="label"
         aria-labelledby="keep-label"
-        @update:model-value="keep.mutate($event)"
+        @update:model-value="setKeep"
       />
     </div>
     <p v-if="keep.error.value" class="wrong" role="alert">{{ keep.error.value.message }}</p>
     <p class="soft">
       Daily figures stay as long as the page. What is stored of visitors, and what never is, stands under
-      <RouterLink class="more" :to="{ name: 'privacy', params: { page: route.params.page } }"
-        >Privacy</RouterLink
-      >.
+      <RouterLink class="more" :to="{ name: 'privacy' }">Privacy</RouterLink>.
     </p>
     <TakeAlong />
     <div class="acts">
@@ -79,11 +95,7 @@ const erase = useMutation({
           addresses lead nowhere from then on, and for 90 days nobody else can have them. Nothing can be
           brought back.
         </p>
-        <div class="field">
-          <label for="erase-password">Your password</label>
-          <Password v-model="password" input-id="erase-password" :feedback="false" toggle-mask fluid />
-        </div>
-        <p v-if="erase.error.value" class="wrong" role="alert">{{ erase.error.value.message }}</p>
+        <FieldPassword v-model="password" label="Your password" :wrong="erase.error.value?.message" />
         <div class="acts">
           <Button
             type="submit"
@@ -114,8 +126,5 @@ form {
   display: grid;
   gap: 16px;
   max-width: 30rem;
-}
-.wrong {
-  color: var(--danger);
 }
 </style>

@@ -64,7 +64,7 @@ async function remember() {
         id="campaign-address"
         v-model="address"
         inputmode="url"
-        placeholder="https://quarrow.example/kiln-openings"
+        placeholder="https://your-site.example/dates"
         autocomplete="off"
         spellcheck="false"
       />
@@ -91,7 +91,7 @@ async function remember() {
           <button type="button" @click="tags[tag.field] = near(tag.name)?.known ?? ''">Use it</button>
         </p>
         <p v-else-if="written(tag.field)" class="hint">written as {{ written(tag.field) }}</p>
-        <p v-else class="hint">{{ tag.says }}</p>
+        <p v-else class="hint">{{ tag.description }}</p>
       </div>
     </div>
     <p v-if="error && address.trim()" class="wrong" role="alert">{{ error.message }}</p>
@@ -120,7 +120,7 @@ async function remember() {
   gap: 16px;
   max-width: 62rem;
   padding: 20px;
-  background: var(--sheet);
+  background: var(--surface);
   border: 1px solid var(--line);
   border-radius: 6px;
 }

@@ -48,9 +48,11 @@ function leave() {
   reset()
 }
 async function load(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0]
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
   if (!file) return
   text.value = await file.text()
+  input.value = '' // the same file can be chosen again once it is corrected
   read(false)
 }
 </script>
@@ -65,7 +67,7 @@ async function load(event: Event) {
           v-model="text"
           rows="6"
           spellcheck="false"
-          placeholder="https://quarrow.example/kiln-openings, kiln, Kiln openings, spring; letter"
+          placeholder="https://your-site.example/dates, dates, Open days, spring; letter"
           aria-describedby="list-says"
           @update:model-value="reset()"
         />
@@ -82,6 +84,9 @@ async function load(event: Event) {
         </p>
       </div>
       <p v-if="error" class="wrong" role="alert">{{ error.message }}</p>
+      <p v-if="rows?.length === 0" class="wrong" role="alert">
+        There is no row in this list. A row begins with the address that the short link leads to.
+      </p>
       <table v-if="rows?.length">
         <caption class="visually-hidden">
           What the list says

@@ -67,7 +67,7 @@ defineExpose({
         id="link-destination"
         v-model="destination"
         inputmode="url"
-        placeholder="https://quarrow.example/kiln-openings"
+        placeholder="https://your-site.example/dates"
         autocapitalize="none"
         autocomplete="off"
         spellcheck="false"

@@ -1,32 +1,39 @@
 <script setup lang="ts">
 import { Download, ListPlus } from '@lucide/vue'
 import { useInfiniteQuery } from '@tanstack/vue-query'
+import { watchDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { shortLinksQuery } from '@/api/queries'
 import { useSession } from '@/session'
+import { useInAddress } from '@/shell/useInAddress'
 import CampaignBuilder from './CampaignBuilder.vue'
 import LinkListDialog from './LinkListDialog.vue'
 import NewShortLink from './NewShortLink.vue'
 import ShortLinkRows from './ShortLinkRows.vue'
-import ShortLinkSheet from './ShortLinkSheet.vue'
+import ShortLinkPanel from './ShortLinkPanel.vue'
 import { bare, labelsOf, matching } from './shortLinks'
 
 /** What all pages share: short links, and addresses with campaign tags. */
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
-const pageId = computed(() => String(route.params.page))
 const { data: parts, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfiniteQuery(shortLinksQuery())
 const links = computed(() => parts.value?.pages.flatMap(({ items }) => items))
 
 const opened = computed(() => links.value?.find(({ id }) => id === route.params.link))
-const open = (link?: string) => router.push({ name: 'shelf', params: { page: pageId.value, link } })
+const open = (link?: string) => router.push({ name: 'shelf', params: { link }, query: route.query })
 
-const search = ref('')
-const label = ref<string>()
+const kept = useInAddress('find', '')
+const search = ref(kept.value)
+watchDebounced(search, (text) => (kept.value = text), { debounce: 300 })
+const keptLabel = useInAddress('label', '')
+const label = computed({
+  get: () => keptLabel.value || undefined,
+  set: (chosen) => (keptLabel.value = chosen ?? ''),
+})
 const labels = computed(() => labelsOf(links.value ?? []))
 const found = computed(() => matching(links.value ?? [], label.value, search.value))
 
@@ -80,7 +87,7 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
             </button>
           </div>
         </div>
-        <ShortLinkRows v-if="found.length" :page="pageId" :links="found" :opened="opened?.id" />
+        <ShortLinkRows v-if="found.length" :links="found" :opened="opened?.id" />
         <p v-if="hasNextPage" class="soft more-links">
           These are the latest {{ links?.length }}.
           <Button
@@ -100,7 +107,7 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
         </p>
         <CampaignBuilder @shorten="making?.begin($event)" />
       </div>
-      <ShortLinkSheet v-if="opened" :link="opened" @close="open()" />
+      <ShortLinkPanel v-if="opened" :link="opened" @close="open()" />
     </div>
     <LinkListDialog v-model="listing" />
   </div>
@@ -122,7 +129,7 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
   padding: 4px 12px;
   border: 1px solid var(--line-strong);
   border-radius: 4px;
-  background: var(--sheet);
+  background: var(--surface);
   color: var(--ink);
   text-decoration: none;
   font-size: 0.875rem;
@@ -165,7 +172,7 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
 .labels button[aria-pressed='true'] {
   background: var(--accent);
   border-color: var(--accent);
-  color: var(--sheet);
+  color: var(--surface);
 }
 .none {
   padding: 14px 0;

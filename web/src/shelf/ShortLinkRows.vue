@@ -9,7 +9,7 @@ import DailyClicks from './DailyClicks.vue'
 import { bare, stateWords } from './shortLinks'
 
 /** The short links of the workspace, one a row: its address, where it leads, and how much it is used. */
-defineProps<{ page: string; links: ListedLink[]; opened: string | undefined }>()
+defineProps<{ links: ListedLink[]; opened: string | undefined }>()
 const copy = useCopy()
 const { data: workspace } = useQuery(workspaceQuery())
 </script>
@@ -23,7 +23,7 @@ const { data: workspace } = useQuery(workspaceQuery())
     >
       <div class="address">
         <RouterLink
-          :to="{ name: 'shelf', params: { page, link: each.id } }"
+          :to="{ name: 'shelf', params: { link: each.id }, query: $route.query }"
           :aria-current="each.id === opened ? 'true' : undefined"
           ><span class="soft">{{ bare(each.shortAddress).split('/')[0] }}/</span
           >{{ each.address }}</RouterLink
@@ -77,10 +77,10 @@ li {
   position: relative;
 }
 li:hover {
-  background: var(--sheet);
+  background: var(--surface);
 }
 li.opened {
-  background: var(--sheet);
+  background: var(--surface);
   box-shadow: inset 0 0 0 1px var(--line-strong);
 }
 li.off,

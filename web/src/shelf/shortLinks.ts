@@ -55,8 +55,16 @@ export const OUTCOMES: Record<string, string> = {
 }
 
 export const REDIRECTS = [
-  { value: 302, label: '302, found', says: 'it leads there for now, which is the usual' },
-  { value: 307, label: '307, temporary', says: 'it leads there for now, and a form that is sent stays one' },
-  { value: 301, label: '301, moved', says: 'it has moved for good, for search engines' },
-  { value: 308, label: '308, permanent', says: 'it has moved for good, and a form that is sent stays one' },
+  { value: 302, label: '302, found', description: 'it leads there for now, which is the usual' },
+  {
+    value: 307,
+    label: '307, temporary',
+    description: 'it leads there for now, and a form that is sent stays one',
+  },
+  { value: 301, label: '301, moved', description: 'it has moved for good, for search engines' },
+  {
+    value: 308,
+    label: '308, permanent',
+    description: 'it has moved for good, and a form that is sent stays one',
+  },
 ] as const

@@ -1,6 +1,8 @@
+import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope, nextTick, ref } from 'vue'
 import type { ListedLink } from '@/api/client'
+import { forgetEditing } from '@/saving/editing'
 import { useShortLink } from './useShortLink'
 
 const put = vi.fn()
@@ -35,6 +37,8 @@ function open(first: ListedLink) {
 }
 
 beforeEach(() => {
+  setActivePinia(createPinia())
+  forgetEditing()
   put.mockReset()
   put.mockImplementation(accept)
 })
@@ -57,24 +61,32 @@ describe('a short link that is open', () => {
     link.set({ note: 'typing' })
     from.value = listed('spring', 4, 'from elsewhere')
     await nextTick()
-    expect(link.words.value?.note).toBe('typing')
+    expect(link.content.value?.note).toBe('typing')
   })
 
   it('takes what was changed elsewhere while nothing is typed', async () => {
     const { from, link } = open(listed('spring'))
     from.value = listed('spring', 2, 'from elsewhere')
     await nextTick()
-    expect(link.words.value?.note).toBe('from elsewhere')
+    expect(link.content.value?.note).toBe('from elsewhere')
   })
 
-  it('says at its field what cannot be kept, and keeps it as it was typed', async () => {
-    put.mockResolvedValue(refused(422, { detail: 'No web address.', errors: [{ location: 'windows/0/to' }] }))
+  it('says at its field what cannot be kept, keeps it as it was typed, and saves all else', async () => {
+    put.mockImplementation((path: string, given: Put) =>
+      given.body.link.destination === 'nonsense'
+        ? Promise.resolve(refused(422, { detail: 'No.', errors: [{ location: 'destination', message: 'No web address.' }] }))
+        : accept(path, given),
+    ) // prettier-ignore
     const { link } = open(listed('spring'))
     link.set({ destination: 'nonsense' })
+    link.set({ note: 'typed later' })
     await link.save()
-    expect(link.about('windows')).toBe('No web address.')
-    expect(link.about('destination')).toBeUndefined()
-    expect(link.words.value?.destination).toBe('nonsense')
+    expect(link.about('destination')).toBe('No web address.')
+    expect(link.about('windows')).toBeUndefined()
+    expect(link.content.value).toMatchObject({ destination: 'nonsense', note: 'typed later' })
+    const { body } = put.mock.lastCall?.[1] as Put
+    expect(body).toMatchObject({ link: { destination: 'https://kiln.example/', note: 'typed later' } })
+    expect(link.standing.value).toBe('refused')
   })
 
   it('saves again what the server was not there to take', async () => {
@@ -91,15 +103,34 @@ describe('a short link that is open', () => {
     expect(link.elsewhere.value).toBeUndefined()
   })
 
-  it('shows the link as it stands when somebody else changed it first', async () => {
-    put.mockResolvedValue(
-      refused(409, { detail: 'Changed elsewhere.', current: listed('spring', 7, 'theirs') }),
-    )
+  it('keeps both what is typed and what somebody else changed', async () => {
+    const theirs = { ...listed('spring', 7), link: { ...listed('spring').link, name: 'theirs' } }
+    put.mockResolvedValueOnce(refused(409, { detail: 'Changed elsewhere.', current: theirs }))
     const { link } = open(listed('spring'))
     link.set({ note: 'mine' })
     await link.save()
-    expect(link.words.value?.note).toBe('theirs')
-    expect(link.elsewhere.value).toBe('Changed elsewhere.')
+    expect(link.content.value).toMatchObject({ name: 'theirs', note: 'mine' })
+    expect(link.standing.value).toBe('saved')
+  })
+
+  it('goes on with what is typed while a save runs, also once another link is open', async () => {
+    let answer: (late: unknown) => void = () => {}
+    put.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)))
+    const { from, link } = open(listed('spring'))
+    link.set({ note: 'one' })
+    const saving = link.save()
+    await vi.waitFor(() => expect(put).toHaveBeenCalledTimes(1))
+    link.set({ note: 'one and more' })
+    from.value = listed('summer')
+    await nextTick()
+    answer(ok({ ...listed('spring', 2), link: { ...listed('spring').link, note: 'one' } }))
+    await saving
+    await vi.waitFor(() => expect(put).toHaveBeenCalledTimes(2))
+    expect(put.mock.lastCall?.[1]).toMatchObject({
+      params: { path: { link: 'spring' } },
+      body: { revision: 2, link: { note: 'one and more' } },
+    })
+    expect(link.content.value?.note).toBe('')
   })
 
   it('saves what was typed before another link is opened, and before it is left', async () => {

@@ -2,132 +2,117 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onScopeDispose, ref, watch } from 'vue'
 import { api, ApiError, take, type ListedLink, type ShortLink } from '@/api/client'
+import { sideWords } from '@/page/conflictWords'
+import type { Autosave, Saving } from '@/saving/autosave'
+import { beginEditing, editing } from '@/saving/editing'
+import { copyJson } from '@/saving/json'
+import { valueAt } from '@/saving/places'
 import type { Words } from './shortLinks'
 
-/** When a save that the server did not take is tried again, in milliseconds. */
-const AGAIN = 2000
+/** How long typing pauses before it is saved, in milliseconds: nothing on screen waits for it. */
+const PAUSE = 400
 
-/**
- * One short link as it is being changed. What is typed shows at once and saves itself behind; what the
- * server refuses stays as it was typed, with the reason at its field.
- */
+const saving = (link: string): Saving<Words, ShortLink> => ({
+  valueOf: (state) => state.link,
+  revisionOf: (state) => state.revision,
+  write: (content, revision) =>
+    take(
+      api.PUT('/api/short-links/{link}', { params: { path: { link } }, body: { revision, link: content } }),
+    ),
+})
+
+const NAMES: Record<string, string> = { on: 'Switched on', windows: 'When', preview: 'In posts' }
+const nameOf = (place: string) => NAMES[place] ?? place[0]!.toUpperCase() + place.slice(1)
+
+/** The link as it is edited, wherever it was opened first. */
+function editingOf(listed: ListedLink): Autosave<Words, ShortLink> {
+  const of = `short-link/${listed.id}`
+  const known = editing.value.get(of)?.autosave as Autosave<Words, ShortLink> | undefined
+  if (!known) {
+    return beginEditing<Words, ShortLink>(
+      {
+        of,
+        name: ({ name }) => `the short link ${name || listed.address}`,
+        saving: saving(listed.id),
+        conflictSides: ({ places, base, theirs }, mine) =>
+          places.map((place) => ({
+            name: nameOf(place),
+            mine: sideWords(valueAt(base, place), valueAt(mine, place)),
+            theirs: sideWords(valueAt(base, place), valueAt(theirs.link, place)),
+          })),
+      },
+      listed,
+    )
+  }
+  if (listed.revision > known.state.revision) known.refresh(listed)
+  return known
+}
+
+/** One short link as it is being changed. What is typed shows at once and saves itself behind. */
 export function useShortLink(listed: () => ListedLink | undefined) {
   const client = useQueryClient()
-  const state = ref<ShortLink>()
-  const words = ref<Words>()
-  const wrong = ref<{ field: string; says: string }>()
-  const saving = ref(false)
-  let unsaved = false
+  const id = ref<string>()
+  const autosave = () => editing.value.get(`short-link/${id.value}`)?.autosave as Autosave<Words, ShortLink> | undefined // prettier-ignore
+  const addressRefused = ref<string>()
 
   watch(
     listed,
     (now) => {
-      const other = now?.id !== state.value?.id
-      // What comes in by itself never overwrites what is being typed.
-      if (!now || (!other && (unsaved || saving.value || now.revision <= (state.value?.revision ?? 0))))
-        return
-      if (other) void save()
-      begin(now)
+      if (!now) return
+      if (now.id !== id.value) {
+        void save()
+        addressRefused.value = undefined
+      }
+      editingOf(now)
+      id.value = now.id
     },
     { immediate: true },
   )
 
-  function begin(with_: ShortLink) {
-    state.value = with_
-    words.value = structuredClone(JSON.parse(JSON.stringify(with_.link)) as Words)
-    wrong.value = undefined
-    unsaved = false
-  }
+  const state = computed(() => autosave()?.state)
+  const content = computed(() => autosave()?.value)
+  const standing = computed(() => autosave()?.standing ?? 'saved')
 
-  async function save(): Promise<void> {
-    const link = state.value
-    if (!link || !words.value || !unsaved) return
-    if (saving.value) return void later()
-    saving.value = true
-    unsaved = false
-    try {
-      const saved = await take(
-        api.PUT('/api/short-links/{link}', {
-          params: { path: { link: link.id } },
-          body: { revision: link.revision, link: words.value },
-        }),
-      )
-      if (state.value?.id === saved.id) state.value = saved
-      wrong.value = undefined
-      await client.invalidateQueries({ queryKey: ['short-links'] })
-    } catch (error) {
-      refused(error, link.id)
-      stillUnsaved(error, link.id)
-      return
-    } finally {
-      saving.value = false
-    }
-    if (unsaved) await save()
+  async function save() {
+    const link = autosave()
+    if (!link?.hasUnsaved) return
+    await link.save()
+    if (!link.hasUnsaved) await client.invalidateQueries({ queryKey: ['short-links'] })
   }
-
-  function refused(error: unknown, id: string) {
-    if (!(error instanceof ApiError)) throw error
-    if (state.value?.id !== id) return // another link is open by now
-    if (error.status === 409) begin((error.body as { current: ShortLink }).current)
-    wrong.value = { field: error.field ?? '', says: error.message }
-  }
-
-  /** What could not be saved stays to be saved: with the next change, and by itself when the server was away. */
-  function stillUnsaved(error: unknown, id: string) {
-    if (!(error instanceof ApiError) || error.status === 409 || state.value?.id !== id) return
-    unsaved = true
-    if (error.status === 0 || error.status >= 500) setTimeout(() => void save(), AGAIN)
-  }
-  const later = useDebounceFn(save, 400)
+  const later = useDebounceFn(save, PAUSE)
   onScopeDispose(() => void save())
 
   /** Changes the link. */
   function set(change: Partial<Words>) {
-    if (!words.value) return
-    words.value = { ...words.value, ...change }
-    unsaved = true
-    void later()
+    const link = autosave()
+    link?.put(copyJson({ ...link.value, ...change }), later)
   }
 
   async function readdress(address: string) {
-    const link = state.value
+    const link = autosave()
     if (!link) return false
     try {
-      state.value = await take(
-        api.PUT('/api/short-links/{link}/address', {
-          params: { path: { link: link.id } },
-          body: { address },
-        }),
-      )
-      wrong.value = undefined
+      const params = { path: { link: link.state.id } }
+      link.adopt(await take(api.PUT('/api/short-links/{link}/address', { params, body: { address } })))
+      addressRefused.value = undefined
       await client.invalidateQueries({ queryKey: ['short-links'] })
       return true
     } catch (error) {
-      refused(error, link.id)
+      if (!(error instanceof ApiError)) throw error
+      addressRefused.value = error.message
       return false
     }
   }
 
   /** Why a field, or one below it, cannot be kept as it is. */
   const about = (field: string) =>
-    wrong.value && (wrong.value.field === field || wrong.value.field.startsWith(`${field}/`))
-      ? wrong.value.says
-      : undefined
-  const FIELDS = [
-    'address',
-    'destination',
-    'fallback',
-    'windows',
-    'preview',
-    'labels',
-    'note',
-    'name',
-    'redirect',
-  ]
+    autosave()?.refusals.find(({ place }) => place === field || place.startsWith(`${field}/`))?.message
   /** What is wrong with none of the fields. */
   const elsewhere = computed(() =>
-    wrong.value && !FIELDS.includes(wrong.value.field.split('/')[0] ?? '') ? wrong.value.says : undefined,
+    standing.value === 'waiting' || (standing.value === 'refused' && autosave()?.refusals.length === 0)
+      ? autosave()?.problem
+      : undefined,
   )
 
-  return { state, words, saving, set, save, readdress, about, elsewhere }
+  return { state, content, standing, set, save, readdress, addressRefused, about, elsewhere }
 }

@@ -4,11 +4,15 @@ import Checkbox from 'primevue/checkbox'
 import Dialog from 'primevue/dialog'
 import { useToast } from 'primevue/usetoast'
 import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { counted } from '@/figures'
 import { usePageStore } from '@/page/pageStore'
+import { placeholdersOf } from '@/page/placeholders'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const page = usePageStore()
 const toast = useToast()
+const router = useRouter()
 const busy = ref(false)
 const wrong = ref('')
 const next = computed(() => (page.state?.liveEdition ?? 0) + 1)
@@ -19,14 +23,31 @@ const settled = computed(() => page.saving === 'saved')
 watch(visible, (now) => {
   wrong.value = ''
   endsLinks.value = false
-  if (now) void page.save()
+  // It says what is live by now, and not what was when the tab was opened.
+  if (now) void page.save().then(page.refresh)
 })
 
 /** Whether something is taken off the page: only then is there a choice. */
 const takesOff = computed(() => page.state?.changes.some(({ ends }) => ends) ?? false)
 const endsLinks = ref(false)
 
+/** What would lead visitors to a place that is nobody's. */
+const placeholders = computed(() => (page.document ? placeholdersOf(page.document) : []))
+
+function fillIn(row: string) {
+  visible.value = false
+  void router.push({ name: 'arrange', params: { page: page.state?.id }, query: { open: row } })
+}
+
+function leaveThem() {
+  const all = placeholders.value
+  page.change('Hide what leads to the address of a ready-made page', (draft) =>
+    all.forEach(({ leave }) => leave(draft)),
+  )
+}
+
 async function publish() {
+  if (busy.value) return
   busy.value = true
   wrong.value = ''
   try {
@@ -54,9 +75,29 @@ async function publish() {
     <template v-else>
       <p class="soft">This is what visitors will find changed:</p>
       <ul class="changes">
-        <li v-for="(change, i) in page.state?.changes" :key="i">{{ change.words }}</li>
+        <li v-for="(change, i) in page.state?.changes" :key="i">{{ change.sentence }}</li>
       </ul>
     </template>
+    <section v-if="settled && placeholders.length" class="placeholders" aria-labelledby="placeholders-title">
+      <h2 id="placeholders-title">
+        {{ counted(placeholders.length, 'address', 'addresses') }} of the ready-made page still
+        {{ placeholders.length === 1 ? 'leads' : 'lead' }} nowhere
+      </h2>
+      <ul>
+        <li v-for="(each, i) in placeholders" :key="i">
+          <span>{{ each.name }}</span>
+          <button
+            class="as-link"
+            type="button"
+            :aria-label="`Fill in ${each.name}`"
+            @click="fillIn(each.row)"
+          >
+            fill in
+          </button>
+        </li>
+      </ul>
+      <Button size="small" severity="secondary" label="Hide these" @click="leaveThem" />
+    </section>
     <div v-if="settled && takesOff" class="ends">
       <Checkbox v-model="endsLinks" input-id="ends-links" binary aria-describedby="ends-links-says" />
       <label for="ends-links">What is taken off stops leading at once</label>
@@ -73,6 +114,29 @@ async function publish() {
 </template>
 
 <style scoped>
+.placeholders {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+  margin-top: 16px;
+  padding: 12px;
+  border: 1px solid var(--amber);
+  border-radius: 6px;
+  background: var(--amber-soft);
+}
+.placeholders h2 {
+  font-size: 1rem;
+}
+.placeholders ul {
+  margin: 0;
+  padding-left: 20px;
+  max-height: 24vh;
+  overflow: auto;
+  width: 100%;
+}
+.placeholders li span {
+  margin-right: 8px;
+}
 .ends {
   display: grid;
   grid-template-columns: auto 1fr;

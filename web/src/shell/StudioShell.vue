@@ -1,13 +1,18 @@
 <script setup lang="ts">
 import { BarChart3, Library, LogOut, MapPin, Palette, Rows3, Settings2 } from '@lucide/vue'
-import { useQueryClient } from '@tanstack/vue-query'
-import { useEventListener } from '@vueuse/core'
-import { computed, watch } from 'vue'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useCssVar, useElementSize, useEventListener, useSessionStorage } from '@vueuse/core'
+import { computed, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import SignInAgain from '@/account/SignInAgain.vue'
+import { pagesQuery } from '@/api/queries'
 import { usePageStore } from '@/page/pageStore'
+import { anyUnsaved, saveAll } from '@/saving/editing'
+import SavingNotices from '@/saving/SavingNotices.vue'
 import { useSession } from '@/session'
 import StudioMark from './StudioMark.vue'
 import TopLine from './TopLine.vue'
+import { useBack } from './useBack'
 
 const route = useRoute()
 const router = useRouter()
@@ -15,27 +20,46 @@ const session = useSession()
 const page = usePageStore()
 const queries = useQueryClient()
 
-const pageId = computed(() => (typeof route.params.page === 'string' ? route.params.page : undefined))
+const crown = useTemplateRef<HTMLElement>('crown')
+const { height: crownHeight } = useElementSize(crown, undefined, { box: 'border-box' })
+// The document keeps clear of it whatever is scrolled to.
+const crownVar = useCssVar('--crown', document.documentElement)
+watch(crownHeight, (height) => (crownVar.value = `${height}px`), { immediate: true })
+/** The page of the view, or the one that was open last in a view that is of all pages. */
+const last = useSessionStorage('jundle-page', '')
+const { data: pages } = useQuery(pagesQuery())
+const pageOfView = computed(() => (typeof route.params.page === 'string' ? route.params.page : undefined))
+const pageId = computed(
+  () => pageOfView.value ?? (route.name === 'home' ? undefined : last.value || pages.value?.[0]?.id),
+)
 const views = [
   { name: 'arrange', label: 'Arrange', icon: Rows3 },
   { name: 'look', label: 'Look', icon: Palette },
   { name: 'sources', label: 'Sources', icon: MapPin },
   { name: 'readings', label: 'Readings', icon: BarChart3 },
-  { name: 'shelf', label: 'Shelf', icon: Library },
-  { name: 'settings', label: 'Settings', icon: Settings2 },
+  { name: 'shelf', label: 'Shelf', icon: Library, shared: true },
+  { name: 'settings', label: 'Settings', icon: Settings2, shared: true },
 ]
 
 /** Screens that belong to a view of the rail. */
 const WITHIN: Record<string, string> = { source: 'sources', privacy: 'settings' }
 
+/** Goes on with another page, in the view that is open. */
+function choose(id: string) {
+  if (pageOfView.value) void router.push({ name: route.name ?? 'arrange', params: { page: id } })
+  else last.value = id
+}
+
 watch(
   pageId,
   async (id) => {
     if (!id) return
+    last.value = id
     try {
       await page.open(id)
     } catch {
-      await router.replace({ name: 'home' })
+      last.value = ''
+      if (pageOfView.value) await router.replace({ name: 'home' })
     }
   },
   { immediate: true },
@@ -47,15 +71,19 @@ watch(
     // Nothing of one account may be left for the next.
     queries.clear()
     page.forget()
+    last.value = ''
     void router.push({ name: 'sign-in', query: { then: route.fullPath } })
   },
 )
+useBack()
 useEventListener('beforeunload', (event) => {
-  if (page.hasUnsaved()) event.preventDefault()
+  if (anyUnsaved()) event.preventDefault()
 })
+// Other tabs, other devices and helpers may have changed the page meanwhile.
+useEventListener(window, 'focus', () => void page.refresh().catch(() => {}))
 
 async function signOut() {
-  await page.save()
+  await saveAll()
   await session.signOut()
 }
 </script>
@@ -75,7 +103,7 @@ async function signOut() {
             apart: view.name === 'shelf',
             'router-link-active': WITHIN[String(route.name)] === view.name,
           }"
-          :to="{ name: view.name, params: { page: pageId } }"
+          :to="{ name: view.name, params: view.shared ? {} : { page: pageId } }"
         >
           <component :is="view.icon" aria-hidden="true" /><span>{{ view.label }}</span>
         </RouterLink>
@@ -84,15 +112,26 @@ async function signOut() {
         <LogOut aria-hidden="true" /><span>Sign out</span>
       </button>
     </nav>
-    <TopLine v-if="pageId" />
-    <main class="main"><RouterView :key="pageId" /></main>
+    <div v-if="pageId" ref="crown" class="crown">
+      <TopLine @choose="choose" />
+      <SavingNotices />
+    </div>
+    <main class="main">
+      <div v-if="page.missing" class="view">
+        <p class="notice" role="alert">
+          <span>{{ page.missing }} The page opens as soon as it can be.</span>
+        </p>
+      </div>
+      <RouterView :key="pageOfView" />
+    </main>
+    <SignInAgain />
   </div>
 </template>
 
 <style scoped>
 .shell {
   display: grid;
-  grid-template: var(--top) 1fr / var(--rail) minmax(0, 1fr);
+  grid-template: auto 1fr / var(--rail) minmax(0, 1fr);
   min-height: 100dvh;
 }
 .rail {
@@ -106,8 +145,15 @@ async function signOut() {
   gap: 2px;
   padding: 14px 8px;
   border-right: 1px solid var(--line);
-  background: var(--sheet);
+  background: var(--surface);
   z-index: 5;
+}
+.crown {
+  grid-column: 2;
+  position: sticky;
+  top: 0;
+  z-index: 10;
+  min-width: 0;
 }
 .home {
   display: grid;
@@ -162,6 +208,9 @@ async function signOut() {
   .shell {
     grid-template: auto 1fr / minmax(0, 1fr);
   }
+  .crown {
+    grid-column: 1;
+  }
   .main {
     grid-column: 1;
     padding-bottom: 64px;
@@ -192,6 +241,16 @@ async function signOut() {
     display: none;
   }
   .apart::before {
+    display: none;
+  }
+}
+/* What is printed is the sheet, without the studio around it. */
+@media print {
+  .shell {
+    display: block;
+  }
+  .rail,
+  .crown {
     display: none;
   }
 }

@@ -1,20 +1,19 @@
 <script setup lang="ts">
-import { Copy, ExternalLink } from '@lucide/vue'
+import { Copy, ExternalLink, SlidersHorizontal } from '@lucide/vue'
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
 import { pagesQuery } from '@/api/queries'
 import { usePageStore } from '@/page/pageStore'
 import { ownPassage, useSession } from '@/session'
 import PublishDialog from './PublishDialog.vue'
+import UndoRedo from './UndoRedo.vue'
 import { useCopy } from './useCopy'
 
+const emit = defineEmits<{ choose: [page: string] }>()
 const page = usePageStore()
 const session = useSession()
-const route = useRoute()
-const router = useRouter()
 const copy = useCopy()
 const { data: pages } = useQuery(pagesQuery())
 const publishing = ref(false)
@@ -31,8 +30,9 @@ const choices = computed(() =>
 const savingWords = computed(() => {
   switch (page.saving) {
     case 'saving': return 'saving…'
-    case 'waiting': return 'not saved yet, trying again'
-    case 'refused': return 'not saved'
+    case 'waiting': return 'not saved yet'
+    case 'refused': return page.refusals.length > 0 ? 'saved but for what is marked' : 'not saved'
+    case 'conflict': return 'not saved: choose below'
     default: return ''
   }
 }) // prettier-ignore
@@ -46,10 +46,6 @@ const standing = computed(() => {
       : `${changes.length} ${changes.length === 1 ? 'change' : 'changes'} waiting`
   return `live, edition ${liveEdition}, ${waiting}`
 })
-
-function choose(id: string) {
-  void router.push({ name: route.name ?? 'arrange', params: { page: id } })
-}
 </script>
 
 <template>
@@ -62,7 +58,7 @@ function choose(id: string) {
       option-value="id"
       option-label="label"
       aria-label="Page"
-      @update:model-value="choose"
+      @update:model-value="emit('choose', $event)"
     />
     <strong v-else class="only">{{ choices[0]?.label }}</strong>
     <div v-if="page.state && session.me" class="address">
@@ -87,6 +83,15 @@ function choose(id: string) {
         ><ExternalLink aria-hidden="true"
       /></a>
     </div>
+    <RouterLink
+      v-if="page.state"
+      v-tooltip.bottom="'Its address, and the tags of clicks going out'"
+      class="tool about"
+      :to="{ name: 'page-settings', params: { page: page.state.id } }"
+      aria-label="About this page"
+      ><SlidersHorizontal aria-hidden="true"
+    /></RouterLink>
+    <UndoRedo class="history" />
     <p class="standing" role="status">
       <span class="lamp" :class="{ lit: (page.state?.liveEdition ?? 0) > 0 }" aria-hidden="true"></span>
       {{ standing
@@ -106,17 +111,13 @@ function choose(id: string) {
 
 <style scoped>
 .top {
-  grid-column: 2;
   display: flex;
   align-items: center;
   gap: 8px 18px;
   padding: 0 28px;
   border-bottom: 1px solid var(--line);
-  background: var(--sheet);
-  position: sticky;
-  top: 0;
+  background: var(--surface);
   height: var(--top);
-  z-index: 10;
 }
 .switch {
   max-width: 17rem;
@@ -137,6 +138,9 @@ function choose(id: string) {
   white-space: nowrap;
   color: var(--ink-soft);
   margin-right: 4px;
+}
+.about {
+  margin-left: -16px;
 }
 .standing {
   margin-left: auto;
@@ -163,7 +167,6 @@ function choose(id: string) {
 }
 @media (max-width: 720px) {
   .top {
-    grid-column: 1;
     flex-wrap: wrap;
     height: auto;
     padding: 8px 14px;
@@ -171,9 +174,12 @@ function choose(id: string) {
   }
   .switch,
   .only {
-    flex: 1 1 calc(100% - 110px);
+    flex: 1 1 calc(100% - 150px);
     min-width: 0;
     max-width: none;
+  }
+  .about {
+    margin: 0;
   }
   .publish {
     order: 2;

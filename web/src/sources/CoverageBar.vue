@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
-import { count, percent } from '@/figures'
+import { counted, percent } from '@/figures'
 import { EVIDENCE } from './places'
 
 /** How we know where visits came from: the share of each kind of evidence, and of none. */
@@ -20,7 +20,9 @@ const known = computed(() => 1 - (parts.value.find(({ by }) => by === 'untagged'
 
 <template>
   <section v-if="visits" class="coverage" aria-labelledby="coverage-title">
-    <h2 id="coverage-title">Of {{ count(visits) }} visits we know where {{ percent(known) }} came from</h2>
+    <h2 id="coverage-title">
+      Of {{ counted(visits, 'visit') }} we know where {{ percent(known) }} came from
+    </h2>
     <div class="bar" aria-hidden="true">
       <span v-for="part in parts" :key="part.by" :class="part.by" :style="{ flexGrow: part.visits }"></span>
     </div>
@@ -28,7 +30,7 @@ const known = computed(() => 1 - (parts.value.find(({ by }) => by === 'untagged'
       <li v-for="part in parts" :key="part.by" v-tooltip.bottom="part.says">
         <span class="key" :class="part.by" aria-hidden="true"></span>{{ part.label }}
         <strong>{{ percent(part.share) }}</strong>
-        <span class="visually-hidden">: {{ count(part.visits) }} visits. {{ part.says }}</span>
+        <span class="visually-hidden">: {{ counted(part.visits, 'visit') }}. {{ part.says }}</span>
       </li>
     </ul>
   </section>
@@ -76,13 +78,13 @@ strong {
   background: var(--accent);
 }
 .campaign {
-  background: color-mix(in srgb, var(--accent) 72%, var(--sheet));
+  background: color-mix(in srgb, var(--accent) 72%, var(--surface));
 }
 .referrer {
-  background: color-mix(in srgb, var(--accent) 50%, var(--sheet));
+  background: color-mix(in srgb, var(--accent) 50%, var(--surface));
 }
 .app {
-  background: color-mix(in srgb, var(--accent) 30%, var(--sheet));
+  background: color-mix(in srgb, var(--accent) 30%, var(--surface));
 }
 .untagged {
   background: repeating-linear-gradient(45deg, var(--line-strong) 0 2px, var(--sunk) 2px 6px);

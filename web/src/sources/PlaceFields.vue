@@ -34,7 +34,7 @@ const profile = computed(() => place.value.profiles[0] ?? '')
       :id="`${id}-profile`"
       :model-value="profile"
       inputmode="url"
-      placeholder="https://photoloft.example/quarrowclay"
+      placeholder="https://network.example/your-name"
       autocomplete="off"
       spellcheck="false"
       @update:model-value="set({ profiles: $event ? [$event] : [] })"

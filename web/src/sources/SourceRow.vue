@@ -6,6 +6,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, nextTick, ref } from 'vue'
 import { api, take, type Place, type ReadingsView, type Source } from '@/api/client'
+import { sameName } from '@/fields/sameName'
 import { ago, count, percent, rateWords } from '@/figures'
 import IconDrawing from '@/pictures/IconDrawing.vue'
 import { useCopy } from '@/shell/useCopy'
@@ -15,6 +16,8 @@ import { kindLabel } from './places'
 const props = defineProps<{
   page: string
   source: Source
+  /** All sources of the page. */
+  others: Source[] | undefined
   colour: string
   figures: ReadingsView['total'] | undefined
 }>()
@@ -30,6 +33,12 @@ const placeOf = ({ kind, medium, profiles, names, networks }: Source): Place => 
 }) // prettier-ignore
 const place = ref(placeOf(props.source))
 
+const twin = computed(() =>
+  sameName(
+    editing.value ? name.value : props.source.name,
+    props.others?.filter(({ id }) => id !== props.source.id),
+  ),
+)
 const described = computed(() => {
   const kind = kindLabel(props.source.kind)
   return kind.toLowerCase() === props.source.medium ? kind : `${kind} · ${props.source.medium}`
@@ -77,7 +86,8 @@ function keep() {
       <span class="icon" :style="{ '--colour': colour }"><IconDrawing :icon="source.icon" :size="17" /></span>
       <span
         ><strong>{{ source.name }}</strong
-        ><span class="kind">{{ described }}</span></span
+        ><span class="kind">{{ described }}</span
+        ><span v-if="twin" class="twin">another is called that, too</span></span
       >
     </td>
     <td class="where">
@@ -114,7 +124,7 @@ function keep() {
       >
       <span v-else aria-label="no visits yet">–</span>
     </td>
-    <td class="seen" :class="{ never: !source.seenAt }" aria-live="polite">{{ seen }}</td>
+    <td class="seen" :class="{ never: !source.seenAt }">{{ seen }}</td>
     <td class="tools">
       <button
         v-tooltip.top="'Change it'"
@@ -162,6 +172,7 @@ function keep() {
         <p class="hint small soft">
           A changed tag needs pasting again; the old one goes on naming this source.
         </p>
+        <p v-if="twin" class="twin small" role="status">Another source is called “{{ twin.name }}”, too.</p>
         <p v-if="change.error.value" class="wrong" role="alert">{{ change.error.value.message }}</p>
       </form>
     </td>
@@ -183,6 +194,10 @@ td {
 }
 .kind {
   color: var(--ink-soft);
+  font-size: 0.82rem;
+}
+.twin {
+  color: var(--amber);
   font-size: 0.82rem;
 }
 .icon {
@@ -236,6 +251,7 @@ code {
   gap: 10px;
 }
 .edit .hint,
+.edit .twin,
 .edit .wrong {
   width: 100%;
 }

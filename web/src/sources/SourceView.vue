@@ -65,7 +65,7 @@ const print = () => window.print()
         </div>
       </div>
       <div class="bench">
-        <figure class="sheet" :class="{ many: perSheet > 1 }" :aria-label="`Code for ${source.name}`">
+        <figure class="print-sheet" :class="{ many: perSheet > 1 }" :aria-label="`Code for ${source.name}`">
           <div v-for="n in perSheet" :key="n" class="piece" :class="{ more: n > 1 }">
             <img
               v-if="code.picture.value"
@@ -174,7 +174,7 @@ const print = () => window.print()
   gap: 36px;
   align-items: start;
 }
-.sheet {
+.print-sheet {
   margin: 0;
   padding: 28px;
   background: #fff;
@@ -185,7 +185,7 @@ const print = () => window.print()
   place-content: center;
   gap: 12px;
 }
-.sheet.many {
+.print-sheet.many {
   grid-template-columns: 1fr 1fr;
   padding: 14px;
   place-content: stretch;
@@ -274,6 +274,10 @@ code {
     order: -1;
   }
 }
+/* High enough for A4 and for Letter, each on one sheet. */
+@page {
+  margin: 12mm;
+}
 @media print {
   .back,
   .view-head,
@@ -286,18 +290,20 @@ code {
   .bench {
     display: block;
   }
-  .sheet {
+  .print-sheet {
     border: 0;
     padding: 0;
     width: 100%;
     aspect-ratio: auto;
-    min-height: 95vh;
+    height: 245mm;
+    break-inside: avoid;
+    overflow: hidden;
   }
   .piece img {
     width: 120mm;
   }
   .many .piece {
-    min-height: 66mm;
+    min-height: 0;
   }
   .many .piece img {
     width: 42mm;

@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take, type Place } from '@/api/client'
 import { readingsQuery, sourcesQuery } from '@/api/queries'
+import { sameName } from '@/fields/sameName'
 import { usePageStore } from '@/page/pageStore'
 import { sourceColour } from '@/sourceColours'
 import CoverageBar from './CoverageBar.vue'
@@ -41,6 +42,7 @@ const add = useMutation({
   },
 })
 
+const twin = computed(() => sameName(name.value, sources.value))
 const coloured = computed(() =>
   (sources.value ?? []).map((source, i) => ({ source, colour: sourceColour(i) })),
 )
@@ -83,6 +85,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
           :key="source.id"
           :page="pageId"
           :source="source"
+          :others="sources"
           :colour="colour"
           :figures="readings?.bySource[source.id]"
         />
@@ -99,7 +102,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
         <InputText
           id="source-name"
           v-model="name"
-          placeholder="Printed card"
+          placeholder="A profile, a card, a letter"
           maxlength="60"
           autocomplete="off"
           aria-describedby="source-wrong"
@@ -107,6 +110,11 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
       </div>
       <PlaceFields v-model="place" />
       <Button type="submit" label="Add source" :loading="add.isPending.value" :disabled="!name.trim()" />
+      <p v-if="twin" class="twin small" role="status">
+        There is a source called “{{ twin.name }}” already<template v-if="twin.retired"
+          >, which is retired</template
+        >. In the figures the second one is shown with a number.
+      </p>
       <p v-if="add.error.value" id="source-wrong" class="wrong" role="alert">{{ add.error.value.message }}</p>
     </form>
 
@@ -131,6 +139,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
             :key="source.id"
             :page="pageId"
             :source="source"
+            :others="sources"
             :colour="colour"
             :figures="readings?.bySource[source.id]"
           />
@@ -147,7 +156,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
 .sources {
   width: 100%;
   border-collapse: collapse;
-  background: var(--sheet);
+  background: var(--surface);
   border: 1px solid var(--line);
 }
 .sources th {
@@ -168,9 +177,15 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
   gap: 10px;
   margin-top: 20px;
 }
+.add .wrong,
+.add .twin {
+  width: 100%;
+}
 .add .wrong {
   color: var(--danger);
-  width: 100%;
+}
+.twin {
+  color: var(--amber);
 }
 .empty {
   padding: 32px;

@@ -24,9 +24,12 @@ const empty = computed(() => page.document?.blocks.length === 0)
 async function begin(starter: StarterChoice) {
   page.change(`Begin from “${starter.trade}”`, (draft) => {
     const made = JSON.parse(JSON.stringify(starter.document)) as typeof starter.document
-    // What is already theirs stays: their line, their picture.
+    // What is already theirs stays: their line, their picture, where else they are, the end, the language.
     const { line, picture, about } = draft.header
-    Object.assign(draft, made)
+    const { icons, footer, language, tagging } = draft
+    Object.assign(draft, made, { language, tagging })
+    if (icons.items.length > 0) draft.icons = icons
+    if (footer.text || footer.links.length > 0) draft.footer = footer
     draft.header.line = line || made.header.line
     draft.header.about = about
     draft.header.picture = picture
@@ -65,7 +68,7 @@ async function begin(starter: StarterChoice) {
             :scale="onPhone ? 0.485 : 0.62"
           />
           <span class="trade">{{ starter.trade }}</span>
-          <span class="says">{{ starter.says }}</span>
+          <span class="description">{{ starter.description }}</span>
         </button>
       </li>
     </ul>
@@ -120,7 +123,7 @@ button:hover .small {
 .trade {
   font: 650 1.1rem/1.2 var(--font-head);
 }
-.says {
+.description {
   color: var(--ink-soft);
 }
 </style>

@@ -56,6 +56,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/destinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the workspace's destinations, latest first */
+        get: operations["list-destinations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations/{destination}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get a destination with where it led and what leads to it */
+        get: operations["get-destination"];
+        /**
+         * Change a destination; all that leads there follows, in published editions too
+         * @description Presses lead to the new address at once. What editions led to when they were published stays in the export.
+         */
+        put: operations["change-destination"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files": {
         parameters: {
             query?: never;
@@ -752,17 +790,37 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workspace/zone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change the time zone of the workspace
+         * @description Days whose raw events are still there are counted anew by it. Windows keep the moments they stand for.
+         */
+        put: operations["change-zone"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        "Add-short-linkRequest": {
+        AddShortLinkRequest: {
             /** @description 3 to 40 of a-z, 0-9 and hyphen; made when empty. */
             address?: string;
-            link: components["schemas"]["ShortLinkWords"];
+            link: components["schemas"]["ShortLinkContent"];
         };
-        "Add-sourceRequest": {
-            /** @description Key of an unlisted source: the visits it brought so far become this source's, and later ones like them go to it. */
+        AddSourceRequest: {
+            /** @description Key of an unlisted source whose visits become this one's. */
             adopts?: string;
             /** @description 1 to 60 characters. */
             name: string;
@@ -771,12 +829,12 @@ export interface components {
             /** @description 1 to 20 of a-z, 0-9 and hyphen; made from the name when left out. */
             tag?: string;
         };
-        "Add-themeRequest": {
+        AddThemeRequest: {
             look: components["schemas"]["Look"];
             /** @description 1 to 60 characters. */
             name: string;
         };
-        AddressInputBody: {
+        AddressRequest: {
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             address: string;
         };
@@ -852,6 +910,8 @@ export interface components {
         Button: {
             /** @description Where it leads: https, http, mailto, tel or sms; at most 2,048 characters. */
             address: string;
+            /** @description The destination it leads to; found or made when the page is saved. */
+            destinationId?: string;
             emoji?: string;
             icon?: components["schemas"]["Icon"];
             /** @description A price or a short word at the end of the button; at most 24 characters. */
@@ -859,7 +919,7 @@ export interface components {
             /** @description A second, quieter line; at most 160 characters. */
             line?: string;
             /**
-             * @description A small movement now and then; still for visitors who asked for less motion.
+             * @description Now and then; none for who asked for less motion.
              * @enum {string}
              */
             movement?: "none" | "nudge" | "glow" | "sway";
@@ -867,10 +927,10 @@ export interface components {
             /** @description Tells search engines that the link is no recommendation. */
             nofollow?: boolean;
             picture?: components["schemas"]["Picture"];
-            /** @description The page carries the address itself, for partners whose terms forbid one in between. Clicks are counted by what browsers tell of them, and may be more. */
+            /** @description The page carries the address itself; clicks may be more than are counted. */
             plain?: boolean;
             /**
-             * @description What stands before the title: a small picture beside it, nothing, or a wide picture above it.
+             * @description A small picture, nothing, or a wide picture above.
              * @enum {string}
              */
             shape?: "beside" | "plain" | "card";
@@ -913,25 +973,37 @@ export interface components {
             /** @description The block it is about; empty for the header. */
             key?: string;
             /** @description A sentence for the creator. */
-            words: string;
+            sentence: string;
         };
-        "Change-addressRequest": {
+        ChangeAddressRequest: {
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             address: string;
         };
-        "Change-short-linkRequest": {
-            link: components["schemas"]["ShortLinkWords"];
+        ChangeDestinationRequest: {
+            details: components["schemas"]["Destination"];
             /**
              * Format: int64
              * @description The revision the change was made on.
              */
             revision: number;
         };
-        "Change-sourceRequest": {
+        ChangeShortLinkRequest: {
+            link: components["schemas"]["ShortLinkContent"];
+            /**
+             * Format: int64
+             * @description The revision the change was made on.
+             */
+            revision: number;
+        };
+        ChangeSourceRequest: {
             name?: string;
             place?: components["schemas"]["Place"];
             retired?: boolean;
             tag?: string;
+        };
+        ChangeZoneRequest: {
+            /** @description IANA time zone, such as Europe/Lisbon. */
+            zone: string;
         };
         Choices: {
             pairs: components["schemas"]["PairChoice"][];
@@ -982,7 +1054,7 @@ export interface components {
             /** Format: int64 */
             y: number;
         };
-        "Cut-pictureRequest": {
+        CutPictureRequest: {
             /** @description All of it when left out. */
             cut?: components["schemas"]["Cut"];
             /** @description File name of the uploaded picture. */
@@ -1015,6 +1087,21 @@ export interface components {
             /** @description Empty when none could be had. */
             title: string;
         };
+        Destination: {
+            /** @description Where it leads: https, http, mailto, tel or sms; at most 2,048 characters. */
+            address: string;
+            /** @description At most 10, each of at most 24 characters. */
+            labels: string[];
+            /** @description For the workspace's eyes only; at most 500 characters. */
+            note: string;
+            picture?: components["schemas"]["Picture"];
+            /** @description What it is called in the studio; at most 120 characters. */
+            title: string;
+        };
+        DestinationUse: {
+            id: string;
+            name: string;
+        };
         DeviceReading: {
             /** @enum {string} */
             device: "phone" | "tablet" | "desktop";
@@ -1034,6 +1121,11 @@ export interface components {
             /** @description BCP 47 tag of the language the page is written in; prices are written as it writes them. */
             language: string;
             look: components["schemas"]["Look"];
+            /**
+             * Format: int64
+             * @description Number of the shape; 0 or absent for a page from before there were numbers.
+             */
+            schema?: number;
             tagging?: components["schemas"]["Tagging"];
         };
         Entered: {
@@ -1053,7 +1145,7 @@ export interface components {
             /** @description What it is called. */
             title: string;
         };
-        "Erase-workspaceRequest": {
+        EraseWorkspaceRequest: {
             password: string;
         };
         ErrorDetail: {
@@ -1140,8 +1232,10 @@ export interface components {
             weight: number;
         };
         Figure: {
-            /** @description The nearest colour of the same hue and chroma that passes; black or white where none does. */
+            /** @description The nearest colour of its hue and chroma that passes; absent where none does. */
             better?: string;
+            /** @description What it is, in words. */
+            description: string;
             /**
              * Format: double
              * @description 4.5 for text, 3 for the edge of a button.
@@ -1153,8 +1247,6 @@ export interface components {
              * @description WCAG 2.2 contrast against the worst point under it, rounded down to two places.
              */
             ratio: number;
-            /** @description What it is, in words. */
-            says: string;
             /** @description The setting it is about, such as text or buttons/edge, or blocks/{key}/style/buttons/text. */
             where: string;
         };
@@ -1167,7 +1259,7 @@ export interface components {
             views: number;
             /**
              * Format: int64
-             * @description Sum of daily keys: who comes on two days is counted on both; each under the source they first came from that day.
+             * @description Sum of daily keys, each under the source of its first visit that day.
              */
             visitors: number;
             /** Format: int64 */
@@ -1181,6 +1273,8 @@ export interface components {
              * @description Size of an uploaded file.
              */
             bytes?: number;
+            /** @description The destination of the address; found or made when the page is saved. */
+            destinationId?: string;
             emoji?: string;
             icon?: components["schemas"]["Icon"];
             /** @description A second, quieter line; at most 160 characters. */
@@ -1207,10 +1301,17 @@ export interface components {
         };
         FooterLink: {
             address: string;
+            /** @description The destination it leads to; found or made when the page is saved. */
+            destinationId?: string;
             /** @description What its clicks are kept under; never changes. */
             key: string;
             /** @description At most 60 characters. */
             title: string;
+        };
+        FormerAddress: {
+            address: string;
+            /** Format: date-time */
+            since: string;
         };
         Gradient: {
             /**
@@ -1272,6 +1373,8 @@ export interface components {
         };
         IconLink: {
             address: string;
+            /** @description The destination it leads to; found or made when the page is saved. */
+            destinationId?: string;
             icon: components["schemas"]["Icon"];
             /** @description What its clicks are kept under; never changes. */
             key: string;
@@ -1300,11 +1403,44 @@ export interface components {
             /** Format: double */
             low: number;
         };
+        KeptDestination: {
+            /** Format: date-time */
+            createdAt: string;
+            details: components["schemas"]["Destination"];
+            id: string;
+            /**
+             * Format: int64
+             * @description Sent back with a change; one made on an older revision gets 409.
+             */
+            revision: number;
+        };
+        KeptDestinationDetails: {
+            /** Format: date-time */
+            createdAt: string;
+            details: components["schemas"]["Destination"];
+            /** @description Where it led, latest first, now included. At most 200. */
+            history: components["schemas"]["FormerAddress"][];
+            id: string;
+            /** @description Pages whose working copy or published edition leads there. */
+            pages: components["schemas"]["DestinationUse"][];
+            /**
+             * Format: int64
+             * @description Sent back with a change; one made on an older revision gets 409.
+             */
+            revision: number;
+            /** @description At most 500. */
+            shortLinks: components["schemas"]["DestinationUse"][];
+        };
         KeptFile: {
             /** Format: int64 */
             bytes: number;
             /** @description Its name with us. */
             media: string;
+        };
+        KeptIcon: {
+            icon: components["schemas"]["Icon"];
+            /** @description Names of elements of the drawing that could not be kept, such as text. */
+            leftOut: string[];
         };
         LeftOut: {
             /** Format: int64 */
@@ -1313,6 +1449,19 @@ export interface components {
             reason: "crawler" | "preview" | "prefetch" | "own" | "flood" | "repeat";
             /** Format: int64 */
             views: number;
+        };
+        Limits: {
+            /** Format: int64 */
+            blocks: number;
+            /** Format: int64 */
+            footerLinks: number;
+            /** Format: int64 */
+            icons: number;
+            /**
+             * Format: int64
+             * @description In one block.
+             */
+            pictures: number;
         };
         LinkRow: {
             destination: string;
@@ -1345,7 +1494,7 @@ export interface components {
             /** @description Counted clicks on each of these days. */
             daily: number[];
             id: string;
-            link: components["schemas"]["ShortLinkWords"];
+            link: components["schemas"]["ShortLinkContent"];
             /** @description Those it had before; they still lead where it leads. */
             pastAddresses: string[];
             /** Format: int64 */
@@ -1368,7 +1517,7 @@ export interface components {
         };
         Me: {
             email: string;
-            /** @description Marks this browser as a member's when led through /-/own/{mark} on the public origin. Holds ten minutes. */
+            /** @description Led through /-/own/{mark} it marks a browser as a member's. Holds ten minutes. */
             ownMark: string;
             /** @description Where pages are, such as https://kiln.example. */
             publicOrigin: string;
@@ -1387,13 +1536,15 @@ export interface components {
             amount?: string;
             /** @description ISO 4217 code. */
             currency?: string;
+            /** @description The destination it leads to; found or made when the page is saved. */
+            destinationId?: string;
             /** @description At most 120 characters. */
             name: string;
             picture?: components["schemas"]["Picture"];
-            /** @description The page carries the address itself, for partners whose terms forbid one in between. Clicks are counted by what browsers tell of them, and may be more. */
+            /** @description The page carries the address itself; clicks may be more than are counted. */
             plain?: boolean;
             /**
-             * @description As a row, or one of two in a row with the offer next to it.
+             * @description As a row, or beside the offer next to it.
              * @enum {string}
              */
             shown?: "row" | "catalogue";
@@ -1438,16 +1589,21 @@ export interface components {
             contrast: components["schemas"]["Figure"][];
             document: components["schemas"]["Document"];
             id: string;
+            limits: components["schemas"]["Limits"];
             /**
              * Format: int64
              * @description Number of the published edition, 0 before the first.
              */
             liveEdition: number;
+            /** @description Another background, where no colour of text can be read on the present one. */
+            remedy?: components["schemas"]["Remedy"];
             /**
              * Format: int64
              * @description Sent back with every write; a write made on an older one gets 409.
              */
             revision: number;
+            /** @description What the client called the save that made this revision; may be empty. */
+            savedAs: string;
             strip: components["schemas"]["Strip"];
         };
         PageSummary: {
@@ -1474,10 +1630,12 @@ export interface components {
             block?: components["schemas"]["Block"];
             /** @description The line as it was pasted. */
             given: string;
-            /** @description Why nothing could be made of it. */
-            says?: string;
+            /** @description Why nothing could be made of it, or why it is unsure. */
+            message?: string;
             /** @description Whether a title was pasted with it, so that none need be fetched. */
             titled: boolean;
+            /** @description It may be something else, or is there twice: not to be added unless it is asked for. */
+            unsure: boolean;
         };
         Pattern: {
             /** @description Its colour. */
@@ -1518,6 +1676,8 @@ export interface components {
             address?: string;
             /** @description What is on it, for whom cannot see it; at most 300 characters. */
             alt: string;
+            /** @description The destination it leads to; found or made when the page is saved. */
+            destinationId?: string;
             /** @description What its clicks are kept under; never changes. */
             key: string;
             picture?: components["schemas"]["Picture"];
@@ -1552,7 +1712,7 @@ export interface components {
             names: string[];
             /** @description Networks it is on, besides those of its profiles. */
             networks: string[];
-            /** @description Addresses of the profile, the main one first; visits that come from their hosts are known by it. */
+            /** @description The main one first; visits from their hosts are known by it. */
             profiles: string[];
         };
         Preview: {
@@ -1563,7 +1723,7 @@ export interface components {
             title?: string;
         };
         PublishRequest: {
-            /** @description What is taken off the page stops leading at once for tabs that still show it, and not a day after. */
+            /** @description What is taken off stops leading at once, and not a day after. */
             endsLinks?: boolean;
             /**
              * Format: int64
@@ -1591,16 +1751,6 @@ export interface components {
             /** Format: int64 */
             taken: number;
         };
-        "Read-link-listRequest": {
-            /** @description Make a link of each row that has nothing wrong with it. */
-            keep?: boolean;
-            /** @description Comma-separated values, or with tabs: destination, short address, name, labels, note, fallback, redirect, on, windows, preview title, preview text; a first row may name the columns. Only the destination is needed. */
-            text: string;
-        };
-        "Read-pasteRequest": {
-            /** @description What was pasted: one or several lines. */
-            text: string;
-        };
         ReadAddress: {
             /** @description As it is to be linked. */
             address: string;
@@ -1609,7 +1759,17 @@ export interface components {
             known: boolean;
             name: string;
         };
-        "Readdress-short-linkRequest": {
+        ReadLinkListRequest: {
+            /** @description Make a link of each row that has nothing wrong with it. */
+            keep?: boolean;
+            /** @description Values with commas or tabs between; see the export for the columns. */
+            text: string;
+        };
+        ReadPasteRequest: {
+            /** @description What was pasted: one or several lines. */
+            text: string;
+        };
+        ReaddressShortLinkRequest: {
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             address: string;
         };
@@ -1620,7 +1780,7 @@ export interface components {
             bySource: {
                 [key: string]: components["schemas"]["Figures"];
             };
-            /** @description Visits by the evidence their source rests on, every kind, in the order in which it is asked. */
+            /** @description Visits by the evidence of their source, in the order asked. */
             coverage: components["schemas"]["Evidence"][];
             days: components["schemas"]["Day"][];
             devices: components["schemas"]["DeviceReading"][];
@@ -1630,8 +1790,13 @@ export interface components {
              * @description How many more visits are needed before a rate says anything; 0 when there are enough.
              */
             missing: number;
+            /**
+             * Format: int64
+             * @description How many days of the span are being summed up anew; until then their figures are those of before.
+             */
+            recounting: number;
             total: components["schemas"]["Figures"];
-            /** @description What makes up the unlisted part, most visits first, fifty at most and then the others together. */
+            /** @description Most visits first; fifty at most, then the others together. */
             unlisted: components["schemas"]["UnlistedReading"][];
         };
         ReadingsView: {
@@ -1641,7 +1806,7 @@ export interface components {
             bySource: {
                 [key: string]: components["schemas"]["Figures"];
             };
-            /** @description Visits by the evidence their source rests on, every kind, in the order in which it is asked. */
+            /** @description Visits by the evidence of their source, in the order asked. */
             coverage: components["schemas"]["Evidence"][];
             days: components["schemas"]["Day"][];
             devices: components["schemas"]["DeviceReading"][];
@@ -1655,6 +1820,11 @@ export interface components {
             missing: number;
             /**
              * Format: int64
+             * @description How many days of the span are being summed up anew; until then their figures are those of before.
+             */
+            recounting: number;
+            /**
+             * Format: int64
              * @description Events of all workspaces that could not be kept since the process was started.
              */
             shed: number;
@@ -1665,15 +1835,22 @@ export interface components {
             /** @description Last day, YYYY-MM-DD. */
             to: string;
             total: components["schemas"]["Figures"];
-            /** @description What makes up the unlisted part, most visits first, fifty at most and then the others together. */
+            /** @description Most visits first; fifty at most, then the others together. */
             unlisted: components["schemas"]["UnlistedReading"][];
         };
-        "Save-draftRequest": {
+        Remedy: {
+            /** @description What it is, in words. */
+            description: string;
+            ground: components["schemas"]["Ground"];
+        };
+        SaveDraftRequest: {
+            /** @description Names this save, to know it again when the answer is lost. */
+            as?: string;
             document: components["schemas"]["Document"];
             /** Format: int64 */
             revision: number;
         };
-        "Share-figuresRequest": {
+        ShareFiguresRequest: {
             /**
              * Format: int64
              * @description For how many days it stays open.
@@ -1702,7 +1879,7 @@ export interface components {
             /** Format: date-time */
             createdAt: string;
             id: string;
-            link: components["schemas"]["ShortLinkWords"];
+            link: components["schemas"]["ShortLinkContent"];
             /** @description Those it had before; they still lead where it leads. */
             pastAddresses: string[];
             /** Format: int64 */
@@ -1712,14 +1889,18 @@ export interface components {
             /** @enum {string} */
             state: "in force" | "off" | "before" | "over";
         };
-        ShortLinkWords: {
+        ShortLinkContent: {
             /** @description Web address it leads to. */
             destination: string;
-            /** @description Web address it leads to while it is off or outside its windows; a notice when empty. */
+            /** @description The destination it leads to; found or made when the link is saved. */
+            destinationId?: string;
+            /** @description Where it leads while it is off or outside its windows. */
             fallback?: string;
+            /** @description The destination of the fallback; found or made when the link is saved. */
+            fallbackId?: string;
             /** @description At most 10, each of at most 24 characters. */
             labels: string[];
-            /** @description What it is called in the studio; the destination's host when empty. At most 80 characters. */
+            /** @description In the studio; the destination's host when empty. At most 80 characters. */
             name: string;
             /** @description For the workspace's eyes only; at most 500 characters. */
             note?: string;
@@ -1734,11 +1915,11 @@ export interface components {
             /** @description When it is in force; always when there are none. */
             windows: components["schemas"]["Entered"][];
         };
-        SignInInputBody: {
+        SignInRequest: {
             email: string;
             password: string;
         };
-        SignUpInputBody: {
+        SignUpRequest: {
             email: string;
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             pageAddress: string;
@@ -1779,7 +1960,7 @@ export interface components {
             networks: string[];
             /** @description Codes it had before; they still lead to the page and name this source. */
             pastTags: string[];
-            /** @description Addresses of the profile, the main one first; visits that come from their hosts are known by it. */
+            /** @description The main one first; visits from their hosts are known by it. */
             profiles: string[];
             /** @description A retired source keeps its figures and its tags go on naming it. */
             retired: boolean;
@@ -1838,9 +2019,9 @@ export interface components {
             type: string;
         };
         StarterChoice: {
+            description: string;
             document: components["schemas"]["Document"];
             id: string;
-            says: string;
             strip: components["schemas"]["Strip"];
             trade: string;
         };
@@ -1884,7 +2065,7 @@ export interface components {
             /** @description The page's style sheet. */
             style: string;
         };
-        "Tag-addressRequest": {
+        TagAddressRequest: {
             address: string;
             /** @description Replace tags that the address has already. */
             overwrite?: boolean;
@@ -1925,7 +2106,7 @@ export interface components {
             name: string;
             /** @description Kept by the workspace, and can be deleted. */
             own: boolean;
-            /** @description The creator's own page in it: style sheet, background and header; blocks are those of the working copy. */
+            /** @description The creator's own page in it, without its blocks. */
             strip: components["schemas"]["Strip"];
         };
         Type: {
@@ -1942,18 +2123,15 @@ export interface components {
             /** @description What it is adopted by. */
             key: string;
             /**
-             * @description What it is known by; several means a network that more than one source is on, others everything beyond the places that are told apart.
+             * @description several: a network of more than one source.
              * @enum {string}
              */
             known: "campaign" | "network" | "host" | "several" | "others";
             name: string;
         };
         Usage: {
-            /**
-             * @description media is in bytes; sources, addresses and shares are those of the page that has most, editions those of its last 24 hours.
-             * @enum {string}
-             */
-            name: "media" | "pages" | "shortLinks" | "sources" | "addresses" | "editions" | "shares";
+            /** @enum {string} */
+            name: "media" | "pages" | "shortLinks" | "destinations" | "sources" | "addresses" | "editions" | "shares";
             /** Format: int64 */
             of: number;
             /** Format: int64 */
@@ -1968,6 +2146,8 @@ export interface components {
             strength: number;
         };
         WorkspaceView: {
+            /** @description First day of raw events, YYYY-MM-DD; days before stay as they are. */
+            readonly eventsFrom?: string;
             /**
              * Format: int64
              * @description For how many days raw events are kept. Daily figures stay.
@@ -2098,6 +2278,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Description"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-destinations": {
+        parameters: {
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+                /** @description In address, title, note and labels, whatever its case; all when left out. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Next-Cursor"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDestination"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-destination": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDestinationDetails"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-destination": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeDestinationRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDestinationDetails"];
                 };
             };
             /** @description Error */
@@ -2290,7 +2572,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Icon"];
+                    "application/json": components["schemas"]["KeptIcon"];
                 };
             };
             /** @description Error */
@@ -2344,7 +2626,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Read-link-listRequest"];
+                "application/json": components["schemas"]["ReadLinkListRequest"];
             };
         };
         responses: {
@@ -2493,7 +2775,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AddressInputBody"];
+                "application/json": components["schemas"]["AddressRequest"];
             };
         };
         responses: {
@@ -2559,7 +2841,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Change-addressRequest"];
+                "application/json": components["schemas"]["ChangeAddressRequest"];
             };
         };
         responses: {
@@ -2594,7 +2876,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Save-draftRequest"];
+                "application/json": components["schemas"]["SaveDraftRequest"];
             };
         };
         responses: {
@@ -2629,7 +2911,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Read-pasteRequest"];
+                "application/json": components["schemas"]["ReadPasteRequest"];
             };
         };
         responses: {
@@ -2694,7 +2976,10 @@ export interface operations {
                 /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
             };
-            header?: never;
+            header?: {
+                /** @description ETags of answers that are at hand: 304 when one still holds. */
+                "If-None-Match"?: string[] | null;
+            };
             path: {
                 page: string;
             };
@@ -2705,6 +2990,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2769,7 +3055,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Add-sourceRequest"];
+                "application/json": components["schemas"]["AddSourceRequest"];
             };
         };
         responses: {
@@ -2805,7 +3091,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Change-sourceRequest"];
+                "application/json": components["schemas"]["ChangeSourceRequest"];
             };
         };
         responses: {
@@ -2839,7 +3125,7 @@ export interface operations {
                 ground?: string;
                 /** @description Put the page's picture in the middle. The level is then the highest the address allows. */
                 mark?: boolean;
-                /** @description Of a PNG, in pixels; it is made as wide as whole pixels for each module allow. */
+                /** @description Of a PNG, in pixels, to the next whole pixels a module. */
                 width?: number;
             };
             header?: never;
@@ -2977,7 +3263,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Cut-pictureRequest"];
+                "application/json": components["schemas"]["CutPictureRequest"];
             };
         };
         responses: {
@@ -3050,7 +3336,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Share-figuresRequest"];
+                "application/json": components["schemas"]["ShareFiguresRequest"];
             };
         };
         responses: {
@@ -3148,7 +3434,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Add-short-linkRequest"];
+                "application/json": components["schemas"]["AddShortLinkRequest"];
             };
         };
         responses: {
@@ -3183,7 +3469,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Change-short-linkRequest"];
+                "application/json": components["schemas"]["ChangeShortLinkRequest"];
             };
         };
         responses: {
@@ -3218,7 +3504,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Readdress-short-linkRequest"];
+                "application/json": components["schemas"]["ReaddressShortLinkRequest"];
             };
         };
         responses: {
@@ -3252,7 +3538,7 @@ export interface operations {
                 ground?: string;
                 /** @description Put the page's picture in the middle. The level is then the highest the address allows. */
                 mark?: boolean;
-                /** @description Of a PNG, in pixels; it is made as wide as whole pixels for each module allow. */
+                /** @description Of a PNG, in pixels, to the next whole pixels a module. */
                 width?: number;
             };
             header?: never;
@@ -3291,7 +3577,10 @@ export interface operations {
                 /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
             };
-            header?: never;
+            header?: {
+                /** @description ETags of answers that are at hand: 304 when one still holds. */
+                "If-None-Match"?: string[] | null;
+            };
             path: {
                 link: string;
             };
@@ -3302,6 +3591,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3328,7 +3618,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SignInInputBody"];
+                "application/json": components["schemas"]["SignInRequest"];
             };
         };
         responses: {
@@ -3388,7 +3678,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SignUpInputBody"];
+                "application/json": components["schemas"]["SignUpRequest"];
             };
         };
         responses: {
@@ -3419,7 +3709,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Tag-addressRequest"];
+                "application/json": components["schemas"]["TagAddressRequest"];
             };
         };
         responses: {
@@ -3452,7 +3742,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Add-themeRequest"];
+                "application/json": components["schemas"]["AddThemeRequest"];
             };
         };
         responses: {
@@ -3576,7 +3866,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Erase-workspaceRequest"];
+                "application/json": components["schemas"]["EraseWorkspaceRequest"];
             };
         };
         responses: {
@@ -3726,6 +4016,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Usage"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-zone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeZoneRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceView"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,145 @@
+import { expect, test, type Locator, type Page } from '@playwright/test'
+import { settled } from './support/lines'
+import { add, freshName, openAccount, phoneVisitor, row, startEmpty } from './support/people'
+import { PUBLIC } from './support/places'
+import { SIZES } from './support/sizes'
+
+test.use(SIZES[1]!.options)
+
+const STOCKISTS = 'Where to find our pots: a map'
+
+test('Back closes what was opened last, and only then leaves Arrange', async ({ page }) => {
+  await startEmpty(page, freshName('back'))
+  await add(page, 'https://quarrow.example/stockists', STOCKISTS)
+  await page.goBack() // out of the title, which is being typed
+  await expect(page.getByRole('textbox', { name: 'Title' })).toHaveCount(0)
+  await settled(page)
+  const arrange = page.url()
+  const editor = page.getByRole('complementary')
+  await page.getByRole('button', { name: 'Edit the profile icons' }).tap()
+  await page.getByLabel('Address of a profile').fill('https://elsewhere.example/quarrow')
+  await page.getByRole('button', { name: 'Add', exact: true }).tap()
+  await expect(page.getByRole('dialog', { name: 'Choose an icon' })).toBeVisible()
+  await page.goBack()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await expect(editor).toBeVisible()
+  await page.goBack()
+  await expect(editor).toHaveCount(0)
+  expect(page.url()).toBe(arrange)
+  // What is closed in another way leaves no step behind.
+  await row(page, STOCKISTS).locator('.piece').tap()
+  await page.getByRole('button', { name: 'Close the editor' }).tap()
+  await page.getByRole('button', { name: 'Add a block' }).tap()
+  await expect(page.getByRole('menu')).toBeVisible()
+  await page.goBack()
+  await expect(page.getByRole('menu')).toHaveCount(0)
+  expect(page.url()).toBe(arrange)
+  await page.getByRole('link', { name: 'Sources' }).tap()
+  await expect(page.getByRole('heading', { name: 'Sources' })).toBeVisible()
+  await page.goBack()
+  await expect(row(page, STOCKISTS)).toBeVisible()
+})
+
+/** How far down on the screen something ends, and something else begins. */
+const bottom = async (of: Locator) => of.evaluate((element) => element.getBoundingClientRect().bottom)
+const top = async (of: Locator) => of.evaluate((element) => element.getBoundingClientRect().top)
+
+test('a row that is edited stands above its editor, from the first to the last', async ({ page }) => {
+  await openAccount(page, freshName('above'))
+  await page.locator('.starters button').first().tap()
+  await expect(page.locator('.rows li').first()).toBeVisible()
+  const editor = page.getByRole('complementary')
+  for (const piece of [
+    page.locator('.rows li').first(),
+    page.locator('.rows li').last(),
+    page.locator('[data-row=footer]'),
+  ]) {
+    await piece.locator('.piece, .press').first().tap()
+    await expect(editor).toBeVisible()
+    await expect.poll(async () => (await bottom(piece)) <= (await top(editor)) + 1).toBe(true)
+    await expect.poll(async () => (await top(piece)) >= (await bottom(page.locator('.crown'))) - 1).toBe(true)
+    await page.getByRole('button', { name: 'Close the editor' }).tap()
+  }
+  await expect(page.getByRole('link', { name: 'Begin again from a ready-made page' })).toBeVisible()
+})
+
+test('a new row comes into view, with its title ready to be typed over', async ({ page }) => {
+  await openAccount(page, freshName('fresh'))
+  await page.locator('.starters button').first().tap()
+  await expect(page.locator('.rows li').first()).toBeVisible()
+  await add(page, 'https://quarrow.example/stockists', STOCKISTS)
+  const title = page.getByRole('textbox', { name: 'Title' })
+  await expect(title).toHaveValue(STOCKISTS)
+  await expect(title).toBeFocused()
+  await expect(title).toBeInViewport()
+  await page.keyboard.type('Our pots')
+  await page.keyboard.press('Enter')
+  await expect(row(page, 'Our pots')).toBeVisible()
+})
+
+/** Counts what a thumb has to do: taps, and fields that are typed or pasted into. */
+function counting(page: Page) {
+  const count = { presses: 0, fields: 0 }
+  return {
+    count,
+    press: async (what: Locator) => {
+      count.presses++
+      await what.tap()
+    },
+    type: async (label: string, text: string) => {
+      count.presses++
+      count.fields++
+      await page.getByLabel(label, { exact: true }).tap()
+      await page.keyboard.insertText(text)
+    },
+    enter: async () => {
+      count.presses++
+      await page.keyboard.press('Enter')
+    },
+  }
+}
+
+test('a published page with three buttons, an icon and a source takes a thumb few presses', async ({
+  browser,
+  page,
+}, test) => {
+  const name = freshName('thumb')
+  const { count, press, type, enter } = counting(page)
+  const button = (name: string) => page.getByRole('button', { name, exact: true })
+  await page.goto('/sign-up')
+  await type('Page address', name)
+  await type('E-mail address', `${name}@quarrow.example`)
+  await type('Password', 'clay and water and fire')
+  await enter()
+  await press(page.getByRole('link', { name: 'Begin with an empty page' }))
+  for (const address of [
+    'quarrow.example/stockists',
+    'quarrow.example/kiln-openings',
+    'shop.quarrow.example/seconds',
+  ]) {
+    await type('Paste an address to add a button', address)
+    await enter()
+    await expect(page.getByRole('textbox', { name: 'Title' })).toBeFocused()
+  }
+  await press(button('Edit the profile icons'))
+  await type('Address of a profile', 'https://photoloft.example/quarrow')
+  await enter()
+  await press(page.locator('.icons button').first())
+  await press(button('Close the editor'))
+  await press(button('Publish'))
+  await press(button('Publish now'))
+  await expect(page.getByText('nothing waiting')).toBeVisible()
+  await press(page.getByRole('link', { name: 'Sources' }))
+  await type('Another place', 'Printed card')
+  await enter()
+  await press(page.getByRole('button', { name: 'Copy the address for Printed card' }))
+
+  const visitor = await phoneVisitor(browser)
+  await visitor.goto(`${PUBLIC}/${name}/printed-card`)
+  await expect(visitor.locator('.button')).toHaveCount(3)
+  await visitor.context().close()
+  const said = `${count.presses} presses, ${count.fields} of them into a field that is typed or pasted into`
+  test.annotations.push({ type: 'from sign-up to a published page at 390 px', description: said })
+  console.log(`From sign-up to a published page with three buttons, an icon and a source at 390 px: ${said}`)
+  expect(count.presses).toBeLessThanOrEqual(24)
+})

@@ -1,0 +1,77 @@
+// Package pages has what creators do with pages: adding one, saving the working copy,
+// publishing it, and giving it another address.
+package pages
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"jundle/internal/app/library"
+	"jundle/internal/core/address"
+	"jundle/internal/core/invalid"
+	"jundle/internal/core/page"
+	"jundle/internal/store"
+)
+
+// Pages does it in a store. Errors are *invalid.Error under the names of fields, or
+// the store's.
+type Pages struct {
+	Store *store.Store
+	Now   func() time.Time
+}
+
+// Add adds an empty page to a workspace.
+func (u Pages) Add(ctx context.Context, workspace uuid.UUID, at string) (store.Page, error) {
+	name, err := addressOf(at)
+	if err != nil {
+		return store.Page{}, err
+	}
+	return u.Store.CreatePage(ctx, workspace, name, page.New(), u.Now())
+}
+
+// Readdress gives a page another address; old ones keep leading to it.
+func (u Pages) Readdress(ctx context.Context, workspace, id uuid.UUID, to string) (store.Page, error) {
+	name, err := addressOf(to)
+	if err != nil {
+		return store.Page{}, err
+	}
+	return u.Store.ChangeAddress(ctx, workspace, id, name, u.Now())
+}
+
+// Saving is a working copy that was changed.
+type Saving struct {
+	// Revision is the one it was made on.
+	Revision int64
+	Document page.Document
+	// As is a name the client gives the save, and may be empty.
+	As string
+}
+
+// Save replaces the working copy of a page when it is still at the revision;
+// otherwise it answers store.ErrStale with the page as it stands.
+func (u Pages) Save(ctx context.Context, workspace, id uuid.UUID, saving Saving) (store.Page, error) {
+	document, err := page.Tidy(saving.Document)
+	if err != nil {
+		return store.Page{}, err
+	}
+	if err := library.Check(ctx, u.Store, workspace, document.Media()); err != nil {
+		return store.Page{}, err
+	}
+	return u.Store.SaveDraftAs(ctx, workspace, id, saving.Revision, document, saving.As)
+}
+
+// Publish makes an edition out of the working copy when it is still at the revision
+// whose changes were read; store.ErrStale with the page as it stands otherwise.
+func (u Pages) Publish(ctx context.Context, member store.Member, id uuid.UUID, publishing store.Publishing) (store.Page, error) {
+	return u.Store.Publish(ctx, member.WorkspaceID, member.ID, id, publishing, u.Now())
+}
+
+func addressOf(text string) (string, error) {
+	name, err := address.ParsePageAddress(text)
+	if err != nil {
+		return "", invalid.One("pageAddress", "%s", err)
+	}
+	return name, nil
+}

@@ -1,0 +1,204 @@
+package daily
+
+import (
+	"slices"
+	"time"
+
+	"jundle/internal/core/audience"
+	"jundle/internal/core/traffic"
+)
+
+// Tally adds up the events of one page on one UTC day, visitor by visitor. Every
+// rule of counting holds within one visitor's day, so the sums of a day are those
+// of its visitors, and what a visitor brought can be taken out again when more of
+// their events arrive.
+//
+// A tally tells all places apart; see Sheet.Join.
+type Tally struct {
+	zone    *time.Location
+	shown   Shown
+	sign    int
+	pages   map[PageKey]*PageRow
+	blocks  map[BlockKey]*BlockRow
+	hours   map[HourKey]*HourRow
+	leftOut map[LeftOutKey]*LeftOutRow
+
+	// Most events are of the minute of the one before.
+	minute int64
+	known  HourKey
+}
+
+// Shown lists the keys of what an audience could press on an edition.
+type Shown func(edition int, to audience.Audience) []string
+
+// NewTally makes an empty one. Days and hours are those of the zone.
+func NewTally(zone *time.Location, shown Shown) *Tally {
+	return &Tally{
+		zone: zone, shown: shown, pages: make(map[PageKey]*PageRow), blocks: make(map[BlockKey]*BlockRow),
+		hours: make(map[HourKey]*HourRow), leftOut: make(map[LeftOutKey]*LeftOutRow),
+	}
+}
+
+// Add adds what visitors brought, whatever order their events come in. All that
+// is known of each of these visitors has to be among the events; what is flagged
+// is nobody's and may come by itself. Repeats are marked and clicks joined to
+// visits; the slice is left in order and so marked.
+func (t *Tally) Add(events []traffic.Event) { t.count(events, 1) }
+
+// Subtract takes out again what Add added for the same events.
+func (t *Tally) Subtract(events []traffic.Event) { t.count(events, -1) }
+
+func (t *Tally) count(events []traffic.Event, sign int) {
+	t.sign = sign
+	traffic.InOrder(events)
+	traffic.MarkRepeats(events)
+	traffic.JoinVisits(events)
+	for _, event := range events {
+		t.event(event)
+	}
+	known := make(map[traffic.VisitorKey]bool)
+	for _, visit := range traffic.Visits(events) {
+		t.visit(visit, !known[visit.Visitor])
+		known[visit.Visitor] = true
+	}
+}
+
+func (t *Tally) day(at time.Time) string { return t.clock(at).Day }
+
+// clock says on which day and in which hour of the zone a moment is.
+func (t *Tally) clock(at time.Time) HourKey {
+	if minute := at.Unix() / 60; minute != t.minute || t.known.Day == "" {
+		local := at.In(t.zone)
+		t.minute, t.known = minute, HourKey{local.Format(time.DateOnly), local.Hour()}
+	}
+	return t.known
+}
+
+func (t *Tally) event(event traffic.Event) {
+	day := t.day(event.At)
+	if reason := event.Flags.Reason(); reason != "" {
+		row := rowOf(t.leftOut, LeftOutKey{day, reason}, func(key LeftOutKey) LeftOutRow { return LeftOutRow{LeftOutKey: key} })
+		if event.Kind == traffic.View {
+			row.Views += t.sign
+		} else {
+			row.Clicks += t.sign
+		}
+		return
+	}
+	row := rowOf(t.pages, PageKey{day, event.Source, event.Evidence, event.Device}, newPageRow)
+	hour := t.hour(event.At)
+	if event.Kind == traffic.View {
+		row.Views += t.sign
+		hour.Views += t.sign
+		return
+	}
+	row.Clicks += t.sign
+	hour.Clicks += t.sign
+	rowOf(t.blocks, BlockKey{day, event.Block, event.Source, event.Device}, newBlockRow).Clicks += t.sign
+}
+
+func (t *Tally) visit(visit traffic.Visit, first bool) {
+	day := t.day(visit.Start)
+	row := rowOf(t.pages, PageKey{day, visit.Source, visit.Evidence, visit.Device}, newPageRow)
+	row.Visits += t.sign
+	t.hour(visit.Start).Visits += t.sign
+	if first {
+		row.Visitors += t.sign
+	}
+	if len(visit.Clicks) > 0 {
+		row.ClickedVisits += t.sign
+	}
+	for _, block := range t.reached(visit) {
+		row := rowOf(t.blocks, BlockKey{day, block, visit.Source, visit.Device}, newBlockRow)
+		row.Reach += t.sign
+		if visit.Clicks[block] > 0 {
+			row.Takers += t.sign
+		}
+	}
+}
+
+// reached lists the blocks a visit was shown: those of its editions. A block it
+// clicked was shown to it whatever the editions say.
+func (t *Tally) reached(visit traffic.Visit) []string {
+	var blocks []string
+	add := func(block string) {
+		if !slices.Contains(blocks, block) {
+			blocks = append(blocks, block)
+		}
+	}
+	to := audience.Audience{At: visit.Start, Source: visit.Source}
+	for _, edition := range visit.Editions {
+		for _, block := range t.shown(edition, to) {
+			add(block)
+		}
+	}
+	for block := range visit.Clicks {
+		add(block)
+	}
+	return blocks
+}
+
+func (t *Tally) hour(at time.Time) *HourRow {
+	return rowOf(t.hours, t.clock(at), func(key HourKey) HourRow { return HourRow{HourKey: key} })
+}
+
+// AddSums adds rows that were summed up before, and SubtractSheet takes them out.
+func (t *Tally) AddSums(sums Sums) { t.take(sums, 1) }
+
+// SubtractSums takes out rows that were summed up before.
+func (t *Tally) SubtractSums(sums Sums) { t.take(sums, -1) }
+
+func (t *Tally) take(sums Sums, sign int) {
+	for _, row := range sums.Pages {
+		rowOf(t.pages, row.PageKey, newPageRow).add(row, sign)
+	}
+	for _, row := range sums.Blocks {
+		rowOf(t.blocks, row.BlockKey, newBlockRow).add(row, sign)
+	}
+	for _, row := range sums.Hours {
+		kept := rowOf(t.hours, row.HourKey, func(key HourKey) HourRow { return HourRow{HourKey: key} })
+		kept.Views += sign * row.Views
+		kept.Visits += sign * row.Visits
+		kept.Clicks += sign * row.Clicks
+	}
+	for _, row := range sums.LeftOut {
+		kept := rowOf(t.leftOut, row.LeftOutKey, func(key LeftOutKey) LeftOutRow { return LeftOutRow{LeftOutKey: key} })
+		kept.Views += sign * row.Views
+		kept.Clicks += sign * row.Clicks
+	}
+}
+
+// Sums is what was added and not taken out again, in order. Rows that came to
+// nothing are not among it.
+func (t *Tally) Sums() Sums {
+	var sums Sums
+	sums.Pages = rows(t.pages, comparePages, func(row PageRow) bool { return row == PageRow{PageKey: row.PageKey} })
+	sums.Blocks = rows(t.blocks, compareBlocks, func(row BlockRow) bool { return row == BlockRow{BlockKey: row.BlockKey} })
+	sums.Hours = rows(t.hours, compareHours, func(row HourRow) bool { return row == HourRow{HourKey: row.HourKey} })
+	sums.LeftOut = rows(t.leftOut, compareLeftOut, func(row LeftOutRow) bool { return row == LeftOutRow{LeftOutKey: row.LeftOutKey} })
+	return sums
+}
+
+func rows[K comparable, R any](kept map[K]*R, compare func(a, b R) int, nothing func(R) bool) []R {
+	var sorted []R
+	for _, row := range kept {
+		if !nothing(*row) {
+			sorted = append(sorted, *row)
+		}
+	}
+	slices.SortFunc(sorted, compare)
+	return sorted
+}
+
+func rowOf[K comparable, R any](kept map[K]*R, key K, empty func(K) R) *R {
+	row := kept[key]
+	if row == nil {
+		made := empty(key)
+		row = &made
+		kept[key] = row
+	}
+	return row
+}
+
+func newPageRow(key PageKey) PageRow    { return PageRow{PageKey: key} }
+func newBlockRow(key BlockKey) BlockRow { return BlockRow{BlockKey: key} }

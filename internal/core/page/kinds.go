@@ -1,0 +1,48 @@
+package page
+
+// kinds are all kinds of block: of each its name and its field of Block.
+var kinds = []kind{
+	kindOf("button", func(b *Block) **Button { return &b.Button }),
+	kindOf("contact", func(b *Block) **Contact { return &b.Contact }),
+	kindOf("heading", func(b *Block) **Heading { return &b.Heading }),
+	kindOf("text", func(b *Block) **Text { return &b.Text }),
+	kindOf("divider", func(b *Block) **Divider { return &b.Divider }),
+	kindOf("space", func(b *Block) **Space { return &b.Space }),
+	kindOf("pictures", func(b *Block) **Pictures { return &b.Pictures }),
+	kindOf("file", func(b *Block) **File { return &b.File }),
+	kindOf("offer", func(b *Block) **Offer { return &b.Offer }),
+	kindOf("quote", func(b *Block) **Quote { return &b.Quote }),
+}
+
+type kind struct {
+	kind Kind
+	// content is what a block holds of the kind, nil when nothing.
+	content func(b *Block) Content
+	// drop takes it off.
+	drop func(b *Block)
+}
+
+func kindOf[P interface {
+	*C
+	Content
+}, C any](name Kind, field func(b *Block) *P) kind {
+	return kind{
+		kind: name,
+		content: func(b *Block) Content {
+			if held := *field(b); held != nil {
+				return held
+			}
+			return nil
+		},
+		drop: func(b *Block) { *field(b) = nil },
+	}
+}
+
+// Kinds names all kinds of block.
+func Kinds() []Kind {
+	names := make([]Kind, len(kinds))
+	for i, each := range kinds {
+		names[i] = each.kind
+	}
+	return names
+}

@@ -1,0 +1,62 @@
+package page_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jundle/internal/core/page"
+	"jundle/internal/core/page/pagetest"
+)
+
+func TestEveryPlaceThatLeadsSomewhereFollowsItsDestination(t *testing.T) {
+	doc := pagetest.Everything()
+	leads := make(map[string]string)
+	places := 0
+	doc.Links(func(link page.Link) {
+		places++
+		*link.DestinationID = uuid.NewString()
+		leads[*link.DestinationID] = "https://kiln.example/moved/" + *link.DestinationID
+	})
+	assert.Equal(t, 7, places, "two icons, a button, a link in a text, a picture, an offer and a small link")
+	assert.Len(t, doc.DestinationIDs(), places)
+	doc.Resolve(leads)
+	doc.Links(func(link page.Link) { assert.Equal(t, leads[*link.DestinationID], *link.Address) })
+	assert.Contains(t, doc.Blocks[3].Text.HTML, ` data-destination="`)
+}
+
+func TestWhatIsNoDestinationsIDIsTakenOut(t *testing.T) {
+	doc := document(button("aaaa", "A"))
+	doc.Blocks[0].Button.DestinationID = "' or 1=1"
+	tidy, err := page.Tidy(doc)
+	require.NoError(t, err)
+	assert.Empty(t, tidy.Blocks[0].Button.DestinationID)
+}
+
+func TestAFullPageCanBeSavedAgainOnceItsDestinationsAreKnown(t *testing.T) {
+	doc := document()
+	for i := range 28 {
+		doc.Blocks = append(doc.Blocks, page.Block{Key: fmt.Sprintf("text%d", i), Kind: "text", Shown: true, Text: &page.Text{
+			HTML: "<p>" + strings.Repeat("€", 3000) + "</p>",
+		}})
+	}
+	full := doc
+	for i := 0; ; i++ {
+		next := button(fmt.Sprintf("button%d", i), "A")
+		next.Button.Address = "https://kiln.example/" + strings.Repeat("x", 2000)
+		doc.Blocks = append(doc.Blocks, next)
+		tidy, err := page.Tidy(doc)
+		if err != nil {
+			require.ErrorContains(t, err, "A page takes at most")
+			break
+		}
+		full = tidy
+	}
+	full.Links(func(link page.Link) { *link.DestinationID = uuid.NewString() })
+	_, err := page.Tidy(full)
+	assert.NoError(t, err)
+}

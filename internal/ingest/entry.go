@@ -1,0 +1,76 @@
+package ingest
+
+import (
+	"slices"
+	"time"
+
+	"github.com/bytedance/sonic"
+	"github.com/google/uuid"
+
+	"jundle/internal/core/campaign"
+	"jundle/internal/core/shortlink"
+	"jundle/internal/core/source"
+	"jundle/internal/core/traffic"
+	"jundle/internal/store"
+)
+
+// entryVersion is written into every entry. Entries that an older version of the
+// program left in the log or the spool are read for good:
+//
+//	0: has no version; what a short link led to stands in block.
+//	2: it stands in outcome.
+const entryVersion = 2
+
+// entry is an event as it stands in the log and in the spool: one line of JSON. Its
+// names never change their meaning; a new meaning is a new name and a new version.
+type entry struct {
+	Version   int                `json:"v"`
+	ID        uuid.UUID          `json:"id"`
+	At        time.Time          `json:"at"`
+	Endpoint  uuid.UUID          `json:"page"` // or short link
+	Edition   int                `json:"edition"`
+	Kind      traffic.Kind       `json:"kind"`
+	Block     string             `json:"block,omitempty"`
+	Item      string             `json:"item,omitempty"`
+	Outcome   string             `json:"outcome,omitempty"`
+	Place     int                `json:"place,omitempty"`
+	Source    string             `json:"source,omitempty"`
+	Evidence  source.By          `json:"by"`
+	Tag       string             `json:"tag,omitempty"`
+	Campaign  campaign.Tags      `json:"campaign,omitzero"`
+	Referrer  string             `json:"referrer,omitempty"`
+	UserAgent string             `json:"agent"`
+	Visitor   traffic.VisitorKey `json:"visitor"`
+	Flags     traffic.Flags      `json:"flags,omitempty"`
+	Rules     int                `json:"rules"`
+}
+
+func newEntry(event store.Event) entry {
+	return entry{
+		Version: entryVersion, ID: event.ID, At: event.At, Endpoint: event.EndpointID, Edition: event.Edition, Kind: event.Kind,
+		Block: event.Block, Item: event.Item, Outcome: event.Outcome, Place: event.Place, Source: event.Source, Evidence: event.By,
+		Tag: event.Tag, Campaign: event.Campaign, Referrer: event.Referrer, UserAgent: event.UserAgent, Visitor: event.Visitor,
+		Flags: event.Flags, Rules: event.Rules,
+	}
+}
+
+// Encode writes an event as an entry of the log.
+func Encode(event store.Event) ([]byte, error) { return sonic.ConfigStd.Marshal(newEntry(event)) }
+
+func decodeLine(line []byte) (store.Event, error) {
+	var read entry
+	err := sonic.ConfigStd.Unmarshal(line, &read)
+	return read.event(), err
+}
+
+// event reads an entry of any version.
+func (e entry) event() store.Event {
+	if e.Version == 0 && e.Edition == 0 && slices.Contains(shortlink.Outcomes, shortlink.Outcome(e.Block)) {
+		e.Outcome, e.Block = e.Block, ""
+	}
+	return store.Event{
+		ID: e.ID, At: e.At, EndpointID: e.Endpoint, Edition: e.Edition, Kind: e.Kind, Block: e.Block, Item: e.Item, Outcome: e.Outcome,
+		Place: e.Place, Attribution: source.Attribution{Source: e.Source, By: e.Evidence}, Tag: e.Tag, Campaign: e.Campaign,
+		Referrer: e.Referrer, UserAgent: e.UserAgent, Visitor: e.Visitor, Flags: e.Flags, Rules: e.Rules,
+	}
+}

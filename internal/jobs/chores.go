@@ -1,0 +1,91 @@
+package jobs
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/riverqueue/river"
+
+	"jundle/internal/core/traffic"
+	"jundle/internal/exports"
+	"jundle/internal/rollup"
+)
+
+// chore is work that comes again and again.
+type chore struct {
+	name  string
+	every time.Duration
+	queue string
+	do    func(ctx context.Context) error
+}
+
+// collected is how many destinations are cleared away at most at a time.
+const collected = 1000
+
+// choresOf lists all chores. A new one is a line.
+func choresOf(with Options) []chore {
+	s, now := with.Store, with.Now
+	return []chore{
+		{"days to be summed up anew", 5 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpDue(ctx, s) }},
+		{"busy visitors", 10 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpBusy(ctx, s) }},
+		{"raw events that are over", time.Hour, choresQueue, func(ctx context.Context) error {
+			_, err := s.Prune(ctx, now())
+			return err
+		}},
+		{"salts", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
+			return s.DestroySalts(ctx, traffic.SaltsOver(now()))
+		}},
+		{"sessions", 10 * time.Minute, choresQueue, s.ForgetSessions},
+		{"attempts", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetAttempts(ctx, now()) }},
+		{"resting addresses", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetResting(ctx, now()) }},
+		{"exports", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
+			return s.ForgetExports(ctx, now().Add(-exports.KeptFor))
+		}},
+		{"files", 10 * time.Minute, choresQueue, with.Files.Collect},
+		{"destinations", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
+			_, err := s.CollectDestinations(ctx, collected, now())
+			return err
+		}},
+	}
+}
+
+// choreArgs name a chore that is to be done once.
+type choreArgs struct {
+	Name string `json:"name"`
+}
+
+// Kind implements river.JobArgs.
+func (choreArgs) Kind() string { return "chore" }
+
+type choreWorker struct {
+	river.WorkerDefaults[choreArgs]
+	chores []chore
+}
+
+// Work implements river.Worker.
+func (w *choreWorker) Work(ctx context.Context, job *river.Job[choreArgs]) error {
+	for _, each := range w.chores {
+		if each.name == job.Args.Name {
+			return each.do(ctx)
+		}
+	}
+	return river.JobCancel(fmt.Errorf("there is no chore called %q", job.Args.Name))
+}
+
+// periodic has each chore done in its time, by whichever process comes first.
+func periodic(chores []chore) []*river.PeriodicJob {
+	var jobs []*river.PeriodicJob
+	for _, each := range chores {
+		jobs = append(jobs, river.NewPeriodicJob(
+			river.PeriodicInterval(each.every),
+			func() (river.JobArgs, *river.InsertOpts) {
+				return choreArgs{each.name}, &river.InsertOpts{
+					Queue: each.queue, UniqueOpts: river.UniqueOpts{ByArgs: true, ByPeriod: each.every},
+				}
+			},
+			&river.PeriodicJobOpts{RunOnStart: true},
+		))
+	}
+	return jobs
+}

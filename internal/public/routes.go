@@ -1,0 +1,90 @@
+package public
+
+import (
+	"maps"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"jundle/internal/filehandler"
+	"jundle/internal/render"
+)
+
+var reading = []string{http.MethodGet, http.MethodHead}
+
+func (s *Server) addRoutes() {
+	s.engine.RedirectTrailingSlash = false
+	s.engine.HandleMethodNotAllowed = true
+	s.engine.Use(gin.Recovery())
+	s.engine.NoRoute(func(c *gin.Context) { s.notice(http.StatusNotFound, nothingHere).write(c) })
+	s.engine.NoMethod(func(c *gin.Context) { answer{status: http.StatusMethodNotAllowed, header: s.headers.common}.write(c) })
+	s.addCounted()
+	others := s.engine.Group("", func(c *gin.Context) { maps.Copy(c.Writer.Header(), s.headers.common) })
+	filehandler.Add(others, s.Files)
+	// Browsers ask for it unasked; a page names its own icon, if it has one.
+	others.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
+	others.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, "User-agent: *\nDisallow: /*/-/\nDisallow: /-/\n") })
+	others.GET("/-/own/:mark", s.own)
+	others.GET("/-/figures/:token", s.figures)
+}
+
+// addCounted adds what is counted: pages, presses and short links. A slash at the
+// end, which people and programs put there, changes nothing.
+func (s *Server) addCounted() {
+	for path, decide := range map[string]func(*gin.Context, request) answer{
+		"/:address":                          s.askedForAddress,
+		"/:address/:tag":                     s.askedForTag,
+		"/:address/-/:edition/:block":        s.askedForPress,
+		"/:address/-/:edition/:block/:entry": s.askedForPress,
+	} {
+		answered := func(c *gin.Context) { decide(c, s.requestOf(c)).write(c) }
+		methods := reading
+		if strings.Contains(path, ":edition") {
+			methods = append(methods, http.MethodPost)
+		}
+		s.engine.Match(methods, path, answered)
+		s.engine.Match(methods, path+"/", answered)
+	}
+}
+
+func (s *Server) askedForAddress(c *gin.Context, asked request) answer {
+	name := c.Param("address")
+	found, err := s.pages.find(strings.ToLower(name))
+	switch {
+	case err != nil:
+		return s.missing(err)
+	case found.link != nil:
+		return s.follow(asked, found.link)
+	default:
+		return s.page(asked, found.page, name, "")
+	}
+}
+
+// askedFor finds the page of a path that goes on behind its address.
+func (s *Server) askedFor(c *gin.Context, decide func(*livePage) answer) answer {
+	found, err := s.pages.find(strings.ToLower(c.Param("address")))
+	switch {
+	case err != nil:
+		return s.missing(err)
+	case found.link != nil:
+		return s.notice(http.StatusNotFound, nothingHere)
+	default:
+		return decide(found.page)
+	}
+}
+
+func (s *Server) askedForTag(c *gin.Context, asked request) answer {
+	return s.askedFor(c, func(live *livePage) answer { return s.page(asked, live, c.Param("address"), c.Param("tag")) })
+}
+
+func (s *Server) askedForPress(c *gin.Context, asked request) answer {
+	return s.askedFor(c, func(live *livePage) answer {
+		return s.click(asked, live, press{edition: c.Param("edition"), block: c.Param("block"), tag: c.Param("entry")})
+	})
+}
+
+// say answers with a notice.
+func (s *Server) say(c *gin.Context, status int, notice render.Notice) {
+	s.notice(status, notice).write(c)
+}

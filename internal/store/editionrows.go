@@ -1,0 +1,164 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"fmt"
+	"log/slog"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/pressly/goose/v3"
+	"gorm.io/gorm"
+
+	"jundle/internal/core/page"
+)
+
+// EditionRow is something that visitors of an edition could press.
+type EditionRow struct {
+	PageID   uuid.UUID
+	Edition  int
+	Position int
+	Key      string
+	Title    string
+	Kind     string
+	Place    int
+}
+
+func rowsOfEdition(pageID uuid.UUID, number int, document page.Document) []EditionRow {
+	var rows []EditionRow
+	for i, row := range document.Rows() {
+		rows = append(rows, EditionRow{
+			PageID: pageID, Edition: number, Position: i, Key: row.Key, Title: row.Title, Kind: row.Kind, Place: row.Place,
+		})
+	}
+	return rows
+}
+
+// keepEdition stores an edition and its rows.
+func keepEdition(tx *gorm.DB, edition *Edition) error {
+	if err := tx.Create(edition).Error; err != nil {
+		return err
+	}
+	rows := rowsOfEdition(edition.PageID, edition.Number, edition.Document)
+	if len(rows) == 0 {
+		return nil
+	}
+	return tx.Create(&rows).Error
+}
+
+// FormerTitles says what the last edition with them called rows of a page of a
+// workspace.
+func (s *Store) FormerTitles(ctx context.Context, workspace, pageID uuid.UUID, keys []string) (map[string]string, error) {
+	titles := make(map[string]string, len(keys))
+	if len(keys) == 0 {
+		return titles, nil
+	}
+	rows, err := s.pool.Query(ctx, `
+		select distinct on (key) key, title from edition_rows join pages on pages.id = page_id
+		where workspace_id = $1 and page_id = $2 and key = any($3) order by key, edition desc`, workspace, pageID, keys)
+	if err != nil {
+		return nil, err
+	}
+	var key, title string
+	_, err = pgx.ForEachRow(rows, []any{&key, &title}, func() error { titles[key] = title; return nil })
+	return titles, err
+}
+
+// editionID names one edition of one page.
+type editionID struct {
+	page   uuid.UUID
+	number int
+}
+
+// knownEditions is of how many editions the store remembers what could be pressed
+// on them.
+const knownEditions = 10_000
+
+// editionKeys reads what could be pressed on editions of pages, by key. One that
+// is not there showed nothing. An edition never changes, so each is read once.
+func (s *Store) editionKeys(ctx context.Context, tx pgx.Tx, wanted map[editionID]bool) (map[editionID][]string, error) {
+	keys := make(map[editionID][]string, len(wanted))
+	var pages []uuid.UUID
+	var numbers []int32
+	for id := range wanted {
+		if id.number == 0 {
+			continue // a short link has none
+		}
+		if known, ok := s.rows.Get(id); ok {
+			keys[id] = known
+			continue
+		}
+		pages, numbers = append(pages, id.page), append(numbers, int32(id.number))
+	}
+	if len(pages) == 0 {
+		return keys, nil
+	}
+	rows, err := tx.Query(ctx, `
+		select page_id, number, array(
+			select key from edition_rows where edition_rows.page_id = editions.page_id and edition = number order by position)
+		from editions where (page_id, number) in (select * from unnest($1::uuid[], $2::int[]))`, pages, numbers)
+	if err != nil {
+		return nil, err
+	}
+	var id editionID
+	var shown []string
+	_, err = pgx.ForEachRow(rows, []any{&id.page, &id.number, &shown}, func() error {
+		keys[id] = shown
+		s.rows.Add(id, shown)
+		shown = nil
+		return nil
+	})
+	if err != nil {
+		return nil, fmt.Errorf("read what editions showed: %w", err)
+	}
+	return keys, nil
+}
+
+// fillEditionRows keeps the rows of editions from before there were any.
+var fillEditionRows = goose.NewGoMigration(11, &goose.GoFunc{RunTx: func(ctx context.Context, tx *sql.Tx) error {
+	rows, err := tx.QueryContext(ctx, "select page_id, number from editions")
+	if err != nil {
+		return err
+	}
+	var all []editionID
+	for rows.Next() {
+		var id editionID
+		if err := rows.Scan(&id.page, &id.number); err != nil {
+			return err
+		}
+		all = append(all, id)
+	}
+	if err := rows.Err(); err != nil {
+		return err
+	}
+	for _, id := range all {
+		if err := fillEdition(ctx, tx, id); err != nil {
+			return fmt.Errorf("edition %d of page %s: %w", id.number, id.page, err)
+		}
+	}
+	return nil
+}}, nil)
+
+func fillEdition(ctx context.Context, tx *sql.Tx, id editionID) error {
+	var text []byte
+	err := tx.QueryRowContext(ctx, "select document from editions where page_id = $1 and number = $2", id.page, id.number).Scan(&text)
+	if err != nil {
+		return err
+	}
+	var document page.Document
+	if err := json.Unmarshal(text, &document); err != nil {
+		slog.Error("an edition cannot be read; it counts as having shown nothing", "page", id.page, "edition", id.number, "error", err)
+		return nil
+	}
+	for _, row := range rowsOfEdition(id.page, id.number, document) {
+		_, err := tx.ExecContext(ctx, `
+			insert into edition_rows (page_id, edition, position, key, title, kind, place) values ($1, $2, $3, $4, $5, $6, $7)`,
+			row.PageID, row.Edition, row.Position, row.Key, row.Title, row.Kind, row.Place)
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,171 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"jundle/internal/app/library"
+	"jundle/internal/core/destination"
+	"jundle/internal/store"
+)
+
+// KeptDestination is an address that the workspace keeps once.
+type KeptDestination struct {
+	ID        uuid.UUID               `json:"id"`
+	Revision  int64                   `json:"revision" doc:"Sent back with a change; one made on an older revision gets 409."`
+	Details   destination.Destination `json:"details"`
+	CreatedAt time.Time               `json:"createdAt"`
+}
+
+// KeptDestinationDetails is a destination with where it led and what leads to it.
+type KeptDestinationDetails struct {
+	KeptDestination
+	History    []FormerAddress  `json:"history" nullable:"false" doc:"Where it led, latest first, now included. At most 200."`
+	Pages      []DestinationUse `json:"pages" nullable:"false" doc:"Pages whose working copy or published edition leads there."`
+	ShortLinks []DestinationUse `json:"shortLinks" nullable:"false" doc:"At most 500."`
+}
+
+// FormerAddress is where a destination led from a moment on.
+type FormerAddress struct {
+	Address string    `json:"address"`
+	Since   time.Time `json:"since"`
+}
+
+// DestinationUse is a page or a short link that leads to a destination.
+type DestinationUse struct {
+	ID   uuid.UUID `json:"id"`
+	Name string    `json:"name"`
+}
+
+// StaleDestination is the answer to a change that was made on an older revision.
+type StaleDestination struct {
+	huma.ErrorModel
+	Current KeptDestinationDetails `json:"current"`
+}
+
+// DestinationPath names a destination.
+type DestinationPath struct {
+	Destination uuid.UUID `path:"destination"`
+}
+
+type destinationOutput struct{ Body KeptDestinationDetails }
+
+func (s *Server) addDestinations() {
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "list-destinations", Method: http.MethodGet, Path: "/api/destinations",
+		Summary: "List the workspace's destinations, latest first",
+	}), s.listDestinations)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "get-destination", Method: http.MethodGet, Path: "/api/destinations/{destination}",
+		Summary: "Get a destination with where it led and what leads to it",
+	}), func(ctx context.Context, in *DestinationPath) (*destinationOutput, error) {
+		found, err := s.Store.Destination(ctx, memberOf(ctx).WorkspaceID, in.Destination)
+		return s.destinationOutput(ctx, found, err)
+	})
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "change-destination", Method: http.MethodPut, Path: "/api/destinations/{destination}",
+		Summary:     "Change a destination; all that leads there follows, in published editions too",
+		Description: "Presses lead to the new address at once. What editions led to when they were published stays in the export.",
+	}), s.changeDestination)
+}
+
+func shownDestination(row store.Destination) KeptDestination {
+	shown := KeptDestination{ID: row.ID, Revision: row.Revision, CreatedAt: row.CreatedAt, Details: destination.Destination{
+		Address: row.Address, Title: row.Title, Note: row.Note, Labels: row.Labels, Picture: row.Picture,
+	}}
+	if shown.Details.Labels == nil {
+		shown.Details.Labels = []string{}
+	}
+	return shown
+}
+
+func (s *Server) listDestinations(ctx context.Context, in *struct {
+	ListPart
+	Search string `query:"search" maxLength:"200" doc:"In address, title, note and labels, whatever its case; all when left out."`
+},
+) (*partOutput[KeptDestination], error) {
+	after, most, err := in.place()
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.Store.Destinations(ctx, memberOf(ctx).WorkspaceID, in.Search, after, most+1)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return listed(rows, most, shownDestination, func(row store.Destination) cursor {
+		return cursor{row.CreatedAt, row.ID.String()}
+	}), nil
+}
+
+func (s *Server) destinationOutput(ctx context.Context, found store.Destination, err error) (*destinationOutput, error) {
+	if err != nil {
+		return nil, problem(err)
+	}
+	details := KeptDestinationDetails{
+		KeptDestination: shownDestination(found), History: []FormerAddress{}, Pages: []DestinationUse{}, ShortLinks: []DestinationUse{},
+	}
+	history, err := s.Store.HistoryOf(ctx, found.WorkspaceID, found.ID)
+	if err != nil {
+		return nil, problem(err)
+	}
+	for _, each := range history {
+		details.History = append(details.History, FormerAddress(each))
+	}
+	uses, err := s.Store.UsesOf(ctx, found.WorkspaceID, found.ID)
+	if err != nil {
+		return nil, problem(err)
+	}
+	for _, each := range uses.Pages {
+		details.Pages = append(details.Pages, DestinationUse(each))
+	}
+	for _, each := range uses.ShortLinks {
+		details.ShortLinks = append(details.ShortLinks, DestinationUse(each))
+	}
+	return &destinationOutput{details}, nil
+}
+
+func (s *Server) changeDestination(ctx context.Context, in *struct {
+	DestinationPath
+	Body struct {
+		Revision int64                   `json:"revision" doc:"The revision the change was made on."`
+		Details  destination.Destination `json:"details"`
+	}
+},
+) (*destinationOutput, error) {
+	said, err := in.Body.Details.Tidy()
+	if err != nil {
+		return nil, problem(err)
+	}
+	member := memberOf(ctx)
+	if err := library.Check(ctx, s.Store, member.WorkspaceID, map[string][]string{"picture": said.Picture.Names()}); err != nil {
+		return nil, problem(err)
+	}
+	saved, err := s.Store.SaveDestination(ctx, member.WorkspaceID, member.ID, in.Destination, in.Body.Revision, said, s.Now())
+	switch {
+	case errors.Is(err, store.ErrDestinationTaken):
+		return nil, refuse("address", "You keep this address already, as another destination. Nothing was changed.")
+	case errors.Is(err, store.ErrNotWeb):
+		return nil, refuse(
+			"address",
+			"A short link leads here, and that needs a web page: an address that begins with https or http. Nothing was changed.",
+		)
+	case errors.Is(err, store.ErrStale):
+		out, err := s.destinationOutput(ctx, saved, nil)
+		if err != nil {
+			return nil, err
+		}
+		return nil, &StaleDestination{
+			ErrorModel: huma.ErrorModel{
+				Title: http.StatusText(http.StatusConflict), Status: http.StatusConflict,
+				Detail: "This destination was changed elsewhere in the meantime. It is shown as it stands now; your last change was not saved over it.",
+			},
+			Current: out.Body,
+		}
+	}
+	return s.destinationOutput(ctx, saved, err)
+}

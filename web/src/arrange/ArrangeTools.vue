@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import Select from 'primevue/select'
+import type { Block } from '@/api/client'
+import type { KindEntry } from '@/kinds/registry'
+import { usePageStore } from '@/page/pageStore'
+import { RANGES } from '@/readings/ranges'
+import AddMenu from './AddMenu.vue'
+import PasteLine from './PasteLine.vue'
+
+/** What stands above the strip and the lanes: the paste line, another block, the range of the figures. */
+const range = defineModel<string>('range', { required: true })
+const emit = defineEmits<{ pasted: [block: Block]; add: [kind: KindEntry] }>()
+const page = usePageStore()
+</script>
+
+<template>
+  <div class="bench">
+    <div class="paste-slot"><PasteLine v-if="page.loaded" @added="emit('pasted', $event)" /></div>
+    <div class="lane-tools">
+      <h1 class="visually-hidden">Arrange</h1>
+      <AddMenu @add="emit('add', $event)" />
+      <Select
+        v-model="range"
+        :options="RANGES"
+        option-value="value"
+        option-label="label"
+        aria-label="Clicks in"
+        size="small"
+      />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
+  align-items: center;
+  margin-bottom: 14px;
+}
+.paste-slot {
+  grid-column: 2;
+  grid-row: 1;
+}
+.lane-tools {
+  grid-column: 3;
+  grid-row: 1;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding-left: 20px;
+}
+@media (max-width: 720px) {
+  .bench {
+    grid-template-columns: var(--gutter) minmax(0, 1fr);
+    row-gap: 8px;
+  }
+  .lane-tools {
+    grid-column: 1 / -1;
+    grid-row: 2;
+    padding-left: var(--gutter);
+  }
+}
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { ref, watch } from 'vue'
+import { usePageStore } from '@/page/pageStore'
+import { useSession } from '@/session'
+import OutboundTagging from './OutboundTagging.vue'
+import SettingsFrame from './SettingsFrame.vue'
+
+/** What is set for one page: its address, and the tags of clicks going out. */
+const page = usePageStore()
+const session = useSession()
+const client = useQueryClient()
+const address = ref('')
+watch(() => page.state?.address, (now) => (address.value = now ?? ''), { immediate: true }) // prettier-ignore
+const change = useMutation({
+  mutationFn: () => page.changeAddress(address.value),
+  onSuccess: () => client.invalidateQueries(),
+})
+</script>
+
+<template>
+  <SettingsFrame title="About this page">
+    <template #lead>
+      What all your pages share stands under
+      <RouterLink class="more" :to="{ name: 'settings' }">Settings</RouterLink>.
+    </template>
+    <section>
+      <h2>Its address</h2>
+      <form class="line" @submit.prevent="change.mutate()">
+        <div class="field">
+          <label for="address">{{ session.me?.publicOrigin }}/</label>
+          <InputText
+            id="address"
+            v-model="address"
+            autocapitalize="none"
+            autocomplete="off"
+            spellcheck="false"
+            :invalid="change.isError.value"
+            aria-describedby="address-says"
+          />
+        </div>
+        <Button
+          type="submit"
+          label="Change address"
+          :loading="change.isPending.value"
+          :disabled="address === page.state?.address"
+        />
+      </form>
+      <p
+        id="address-says"
+        :class="change.error.value ? 'wrong' : 'soft'"
+        :role="change.error.value ? 'alert' : undefined"
+      >
+        {{
+          change.error.value?.message ??
+          'The old address goes on leading here for good, and nobody else can take it.'
+        }}
+      </p>
+    </section>
+    <OutboundTagging />
+  </SettingsFrame>
+</template>
+
+<style scoped>
+.wrong {
+  color: var(--danger);
+}
+</style>

@@ -1,0 +1,330 @@
+<script setup lang="ts">
+import { Copy, Download, X } from '@lucide/vue'
+import { useQuery } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import { computed, nextTick, ref, watch } from 'vue'
+import type { ListedLink } from '@/api/client'
+import { workspaceQuery } from '@/api/queries'
+import FieldSwitch from '@/fields/FieldSwitch.vue'
+import FieldText from '@/fields/FieldText.vue'
+import { provideRefused } from '@/fields/refused'
+import FieldPicture from '@/pictures/FieldPicture.vue'
+import ShareFigures from '@/readings/ShareFigures.vue'
+import { useCopy } from '@/shell/useCopy'
+import LinkWindows from './LinkWindows.vue'
+import ShortLinkFigures from './ShortLinkFigures.vue'
+import { bare, REDIRECTS, stateWords, type Words } from './shortLinks'
+import { useShortLink } from './useShortLink'
+
+/** One short link, open: how it does, where it leads and when, and what networks show of it. */
+const props = defineProps<{ link: ListedLink }>()
+const emit = defineEmits<{ close: [] }>()
+const copy = useCopy()
+const { data: workspace } = useQuery(workspaceQuery())
+const { state, content, standing, set, save, readdress, addressRefused, about, elsewhere } = useShortLink(
+  () => props.link,
+)
+provideRefused(about)
+
+const address = ref<string>()
+watch(() => props.link.id, () => (address.value = undefined)) // prettier-ignore
+async function editAddress() {
+  address.value = state.value?.address
+  await nextTick()
+  document.getElementById('panel-address')?.focus()
+}
+async function keepAddress() {
+  if (address.value !== undefined && (await readdress(address.value))) address.value = undefined
+}
+
+/** The code changes with the address, so the address is part of where it is drawn at. */
+const codeAddress = (format: 'svg' | 'png') =>
+  `/api/short-links/${state.value?.id}/code?format=${format}&of=${state.value?.address}`
+
+const preview = computed(() => content.value?.preview ?? {})
+const setPreview = (change: Partial<NonNullable<Words['preview']>>) =>
+  set({ preview: { ...preview.value, ...change } })
+const labels = (text: string) => text.split(',').map((label) => label.trim()).filter(Boolean) // prettier-ignore
+const redirect = computed(() => REDIRECTS.find(({ value }) => value === content.value?.redirect))
+
+/** What is said of the link while it is not as it is in force. */
+const standingWords = computed(() => {
+  switch (standing.value) {
+    case 'saving': return 'saving'
+    case 'waiting': return 'not saved yet'
+    case 'refused': return 'not saved: see what is marked'
+    case 'conflict': return 'not saved: choose above'
+    default: return undefined
+  }
+}) // prettier-ignore
+
+async function leave() {
+  await save()
+  emit('close')
+}
+</script>
+
+<template>
+  <aside
+    v-if="state && content"
+    class="panel"
+    :aria-label="`Short link ${state.address}`"
+    @keydown.esc="leave"
+  >
+    <header>
+      <div>
+        <h2>{{ content.name || state.address }}</h2>
+        <p class="soft" role="status">{{ standingWords ?? stateWords(state, workspace?.zone) }}</p>
+      </div>
+      <button class="tool" type="button" aria-label="Close the short link" @click="leave">
+        <X aria-hidden="true" />
+      </button>
+    </header>
+
+    <div class="address">
+      <template v-if="address === undefined">
+        <code>{{ bare(state.shortAddress) }}</code>
+        <Button size="small" @click="copy(state.shortAddress, 'The short address')">
+          <Copy aria-hidden="true" /> Copy
+        </Button>
+        <Button
+          size="small"
+          severity="secondary"
+          label="Change"
+          aria-label="Change the address"
+          @click="editAddress"
+        />
+      </template>
+      <form v-else @submit.prevent="keepAddress">
+        <label for="panel-address" class="soft">{{ bare(state.shortAddress).split('/')[0] }}/</label>
+        <InputText
+          id="panel-address"
+          v-model="address"
+          maxlength="40"
+          autocapitalize="none"
+          autocomplete="off"
+          spellcheck="false"
+        />
+        <Button type="submit" size="small" label="Keep" />
+        <Button size="small" severity="secondary" text label="Cancel" @click="address = undefined" />
+      </form>
+      <p v-if="addressRefused" class="wrong" role="alert">{{ addressRefused }}</p>
+      <p v-if="state.pastAddresses.length" class="soft small">
+        {{ state.pastAddresses.join(', ') }} still
+        {{ state.pastAddresses.length === 1 ? 'leads' : 'lead' }} here too.
+      </p>
+    </div>
+    <figure class="code">
+      <img :src="codeAddress('svg')" width="84" height="84" :alt="`QR code of ${bare(state.shortAddress)}`" />
+      <figcaption>
+        <span class="soft">To print: it stays right wherever the link leads.</span>
+        <a
+          v-for="format in ['svg', 'png'] as const"
+          :key="format"
+          class="save"
+          :href="codeAddress(format)"
+          :download="`${state.address}.${format}`"
+          ><Download aria-hidden="true" /> {{ format.toUpperCase() }}</a
+        >
+      </figcaption>
+    </figure>
+    <p v-if="elsewhere" class="notice" role="alert">{{ elsewhere }}</p>
+
+    <ShortLinkFigures :link="state.id" />
+
+    <section aria-labelledby="leads-title">
+      <h3 id="leads-title">Where it leads</h3>
+      <FieldText
+        label="Destination"
+        :model-value="content.destination"
+        inputmode="url"
+        at="destination"
+        @update:model-value="set({ destination: $event, destinationId: undefined })"
+      />
+      <div class="field">
+        <span id="panel-redirect" class="label">Kind of redirect</span>
+        <Select
+          :model-value="content.redirect"
+          :options="[...REDIRECTS]"
+          option-value="value"
+          option-label="label"
+          aria-labelledby="panel-redirect"
+          @update:model-value="set({ redirect: $event })"
+        />
+        <p class="hint">
+          It says that {{ redirect?.description }}. Whichever it is, browsers are told to keep none, or the
+          destination could not be changed any more and nobody would be counted.
+        </p>
+      </div>
+    </section>
+
+    <section aria-labelledby="when-title">
+      <h3 id="when-title">When</h3>
+      <FieldSwitch label="Switched on" :model-value="content.on" @update:model-value="set({ on: $event })" />
+      <LinkWindows
+        :zone="workspace?.zone"
+        :model-value="content.windows"
+        :wrong="about('windows')"
+        @update:model-value="set({ windows: $event })"
+      />
+      <FieldText
+        label="Where it leads at other times"
+        :model-value="content.fallback"
+        inputmode="url"
+        at="fallback"
+        placeholder="nowhere: a notice says that it is over"
+        @update:model-value="set({ fallback: $event, fallbackId: undefined })"
+      />
+    </section>
+
+    <section aria-labelledby="preview-title">
+      <h3 id="preview-title">What networks show of it in a post</h3>
+      <FieldText
+        label="Title"
+        :model-value="preview.title"
+        :maxlength="120"
+        :count-from="70"
+        placeholder="the destination’s own"
+        at="preview/title"
+        @update:model-value="setPreview({ title: $event })"
+      />
+      <template v-if="preview.title || preview.text || preview.picture">
+        <FieldText
+          label="Text"
+          :model-value="preview.text"
+          :maxlength="200"
+          :lines="2"
+          @update:model-value="setPreview({ text: $event })"
+        />
+        <FieldPicture
+          label="Picture"
+          :model-value="preview.picture"
+          use="column"
+          :aspect="1200 / 630"
+          alt="Picture shown in posts"
+          @update:model-value="setPreview({ picture: $event })"
+        />
+      </template>
+    </section>
+
+    <section aria-labelledby="shelf-title">
+      <h3 id="shelf-title">On the Shelf</h3>
+      <FieldText
+        label="Name"
+        :model-value="content.name"
+        :maxlength="80"
+        at="name"
+        @update:model-value="set({ name: $event })"
+      />
+      <FieldText
+        label="Labels, with commas between"
+        :model-value="content.labels.join(', ')"
+        lazy
+        :wrong="about('labels')"
+        @update:model-value="set({ labels: labels($event) })"
+      />
+      <FieldText
+        label="Note"
+        :model-value="content.note"
+        :maxlength="500"
+        :lines="2"
+        at="note"
+        @update:model-value="set({ note: $event })"
+      />
+    </section>
+
+    <ShareFigures :key="state.id" :of="state.id" />
+  </aside>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 22px;
+  align-content: start;
+  padding: 18px 20px 24px;
+  background: var(--surface);
+  border: 1px solid var(--line-strong);
+  border-radius: 6px;
+}
+.panel > * {
+  min-width: 0;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: start;
+  gap: 12px;
+}
+h2 {
+  font-size: 1.3rem;
+  overflow-wrap: anywhere;
+}
+h3 {
+  font-size: 1rem;
+}
+section {
+  display: grid;
+  gap: 14px;
+}
+section[aria-labelledby] {
+  border-top: 1px solid var(--line);
+  padding-top: 16px;
+}
+.address,
+.address form {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+}
+.address > p {
+  width: 100%;
+}
+code {
+  font: inherit;
+  font-weight: 600;
+  overflow-wrap: anywhere;
+}
+.code {
+  margin: 0;
+  display: flex;
+  align-items: center;
+  gap: 14px;
+}
+.code img {
+  border: 1px solid var(--line);
+  background: #fff;
+}
+figcaption {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 14px;
+}
+figcaption .soft {
+  width: 100%;
+}
+.save {
+  display: inline-flex;
+  align-items: center;
+  gap: 5px;
+  font-weight: 600;
+}
+.save svg {
+  width: 14px;
+  height: 14px;
+}
+.label {
+  font-weight: 600;
+  font-size: 0.9rem;
+}
+.address svg {
+  width: 14px;
+  height: 14px;
+}
+.wrong {
+  color: var(--danger);
+}
+</style>
