@@ -61,6 +61,21 @@ describe('the page store', () => {
     expect(server.put).toHaveBeenCalledTimes(2)
   })
 
+  it('never lets an answer from before a save take back what was saved', async () => {
+    const store = usePageStore()
+    await store.open('p')
+    let answer: (late: unknown) => void = () => {}
+    server.get.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)))
+    const refreshing = store.refresh()
+    server.put.mockResolvedValue(ok(page(2, 'second')))
+    store.change('rename', rename('second'))
+    await store.save()
+    answer(ok(page(1, 'first')))
+    await refreshing
+    expect(store.document?.header.name).toBe('second')
+    expect(store.state?.revision).toBe(2)
+  })
+
   it('goes on saving a page while another is open, and never one over the other', async () => {
     const store = usePageStore()
     await store.open('p')

@@ -39,9 +39,11 @@ export const usePageStore = defineStore('page', () => {
     current.value = known
     if (known?.autosave.hasUnsaved) return
     try {
-      const found = await fetchState(id)
-      if (known) known.autosave.refresh(found)
-      else if (!copies.has(id)) copies.set(id, new WorkingCopy(found))
+      if (known) await bringUpToDate(known)
+      else {
+        const found = await fetchState(id)
+        if (!copies.has(id)) copies.set(id, new WorkingCopy(found))
+      }
       await copies.get(id)?.ready
       if (asked === id) current.value = copies.get(id)
     } catch (error) {
@@ -50,6 +52,13 @@ export const usePageStore = defineStore('page', () => {
       missing.value = error.message
       setTimeout(() => asked === id && void open(id), AGAIN)
     }
+  }
+
+  /** Takes in the page as the server has it. An answer that was asked for before a save is older than the save's own. */
+  async function bringUpToDate({ id, autosave }: WorkingCopy) {
+    const before = autosave.state
+    const found = await fetchState(id)
+    if (autosave.state === before) autosave.refresh(found)
   }
 
   const fetchState = (page: string) => take(api.GET('/api/pages/{page}', { params: { path: { page } } }))
@@ -73,9 +82,7 @@ export const usePageStore = defineStore('page', () => {
   /** Learns what was changed elsewhere, unless something here is unsaved. */
   async function refresh() {
     const copy = current.value
-    if (!copy || copy.autosave.hasUnsaved) return
-    const found = await fetchState(copy.id)
-    copy.autosave.refresh(found)
+    if (copy && !copy.autosave.hasUnsaved) await bringUpToDate(copy)
   }
 
   /** Publishes what the words in state.changes say, and nothing that came after them. */

@@ -60,7 +60,7 @@ async function begin(starter: StarterChoice) {
         <li v-for="n in 8" :key="n"><Skeleton height="330px" /></li>
       </template>
       <li v-for="starter in starters" :key="starter.id">
-        <button type="button" @click="begin(starter)">
+        <button type="button" :disabled="!page.loaded" @click="begin(starter)">
           <PageMiniature
             class="small"
             :strip="starter.strip"
