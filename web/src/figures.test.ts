@@ -15,15 +15,15 @@ describe('figures in words', () => {
   })
 
   it('counts in the singular too', () => {
-    expect([counted(1, 'visit'), counted(1204, 'visit')]).toEqual(['1 visit', '1,204 visits'])
+    expect([0, 1, 1204].map((n) => counted(n, 'time'))).toEqual(['0 times', '1 time', '1,204 times'])
   })
 
   it('says how sure a rate is', () => {
     const rate = { taken: 15, of: 148, rate: 15 / 148, interval: { low: 0.0624, high: 0.1605 } }
-    expect(rateWords(rate, 'clicked', 'visits')).toBe(
-      '15 of 148 visits clicked: 10\u00a0%, with 95\u00a0% confidence between 6.2\u00a0% and 16\u00a0%',
+    expect(rateWords(rate, 'ofVisits')).toBe(
+      '15 of 148 visits pressed it: 10\u00a0%, with 95\u00a0% confidence between 6.2\u00a0% and 16\u00a0%',
     )
-    expect(rateWords({ ...rate, of: 0 }, 'clicked', 'visits')).toBe('no visits yet')
+    expect(rateWords({ ...rate, of: 0 }, 'ofVisits')).toBe('no visits yet')
   })
 
   it('says how long ago', () => {

@@ -1,13 +1,13 @@
 import type { Rate } from './api/client'
-
-const whole = new Intl.NumberFormat('en')
+import { formatsOf, t } from './i18n'
+import type english from './locales/en.json'
 
 /** A count with thousands apart, like 1,204. */
-export const count = (n: number) => whole.format(n)
+export const count = (n: number) => new Intl.NumberFormat(formatsOf()).format(n)
 
 /** A count with its noun, like "1 visit" or "30 visits". */
-export const counted = (n: number, noun: string, several = `${noun}s`) =>
-  `${count(n)} ${n === 1 ? noun : several}`
+export const counted = (n: number, noun: keyof typeof english.counts) =>
+  t(`counts.${noun}`, { n: count(n) }, n)
 
 /** A share in per cent: one decimal below ten, none above. */
 export function percent(share: number) {
@@ -19,20 +19,25 @@ export function percent(share: number) {
 export const interval = (rate: Rate) =>
   `${percent(rate.interval.low).replace(/\u00a0%$/, '')}–${percent(rate.interval.high)}`
 
-/** A rate said in full, for tooltips and for those who cannot see the whisker. */
-export function rateWords(rate: Rate, taken: string, of: string) {
-  if (rate.of === 0) return `no ${of} yet`
-  return `${count(rate.taken)} of ${count(rate.of)} ${of} ${taken}: ${percent(rate.rate)}, with 95\u00a0% confidence between ${percent(rate.interval.low)} and ${percent(rate.interval.high)}`
+/** A rate said in full, for tooltips and for those who cannot see the whisker: of what, and who did what. */
+export function rateWords(rate: Rate, of: 'ofVisits' | 'ofVisitsShown' | 'ofVisitsAny') {
+  if (rate.of === 0) return of === 'ofVisitsShown' ? t('rates.noVisitsShown') : t('rates.noVisits')
+  return t(`rates.${of}`, {
+    taken: count(rate.taken),
+    of: count(rate.of),
+    rate: percent(rate.rate),
+    low: percent(rate.interval.low),
+    high: percent(rate.interval.high),
+  })
 }
-
-const relative = new Intl.RelativeTimeFormat('en', { numeric: 'auto' })
 
 /** How long ago something was, in the largest unit that fits. */
 export function ago(at: Date, now: Date) {
+  const relative = new Intl.RelativeTimeFormat(formatsOf(), { numeric: 'auto' })
   const seconds = Math.round((at.getTime() - now.getTime()) / 1000)
   const units: [Intl.RelativeTimeFormatUnit, number][] = [['day', 86_400], ['hour', 3_600], ['minute', 60]]
   for (const [unit, size] of units) {
     if (Math.abs(seconds) >= size) return relative.format(Math.trunc(seconds / size), unit)
   }
-  return Math.abs(seconds) < 5 ? 'just now' : relative.format(seconds, 'second')
+  return Math.abs(seconds) < 5 ? t('rates.justNow') : relative.format(seconds, 'second')
 } // prettier-ignore

@@ -9,6 +9,7 @@ import ToastService from 'primevue/toastservice'
 import { createApp } from 'vue'
 import StudioApp from './StudioApp.vue'
 import { ApiError } from './api/client'
+import { i18n, readIn } from './i18n'
 import { router } from './router'
 import { benchPreset } from './theme/preset'
 import { tooltip } from './theme/tooltip'
@@ -25,7 +26,11 @@ const queries = new QueryClient({
   },
 })
 
+// Texts are read as soon as a view is loaded.
+await readIn(navigator.languages)
+
 createApp(StudioApp)
+  .use(i18n)
   .use(createPinia())
   .use(router)
   .use(VueQueryPlugin, { queryClient: queries })

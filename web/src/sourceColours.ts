@@ -1,3 +1,5 @@
+import { t } from '@/i18n'
+
 /**
  * Colours of sources, in the order in which they were added: Okabe and Ito's set
  * for all kinds of colour vision (published 2002),
@@ -41,6 +43,6 @@ export function lanes(
     })
     .filter((source) => !source.retired || hasFigures(source.id))
     .map(({ id, name, colour }) => ({ id, name, colour }))
-  if (hasFigures(UNLISTED)) columns.push({ id: UNLISTED, name: 'Unlisted', colour: FAINT })
-  return [...columns, { id: UNTAGGED, name: 'Untagged', colour: NEUTRAL }]
+  if (hasFigures(UNLISTED)) columns.push({ id: UNLISTED, name: t('sourceColours.unlisted'), colour: FAINT })
+  return [...columns, { id: UNTAGGED, name: t('common.untagged'), colour: NEUTRAL }]
 }

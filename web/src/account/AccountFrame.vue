@@ -6,11 +6,9 @@ defineProps<{ title: string; text: string }>()
 
 <template>
   <main class="frame">
-    <section class="pitch" aria-label="What Jundle does">
+    <section class="pitch" :aria-label="$t('account.whatJundleDoes')">
       <p class="brand"><StudioMark :size="34" /> Jundle</p>
-      <p class="promise">
-        One small page.<br />One address for every profile.<br />And which button, from where.
-      </p>
+      <p class="promise">{{ $t('account.promise') }}</p>
       <svg
         class="strands"
         viewBox="0 0 420 260"
@@ -64,6 +62,7 @@ defineProps<{ title: string; text: string }>()
   stroke: #f0b25e;
 }
 .promise {
+  white-space: pre-line;
   font: 600 clamp(1.5rem, 2.4vw, 2.3rem) / 1.15 var(--font-head);
   letter-spacing: -0.02em;
 }

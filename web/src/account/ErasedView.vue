@@ -3,13 +3,12 @@ import AccountFrame from './AccountFrame.vue'
 </script>
 
 <template>
-  <AccountFrame title="Everything is erased" text="Nothing of it can be brought back.">
+  <AccountFrame :title="$t('account.everythingIsErased')" :text="$t('account.nothingOf')">
     <p>
-      Your pages, pictures, sources and figures are gone, and so is your account. Addresses you printed lead
-      nowhere now, and for 90 days nobody else can have them.
+      {{ $t('account.yourPagesPicturesSources') }}
     </p>
     <p class="small">
-      <RouterLink class="other-way" :to="{ name: 'sign-up' }">Open a new account</RouterLink>
+      <RouterLink class="other-way" :to="{ name: 'sign-up' }">{{ $t('account.openANewAccount') }}</RouterLink>
     </p>
   </AccountFrame>
 </template>

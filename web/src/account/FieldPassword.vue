@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext'
 import { useId } from 'vue'
+import { t } from '@/i18n'
 
 /** A password, with what is said of it below: what is wrong with it, or how to choose one. */
 const {
-  label = 'Password',
+  label = t('account.password'),
   autocomplete = 'current-password',
   hint = undefined,
   wrong = undefined,

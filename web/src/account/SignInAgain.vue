@@ -39,15 +39,15 @@ async function goOn() {
     modal
     :closable="false"
     :close-on-escape="false"
-    header="Your session has ended"
+    :header="$t('account.yourSessionHasEnded')"
     :style="{ width: '26rem' }"
     :breakpoints="{ '720px': '94vw' }"
   >
     <form id="sign-in-again" class="again" @submit.prevent="goOn">
-      <p>Sign in again to go on where you are. What you typed is still here, and is saved then.</p>
+      <p>{{ $t('account.signInAgainToGo') }}</p>
       <p v-if="wrong" role="alert" class="notice">{{ wrong }}</p>
       <div class="field">
-        <label for="again-email">E-mail address</label>
+        <label for="again-email">{{ $t('account.eMailAddress') }}</label>
         <InputText
           id="again-email"
           :model-value="session.me?.email"
@@ -59,8 +59,8 @@ async function goOn() {
       <FieldPassword v-model="password" required autofocus />
     </form>
     <template #footer>
-      <Button label="Somebody else" severity="secondary" text @click="session.leave()" />
-      <Button type="submit" form="sign-in-again" label="Sign in" :loading="busy" />
+      <Button :label="$t('account.somebodyElse')" severity="secondary" text @click="session.leave()" />
+      <Button type="submit" form="sign-in-again" :label="$t('account.signIn')" :loading="busy" />
     </template>
   </Dialog>
 </template>

@@ -41,22 +41,26 @@ async function signIn() {
 </script>
 
 <template>
-  <AccountFrame title="Sign in" text="Back to your page and its numbers.">
+  <AccountFrame :title="$t('account.signIn')" :text="$t('account.backToYourPage')">
     <form class="account-form" @submit.prevent="signIn">
       <p v-if="wrong" role="alert" class="notice">{{ wrong }}</p>
       <p v-else-if="waiting" role="status" class="notice plain">
-        What you typed and was not saved is kept in this browser, and comes back once you are signed in.
+        {{ $t('account.whatYouTyped') }}
       </p>
       <div class="field">
-        <label for="email">E-mail address</label>
+        <label for="email">{{ $t('account.eMailAddress') }}</label>
         <InputText id="email" v-model="email" type="email" autocomplete="username" required />
       </div>
       <FieldPassword v-model="password" required />
-      <Button type="submit" label="Sign in" :loading="busy" />
+      <Button type="submit" :label="$t('account.signIn')" :loading="busy" />
     </form>
-    <p class="small">
-      New here? <RouterLink class="other-way" :to="{ name: 'sign-up' }">Open an account</RouterLink>
-    </p>
+    <i18n-t keypath="account.newHere" tag="p" class="small" scope="global">
+      <template #link
+        ><RouterLink class="other-way" :to="{ name: 'sign-up' }">{{
+          $t('account.openAnAccount')
+        }}</RouterLink></template
+      >
+    </i18n-t>
   </AccountFrame>
 </template>
 

@@ -42,14 +42,11 @@ const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.m
 </script>
 
 <template>
-  <AccountFrame
-    title="Open an account"
-    text="Choose the address you will hand out. You can change it later; the old one goes on working."
-  >
+  <AccountFrame :title="$t('account.openAnAccount')" :text="$t('account.chooseTheAddressYouWill')">
     <form class="account-form" novalidate @submit.prevent="signUp">
       <p v-if="wrong && !wrong.field" role="alert" class="notice">{{ wrong.message }}</p>
       <div class="field">
-        <label for="page-address">Page address</label>
+        <label for="page-address">{{ $t('account.pageAddress') }}</label>
         <InputText
           id="page-address"
           v-model="pageAddress"
@@ -64,11 +61,11 @@ const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.m
           :class="wrongAt('pageAddress') ? 'wrong' : 'hint'"
           :role="wrongAt('pageAddress') ? 'alert' : undefined"
         >
-          {{ wrongAt('pageAddress') ?? 'Usually your brand’s name: letters, digits and hyphens.' }}
+          {{ wrongAt('pageAddress') ?? $t('account.usuallyYourBrandsNameLetters') }}
         </p>
       </div>
       <div class="field">
-        <label for="email">E-mail address</label>
+        <label for="email">{{ $t('account.eMailAddress') }}</label>
         <InputText
           id="email"
           v-model="email"
@@ -82,14 +79,18 @@ const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.m
       <FieldPassword
         v-model="password"
         autocomplete="new-password"
-        hint="12 characters or more. A few words in a row are easy to remember."
+        :hint="$t('account.charactersOrMoreAFew')"
         :wrong="wrongAt('password')"
       />
-      <Button type="submit" label="Open account" :loading="busy" />
+      <Button type="submit" :label="$t('account.openAccount')" :loading="busy" />
     </form>
-    <p class="small">
-      You have one? <RouterLink class="other-way" :to="{ name: 'sign-in' }">Sign in</RouterLink>
-    </p>
+    <i18n-t keypath="account.youHaveOne" tag="p" class="small" scope="global">
+      <template #link
+        ><RouterLink class="other-way" :to="{ name: 'sign-in' }">{{
+          $t('account.signIn')
+        }}</RouterLink></template
+      >
+    </i18n-t>
   </AccountFrame>
 </template>
 

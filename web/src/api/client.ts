@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { t } from '@/i18n'
 import type { components, paths } from './generated/schema'
 import { unchanged } from './unchanged'
 
@@ -99,19 +100,14 @@ export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await asked
   } catch {
-    throw new ApiError(
-      0,
-      'The studio cannot be reached just now. Nothing you typed is lost.',
-      undefined,
-      undefined,
-    )
+    throw new ApiError(0, t('api.theStudioCannotBeReached'), undefined, undefined)
   }
   if (answer.response.ok) return answer.data as T
   const body = answer.error as { detail?: string; errors?: { location?: string }[] } | undefined
   if (answer.response.status === 401) onSignedOut.forEach((callback) => callback())
   throw new ApiError(
     answer.response.status,
-    body?.detail || 'Something went wrong. Try again in a minute.',
+    body?.detail || t('api.somethingWentWrongTryAgain'),
     body?.errors?.[0]?.location,
     body,
   )

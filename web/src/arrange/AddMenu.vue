@@ -25,7 +25,7 @@ const items = KINDS.map((kind) => ({
     :aria-expanded="open"
     @click="menu?.toggle($event)"
   >
-    <Plus aria-hidden="true" />Add a block
+    <Plus aria-hidden="true" />{{ $t('arrange.addABlock') }}
   </button>
   <Menu
     id="kinds-of-block"
@@ -34,7 +34,7 @@ const items = KINDS.map((kind) => ({
     append-to="main"
     class="kinds"
     :model="items"
-    aria-label="Kinds of block"
+    :aria-label="$t('arrange.kindsOfBlock')"
     @show="open = true"
     @hide="open = false"
   >

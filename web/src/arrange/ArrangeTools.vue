@@ -17,14 +17,14 @@ const page = usePageStore()
   <div class="bench">
     <div class="paste-slot"><PasteLine v-if="page.loaded" @added="emit('pasted', $event)" /></div>
     <div class="lane-tools">
-      <h1 class="visually-hidden">Arrange</h1>
+      <h1 class="visually-hidden">{{ $t('arrange.arrange') }}</h1>
       <AddMenu @add="emit('add', $event)" />
       <Select
         v-model="range"
         :options="RANGES"
         option-value="value"
         option-label="label"
-        aria-label="Clicks in"
+        :aria-label="$t('arrange.clicksIn')"
         size="small"
       />
     </div>

@@ -131,15 +131,15 @@ async function added(block: Block) {
         <FixedRow
           v-if="iconsAbove"
           name="icons"
-          label="Edit the profile icons"
-          hollow="Profile icons"
+          :label="$t('arrange.editTheProfileIcons')"
+          :hollow="$t('arrange.profileIcons')"
           :html="strip.icons"
           :strip="strip"
           :open="open === 'icons'"
           @open="open = 'icons'"
           ><RowFigures v-if="strip.icons" v-bind="figuresOf('icons')"
         /></FixedRow>
-        <ol ref="list" class="rows" aria-label="Blocks of the page">
+        <ol ref="list" class="rows" :aria-label="$t('arrange.blocksOfThePage')">
           <BlockRow
             v-for="(block, index) in blocks"
             :key="block.key"
@@ -158,14 +158,14 @@ async function added(block: Block) {
         </ol>
         <div v-if="blocks.length === 0" class="row first">
           <p class="hollow">
-            No buttons yet. Paste an address into the line above, and the first one appears here.
+            {{ $t('arrange.noButtonsYetPaste') }}
           </p>
         </div>
         <FixedRow
           v-if="!iconsAbove"
           name="icons"
-          label="Edit the profile icons"
-          hollow="Profile icons"
+          :label="$t('arrange.editTheProfileIcons')"
+          :hollow="$t('arrange.profileIcons')"
           :html="strip.icons"
           :strip="strip"
           :open="open === 'icons'"
@@ -174,8 +174,8 @@ async function added(block: Block) {
         /></FixedRow>
         <FixedRow
           name="footer"
-          label="Edit the end of the page"
-          hollow="A word at the end, privacy, terms"
+          :label="$t('arrange.editTheEnd')"
+          :hollow="$t('arrange.aWordAtTheEnd')"
           :html="strip.footer"
           :strip="strip"
           :open="open === 'footer'"
@@ -186,9 +186,9 @@ async function added(block: Block) {
       </div>
       <KeyHelp />
       <p class="begin small">
-        <RouterLink class="again" :to="{ name: 'starters', params: { page: pageId() } }"
-          >Begin again from a ready-made page</RouterLink
-        >
+        <RouterLink class="again" :to="{ name: 'starters', params: { page: pageId() } }">{{
+          $t('arrange.beginAgainFromAReady')
+        }}</RouterLink>
       </p>
     </div>
 

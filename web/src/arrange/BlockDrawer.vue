@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import type { Block } from '@/api/client'
 import type { components } from '@/api/generated/schema'
+import { t } from '@/i18n'
 import { kindOf } from '@/kinds/registry'
 import OwnLooks from '@/look/OwnLooks.vue'
 import type { Lane } from '@/sourceColours'
@@ -24,8 +25,10 @@ const emit = defineEmits<{ close: []; remove: []; toggle: []; duplicate: []; top
 
 const kind = computed(() => kindOf(props.block))
 const title = computed(() => {
-  const label = kind.value?.label ?? 'Block'
-  return props.place ? `${label} at place ${props.place}` : `Hidden ${label.toLowerCase()}`
+  const label = kind.value?.label ?? t('arrange.block')
+  return props.place
+    ? t('arrange.atPlace', { label, place: props.place })
+    : t('arrange.hiddenKind', { kind: label.toLowerCase() })
 })
 </script>
 
@@ -33,29 +36,29 @@ const title = computed(() => {
   <EditorDrawer :title="title" :at="`blocks/${block.key}/${block.kind}`" @close="emit('close')">
     <template #tools>
       <button
-        v-tooltip.bottom="'Duplicate (D)'"
+        v-tooltip.bottom="$t('arrange.duplicateD')"
         class="tool"
         type="button"
-        aria-label="Duplicate"
+        :aria-label="$t('arrange.duplicate')"
         @click="emit('duplicate')"
       >
         <CopyPlus aria-hidden="true" />
       </button>
       <button
-        v-tooltip.bottom="'To the top'"
+        v-tooltip.bottom="$t('arrange.toTheTop')"
         class="tool"
         type="button"
-        aria-label="To the top"
+        :aria-label="$t('arrange.toTheTop')"
         :disabled="first"
         @click="emit('top')"
       >
         <ArrowUpToLine aria-hidden="true" />
       </button>
       <button
-        v-tooltip.bottom="'To the bottom'"
+        v-tooltip.bottom="$t('arrange.toTheBottom')"
         class="tool"
         type="button"
-        aria-label="To the bottom"
+        :aria-label="$t('arrange.toTheBottom')"
         :disabled="last"
         @click="emit('bottom')"
       >
@@ -66,13 +69,13 @@ const title = computed(() => {
     <OwnLooks v-if="kind?.styled" :block="block" />
     <SourceClicks v-if="figures" :figures="figures" :lanes="lanes" />
     <template #footer>
-      <Button label="Delete" severity="danger" text @click="emit('remove')" />
+      <Button :label="$t('arrange.delete')" severity="danger" text @click="emit('remove')" />
       <Button severity="secondary" @click="emit('toggle')">
         <EyeOff v-if="block.shown" :size="16" aria-hidden="true" /><Eye
           v-else
           :size="16"
           aria-hidden="true"
-        />{{ block.shown ? 'Hide' : 'Show' }}
+        />{{ block.shown ? $t('arrange.hide') : $t('arrange.show') }}
       </Button>
     </template>
   </EditorDrawer>

@@ -4,6 +4,8 @@ import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import type { Block, Strip } from '@/api/client'
 import type { components } from '@/api/generated/schema'
+import { counted } from '@/figures'
+import { t } from '@/i18n'
 import { kindOf } from '@/kinds/registry'
 import { canRename, rename as setTitle, titleOf } from '@/page/blockWords'
 import PagePiece from '@/page/PagePiece.vue'
@@ -40,7 +42,10 @@ const row = useTemplateRef<HTMLElement>('row')
 const titleLines = ref(1)
 
 const title = computed(() => titleOf(props.block))
-const label = computed(() => `${props.place ? `Place ${props.place}` : 'Hidden'}: ${title.value}`)
+const label = computed(
+  () =>
+    `${props.place ? t('arrange.placeNumber', { place: props.place }) : t('arrange.hidden')}: ${title.value}`,
+)
 
 async function rename() {
   if (!canRename(props.block)) return
@@ -66,7 +71,7 @@ function finish(keep: boolean, left = false) {
   if (!renaming.value) return
   renaming.value = false
   if (keep && draft.value.trim() !== title.value) {
-    page.changeBlock(`Rename “${title.value}”`, props.block.key, (block) =>
+    page.changeBlock(t('arrange.rename', { title: title.value }), props.block.key, (block) =>
       setTitle(block, draft.value.trim()),
     )
   }
@@ -121,7 +126,7 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
         class="tool"
         type="button"
         tabindex="-1"
-        :aria-label="`${block.shown ? 'Hide' : 'Show'} “${title}”`"
+        :aria-label="`${block.shown ? $t('arrange.hide') : $t('arrange.show')} “${title}”`"
         :aria-pressed="!block.shown"
         @click="emit('toggle')"
       >
@@ -132,9 +137,12 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
       <PagePiece :html="strip.blocks[block.key] ?? ''" :strip="strip" @drawn="measure" />
       <span
         v-if="titleLines > 1"
-        v-tooltip.right="`The title takes ${titleLines} lines on a phone of 360 pixels`"
+        v-tooltip.right="$t('arrange.theTitleTakesLines', { lines: counted(titleLines, 'line') })"
         class="wraps"
-        ><span class="visually-hidden">Its title takes </span>{{ titleLines }} lines</span
+        ><span class="visually-hidden">{{
+          $t('arrange.itsTitleTakes', { lines: counted(titleLines, 'line') })
+        }}</span
+        ><span aria-hidden="true">{{ counted(titleLines, 'line') }}</span></span
       >
       <input
         v-if="renaming"
@@ -142,7 +150,7 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
         v-model="draft"
         class="rename"
         data-opened
-        aria-label="Title"
+        :aria-label="$t('common.title')"
         maxlength="120"
         @click.stop
         @dblclick.stop

@@ -54,7 +54,7 @@ onMounted(() => {
     <header>
       <h2>{{ title }}</h2>
       <div class="tools"><slot name="tools" /></div>
-      <button class="tool" type="button" aria-label="Close the editor" @click="leave">
+      <button class="tool" type="button" :aria-label="$t('arrange.closeTheEditor')" @click="leave">
         <X aria-hidden="true" />
       </button>
     </header>

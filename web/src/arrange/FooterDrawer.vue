@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/i18n'
 import { leadTo } from '@/page/leadTo'
 import { Trash2 } from '@lucide/vue'
 import Button from 'primevue/button'
@@ -16,7 +17,7 @@ const footer = computed(() => page.document?.footer)
 
 function setLink(at: number, field: 'title' | 'address', value: string) {
   page.change(
-    'Change a link at the end',
+    t('arrange.changeALink'),
     (draft) => {
       const link = draft.footer.links[at]
       if (link && field === 'address') leadTo(link, value)
@@ -28,51 +29,51 @@ function setLink(at: number, field: 'title' | 'address', value: string) {
 </script>
 
 <template>
-  <EditorDrawer v-if="footer" title="End of the page" at="footer" @close="emit('close')">
+  <EditorDrawer v-if="footer" :title="$t('arrange.endOfThePage')" at="footer" @close="emit('close')">
     <FieldText
-      label="Text"
+      :label="$t('common.text')"
       at="text"
       :model-value="footer.text"
       :maxlength="300"
       :lines="2"
       @update:model-value="
-        page.change('Change the text at the end', (draft) => void (draft.footer.text = $event), 'footer/text')
+        page.change($t('arrange.changeTheText'), (draft) => void (draft.footer.text = $event), 'footer/text')
       "
     />
     <div v-for="(link, at) in footer.links" :key="link.key" class="link">
       <FieldText
-        :label="`Link ${at + 1}`"
+        :label="$t('arrange.linkNumber', { n: at + 1 })"
         :at="`links/${link.key}/title`"
         :model-value="link.title"
         :maxlength="60"
         @update:model-value="setLink(at, 'title', $event)"
       />
       <FieldAddress
-        label="Leads to"
+        :label="$t('common.leadsTo')"
         :at="`links/${link.key}/address`"
         :model-value="link.address"
-        still="It still leads to where it did."
+        :still="$t('arrange.itStillLeads')"
         @update:model-value="setLink(at, 'address', $event)"
       />
       <button
         class="tool"
         type="button"
-        :aria-label="`Take “${link.title}” out`"
-        @click="page.change('Take a link out', (draft) => draft.footer.links.splice(at, 1))"
+        :aria-label="$t('arrange.takeOut', { title: link.title })"
+        @click="page.change($t('arrange.takeALinkOut'), (draft) => draft.footer.links.splice(at, 1))"
       >
         <Trash2 aria-hidden="true" />
       </button>
     </div>
     <Button
       v-if="footer.links.length < (page.state?.limits.footerLinks ?? 0)"
-      label="Add a small link"
+      :label="$t('arrange.addASmallLink')"
       severity="secondary"
       size="small"
       @click="
-        page.change('Add a small link', (draft) =>
+        page.change($t('arrange.addASmallLink'), (draft) =>
           draft.footer.links.push({
             key: newKey(),
-            title: 'Privacy',
+            title: $t('arrange.privacy'),
             address: 'https://your-site.example/privacy',
           }),
         )

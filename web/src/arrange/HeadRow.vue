@@ -41,16 +41,18 @@ const hasHeader = computed(() => {
   </div>
   <PagePiece class="ground" :html="strip.ground" :strip="strip" fill />
   <div class="row head">
-    <div class="gutter"><span class="visually-hidden">Header</span></div>
+    <div class="gutter">
+      <span class="visually-hidden">{{ $t('arrange.header') }}</span>
+    </div>
     <div ref="piece" class="piece top" data-row="header" :class="{ open }">
       <button
         class="press"
         type="button"
-        aria-label="Edit name, line and picture"
+        :aria-label="$t('arrange.editNameLineAndPicture')"
         @click="emit('open')"
       ></button>
       <PagePiece v-if="hasHeader" :html="strip.header" :strip="strip" />
-      <p v-else class="hollow">Put your name, a line about yourself and a picture here</p>
+      <p v-else class="hollow">{{ $t('arrange.putYourNameALine') }}</p>
     </div>
     <ReadingSentence v-if="view" class="sentence" :view="view" :lanes="lanes" />
     <div ref="heads" class="heads"><LaneHeads :lanes="lanes" :view="view" /></div>

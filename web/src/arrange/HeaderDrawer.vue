@@ -4,8 +4,10 @@ import type { Document } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
+import { t } from '@/i18n'
 import { ALIGNMENTS } from '@/kinds/alignments'
 import { usePageStore } from '@/page/pageStore'
+import { partWord } from '@/page/partWord'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import EditorDrawer from './EditorDrawer.vue'
 
@@ -16,102 +18,106 @@ const header = computed(() => page.document?.header)
 type Header = Document['header']
 
 const shapes = [
-  { value: 'circle', label: 'Circle' },
-  { value: 'rounded', label: 'Rounded' },
-  { value: 'square', label: 'Square' },
-  { value: 'none', label: 'None' },
+  { value: 'circle', label: t('arrange.circle') },
+  { value: 'rounded', label: t('arrange.rounded') },
+  { value: 'square', label: t('arrange.square') },
+  { value: 'none', label: t('arrange.none') },
 ] as const
 const heights = [
-  { value: 'low', label: 'Low' },
-  { value: 'medium', label: 'Medium' },
-  { value: 'tall', label: 'Tall' },
+  { value: 'low', label: t('arrange.low') },
+  { value: 'medium', label: t('common.medium') },
+  { value: 'tall', label: t('arrange.tall') },
 ] as const
 /** Width by height of the cover on a phone of 360 pixels. */
 const aspects = { low: 360 / 116, medium: 2, tall: 360 / 260 }
 
 function set<F extends keyof Header>(field: F, value: Header[F], what: string) {
-  page.change(`Change the ${what}`, (draft) => void (draft.header[field] = value), `header/${field}`)
+  page.change(
+    t('arrange.changeTheHeader', { what: partWord(what) }),
+    (draft) => void (draft.header[field] = value),
+    `header/${field}`,
+  )
 }
 
 function setLanguage(tag: string) {
-  page.change('Change the language', (draft) => void (draft.language = tag.trim()))
+  page.change(t('arrange.changeTheLanguage'), (draft) => void (draft.language = tag.trim()))
 }
 </script>
 
 <template>
-  <EditorDrawer v-if="header" title="Top of the page" at="header" @close="emit('close')">
+  <EditorDrawer v-if="header" :title="$t('arrange.topOfThePage')" at="header" @close="emit('close')">
     <FieldText
-      label="Name"
+      :label="$t('common.name')"
       at="name"
       :model-value="header.name"
       :maxlength="60"
       @update:model-value="set('name', $event, 'name')"
     />
     <FieldText
-      label="One line about yourself"
+      :label="$t('arrange.oneLineAboutYourself')"
       at="line"
       :model-value="header.line"
       :maxlength="160"
       :count-from="80"
-      :hint="header.line.length >= 80 ? 'Many phones fold a line of this length.' : undefined"
+      :hint="header.line.length >= 80 ? $t('arrange.manyPhonesFoldALine') : undefined"
       @update:model-value="set('line', $event, 'line')"
     />
     <FieldText
-      label="More about yourself"
+      :label="$t('arrange.moreAboutYourself')"
       at="about"
       :model-value="header.about"
       :maxlength="600"
       :count-from="80"
       :lines="3"
-      @update:model-value="set('about', $event, 'text about yourself')"
+      @update:model-value="set('about', $event, $t('arrange.textAboutYourself'))"
     />
     <FieldPicture
-      label="Picture"
+      :label="$t('common.picture')"
       :model-value="header.picture"
       use="portrait"
       :aspect="1"
       :round="header.shape === 'circle'"
-      alt="Picture at the top of the page"
+      :alt="$t('arrange.pictureAtTheTop')"
       @update:model-value="set('picture', $event, 'picture')"
     />
     <FieldChoice
-      label="Shown as"
+      :label="$t('arrange.shownAs')"
       :model-value="header.shape"
       :options="shapes"
-      @update:model-value="set('shape', $event, 'shape of the picture')"
+      @update:model-value="set('shape', $event, $t('arrange.shapeOfThePicture'))"
     />
     <FieldSwitch
-      label="With a shadow"
+      :label="$t('arrange.withAShadow')"
       :model-value="header.shadow"
-      @update:model-value="set('shadow', $event, 'shadow of the picture')"
+      @update:model-value="set('shadow', $event, $t('arrange.shadowOfThePicture'))"
     />
     <FieldPicture
-      label="Cover"
+      :label="$t('arrange.cover')"
       :model-value="header.cover"
       use="column"
       :aspect="aspects[header.coverHeight ?? 'medium']"
-      alt="Cover at the top of the page"
+      :alt="$t('arrange.coverAtTheTop')"
       @update:model-value="set('cover', $event, 'cover')"
     />
     <FieldChoice
       v-if="header.cover"
-      label="Height of the cover"
+      :label="$t('arrange.coverHeight')"
       :model-value="header.coverHeight"
       :options="heights"
-      @update:model-value="set('coverHeight', $event, 'height of the cover')"
+      @update:model-value="set('coverHeight', $event, $t('arrange.heightOfTheCover'))"
     />
     <FieldChoice
-      label="Stands"
+      :label="$t('arrange.stands')"
       :model-value="header.align"
       :options="ALIGNMENTS"
       @update:model-value="set('align', $event, 'alignment')"
     />
     <FieldText
-      label="Language of the page"
+      :label="$t('arrange.languageOfThePage')"
       :model-value="page.document?.language"
       :maxlength="12"
       lazy
-      hint="A code such as en, de or pt-BR; prices are written as it writes them."
+      :hint="$t('arrange.aCodeSuchAsEn')"
       @update:model-value="setLanguage"
     />
   </EditorDrawer>

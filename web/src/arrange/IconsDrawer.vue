@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/i18n'
 import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref } from 'vue'
@@ -12,6 +13,7 @@ import FieldAddress from '@/kinds/FieldAddress.vue'
 import { useTyped } from '@/fields/useTyped'
 import { newKey } from '@/page/newKey'
 import { usePageStore } from '@/page/pageStore'
+import { partWord } from '@/page/partWord'
 import type { Lane } from '@/sourceColours'
 import EditorDrawer from './EditorDrawer.vue'
 import SourceClicks from './SourceClicks.vue'
@@ -28,17 +30,17 @@ const icons = computed(() => page.document?.icons)
 type Icons = Document['icons']
 
 const places = [
-  { value: 'above', label: 'Above the blocks' },
-  { value: 'below', label: 'Below them' },
+  { value: 'above', label: t('arrange.aboveTheBlocks') },
+  { value: 'below', label: t('arrange.belowThem') },
 ] as const
 const sizes = [
-  { value: 'small', label: 'Small' },
-  { value: 'medium', label: 'Medium' },
-  { value: 'large', label: 'Large' },
+  { value: 'small', label: t('common.small') },
+  { value: 'medium', label: t('common.medium') },
+  { value: 'large', label: t('common.large') },
 ] as const
 const colours = [
-  { value: 'page', label: 'Of the page' },
-  { value: 'brand', label: 'Each its own' },
+  { value: 'page', label: t('arrange.ofThePage') },
+  { value: 'brand', label: t('arrange.eachItsOwn') },
 ] as const
 
 const pasted = useTyped(`profile-address/${copy?.id}`)
@@ -51,14 +53,14 @@ async function add() {
   const most = page.state?.limits.icons ?? 0
   if (!given() || busy.value) return
   if ((icons.value?.items.length ?? 0) >= most) {
-    wrong.value = `There are ${most} already, which is as many as fit. Take one out first.`
+    wrong.value = t('arrange.thereAreAlready', { most })
     return
   }
   busy.value = true
   wrong.value = ''
   try {
     const read = await take(api.GET('/api/addresses', { params: { query: { address: given() } } }))
-    copy?.change(`Add the icon for ${read.name}`, (draft) => {
+    copy?.change(t('arrange.addTheIconFor', { name: read.name }), (draft) => {
       draft.icons.items.push({
         key: newKey(),
         icon: { set: read.icon.set, name: read.icon.name },
@@ -76,19 +78,22 @@ async function add() {
 }
 
 function set<F extends keyof Icons>(field: F, value: Icons[F]) {
-  page.change(`Change the ${field} of the profile icons`, (draft) => void (draft.icons[field] = value))
+  page.change(
+    t('arrange.changeTheProfileIcons', { what: partWord(field) }),
+    (draft) => void (draft.icons[field] = value),
+  )
 }
 
 function setItem(at: number, make: (item: Icons['items'][number]) => void, join?: string) {
   page.change(
-    'Change a profile icon',
+    t('arrange.changeAProfileIcon'),
     ({ icons: { items } }) => items[at] && make(items[at]),
     join && `icons/${at}/${join}`,
   )
 }
 
 function move(at: number, by: number) {
-  page.change('Move a profile icon', (draft) => moveItem(draft.icons.items, at, by))
+  page.change(t('arrange.moveAProfileIcon'), (draft) => moveItem(draft.icons.items, at, by))
 }
 
 function picked(icon: Icon) {
@@ -99,37 +104,37 @@ function picked(icon: Icon) {
 </script>
 
 <template>
-  <EditorDrawer v-if="icons" title="Profile icons" at="icons" @close="emit('close')">
+  <EditorDrawer v-if="icons" :title="$t('arrange.profileIcons')" at="icons" @close="emit('close')">
     <form class="paste" @submit.prevent="add">
       <div class="field">
-        <label for="profile-address">Address of a profile</label>
+        <label for="profile-address">{{ $t('arrange.addressOfAProfile') }}</label>
         <input
           id="profile-address"
           v-model="pasted"
-          placeholder="Paste it; the icon is found"
+          :placeholder="$t('arrange.pasteItTheIcon')"
           inputmode="url"
           autocapitalize="none"
           autocomplete="off"
           spellcheck="false"
         />
       </div>
-      <Button type="submit" label="Add" size="small" :loading="busy" />
+      <Button type="submit" :label="$t('arrange.addProfile')" size="small" :loading="busy" />
     </form>
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
     <ol class="items">
       <li v-for="(item, at) in icons.items" :key="item.key">
         <FieldText
-          label="Called"
+          :label="$t('arrange.called')"
           :at="`items/${item.key}/name`"
           :model-value="item.name"
           :maxlength="60"
           @update:model-value="setItem(at, (each) => (each.name = $event), 'name')"
         />
         <FieldAddress
-          label="Leads to"
+          :label="$t('common.leadsTo')"
           :at="`items/${item.key}/address`"
           :model-value="item.address"
-          still="It still leads to where it did."
+          :still="$t('arrange.itStillLeads')"
           @update:model-value="setItem(at, (each) => leadTo(each, $event), 'address')"
         />
         <ItemTools
@@ -138,12 +143,18 @@ function picked(icon: Icon) {
           :count="icons.items.length"
           @move="move(at, $event)"
           @remove="
-            page.change(`Take out the icon for ${item.name}`, (draft) => draft.icons.items.splice(at, 1))
+            page.change($t('arrange.takeOutTheIconFor', { name: item.name }), (draft) =>
+              draft.icons.items.splice(at, 1),
+            )
           "
         >
           <Button
             class="icon"
-            :label="item.icon.set === 'own' ? 'Icon of your own' : `Icon: ${item.icon.name}`"
+            :label="
+              item.icon.set === 'own'
+                ? $t('arrange.iconOfYourOwn')
+                : $t('arrange.icon', { name: item.icon.name })
+            "
             severity="secondary"
             size="small"
             @click="picking = at"
@@ -152,19 +163,19 @@ function picked(icon: Icon) {
       </li>
     </ol>
     <FieldChoice
-      label="Place"
+      :label="$t('arrange.place')"
       :model-value="icons.place"
       :options="places"
       @update:model-value="set('place', $event)"
     />
     <FieldChoice
-      label="Size"
+      :label="$t('common.size')"
       :model-value="icons.size"
       :options="sizes"
       @update:model-value="set('size', $event)"
     />
     <FieldChoice
-      label="Colour"
+      :label="$t('arrange.colour')"
       :model-value="icons.colour"
       :options="colours"
       @update:model-value="set('colour', $event)"

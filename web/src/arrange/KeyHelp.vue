@@ -3,12 +3,18 @@
 </script>
 
 <template>
-  <p class="keys small soft">
-    <kbd>↑</kbd> <kbd>↓</kbd> choose a row · <kbd>Alt</kbd> with them moves it, with <kbd>Home</kbd>
-    <kbd>End</kbd> to the top or bottom · <kbd>Enter</kbd> opens it · <kbd>F2</kbd> renames ·
-    <kbd>→</kbd> goes to its figures · <kbd>D</kbd> duplicates · <kbd>H</kbd> hides · <kbd>Del</kbd> deletes ·
-    <kbd>Ctrl</kbd> <kbd>Z</kbd> undoes
-  </p>
+  <i18n-t keypath="arrange.keys" tag="p" class="keys small soft" scope="global">
+    <template #arrows><kbd>↑</kbd> <kbd>↓</kbd></template>
+    <template #alt><kbd>Alt</kbd></template>
+    <template #ends><kbd>Home</kbd> <kbd>End</kbd></template>
+    <template #enter><kbd>Enter</kbd></template>
+    <template #rename><kbd>F2</kbd></template>
+    <template #right><kbd>→</kbd></template>
+    <template #duplicate><kbd>D</kbd></template>
+    <template #hide><kbd>H</kbd></template>
+    <template #delete><kbd>Del</kbd></template>
+    <template #undo><kbd>Ctrl</kbd> <kbd>Z</kbd></template>
+  </i18n-t>
 </template>
 
 <style scoped>

@@ -14,9 +14,13 @@ defineProps<{ lanes: Lane[]; view: ReadingsView | undefined }>()
       <span class="visits">{{ count(view?.bySource[lane.id]?.visits ?? 0) }}</span>
     </div>
     <div class="lane-head total">
-      <span class="name">Clicks</span><span class="visits">{{ count(view?.total.clicks ?? 0) }}</span>
+      <span class="name">{{ $t('arrange.clicks') }}</span><span class="visits">{{
+        count(view?.total.clicks ?? 0)
+      }}</span>
     </div>
-    <div class="lane-head rate"><span class="name">Rate, of visits shown</span></div>
+    <div class="lane-head rate">
+      <span class="name">{{ $t('arrange.rateOfVisitsShown') }}</span>
+    </div>
   </div>
 </template>
 

@@ -2,6 +2,7 @@
 import { CornerDownLeft } from '@lucide/vue'
 import { computed, ref, shallowRef } from 'vue'
 import { api, take, type Block, type Pasted } from '@/api/client'
+import { t } from '@/i18n'
 import { kindOf } from '@/kinds/registry'
 import { useTyped } from '@/fields/useTyped'
 import { titleOf } from '@/page/blockWords'
@@ -32,10 +33,10 @@ const several = shallowRef<{ given: string; lines: Pasted[] }>()
 
 const says = computed(() => {
   if (wrong.value) return wrong.value
-  if (waiting.value.length > 0) return `Reading what was pasted; ${waiting.value.length} more waiting…`
-  if (reading.value) return 'Reading what was pasted…'
-  if (twin.value) return `Added. “${twin.value}” leads to the same address.`
-  return fetching.value ? 'Asking the site for its title and picture…' : ''
+  if (waiting.value.length > 0) return t('arrange.readingWhatWasPastedMore', { n: waiting.value.length })
+  if (reading.value) return t('arrange.readingWhatWasPasted')
+  if (twin.value) return t('arrange.addedLeadsToTheSame', { title: twin.value })
+  return fetching.value ? t('arrange.askingTheSite') : ''
 })
 
 function find(key: string | undefined) {
@@ -74,7 +75,7 @@ async function read(given: string) {
     return
   }
   const [line] = lines
-  if (!line?.block) throw new Error(line?.message ?? 'There is no address in this.')
+  if (!line?.block) throw new Error(line?.message ?? t('arrange.thereIsNoAddress'))
   twin.value = titleOf(find(line.already[0])) || undefined
   place([line])
 }
@@ -97,7 +98,9 @@ function place(lines: Pasted[]) {
   const [there, most] = [copy?.document.blocks.length ?? 0, copy?.autosave.state.limits.blocks ?? 0]
   if (there + blocks.length > most) throw new Error(noRoom(there, blocks.length, most))
   copy?.change(
-    blocks.length > 1 ? `Add ${blocks.length} blocks` : `Add “${titleOf(first)}”`,
+    blocks.length > 1
+      ? t('arrange.addBlocks', blocks.length)
+      : t('arrange.addTitle', { title: titleOf(first) }),
     (draft) => void draft.blocks.push(...blocks),
   )
   emit('added', first)
@@ -166,12 +169,12 @@ const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? 
 
 <template>
   <form class="paste" @submit.prevent="add()">
-    <label class="visually-hidden" for="paste-line">Paste an address to add a button</label>
+    <label class="visually-hidden" for="paste-line">{{ $t('arrange.pasteAnAddressToAdd') }}</label>
     <input
       id="paste-line"
       v-model="text"
       class="line"
-      placeholder="Paste addresses, numbers, mailboxes"
+      :placeholder="$t('arrange.pasteAddressesNumbersMailboxes')"
       inputmode="url"
       autocapitalize="none"
       autocomplete="off"
@@ -181,7 +184,7 @@ const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? 
       @paste="onPaste"
       @input="forget"
     />
-    <button class="tool go" type="submit" aria-label="Add the button">
+    <button class="tool go" type="submit" :aria-label="$t('arrange.addTheButton')">
       <CornerDownLeft aria-hidden="true" />
     </button>
     <p id="paste-says" class="message" :role="wrong ? 'alert' : 'status'" :class="{ wrong }">

@@ -31,7 +31,7 @@ const chosen = computed(() => props.lines.filter((_, i) => wanted.value[i]))
     :breakpoints="{ '720px': '94vw' }"
     @update:visible="emit('cancel')"
   >
-    <p class="soft">This is what was made of each. Titles and pictures follow from the sites.</p>
+    <p class="soft">{{ $t('arrange.thisIsWhatWasMade') }}</p>
     <ol class="lines">
       <li v-for="(line, i) in lines" :key="i">
         <label v-if="line.block">
@@ -40,14 +40,16 @@ const chosen = computed(() => props.lines.filter((_, i) => wanted.value[i]))
           <span class="what"
             ><strong>{{ titleOf(line.block) }}</strong
             ><small>{{ line.given }}</small
-            ><small v-if="line.unsure" class="twin">Unsure. {{ line.message }}</small
-            ><small v-else-if="twinOf(line)" class="twin"
-              >“{{ twinOf(line) }}” leads there already</small
-            ></span
+            ><small v-if="line.unsure" class="twin">{{
+              $t('arrange.unsure', { message: line.message })
+            }}</small
+            ><small v-else-if="twinOf(line)" class="twin">{{
+              $t('arrange.leadsThereAlready', { title: twinOf(line) })
+            }}</small></span
           >
         </label>
         <p v-else class="none">
-          <span class="kind">left out</span>
+          <span class="kind">{{ $t('arrange.leftOut') }}</span>
           <span class="what"
             ><strong>{{ line.given }}</strong
             ><small>{{ line.message }}</small></span
@@ -56,9 +58,9 @@ const chosen = computed(() => props.lines.filter((_, i) => wanted.value[i]))
       </li>
     </ol>
     <template #footer>
-      <Button label="Cancel" severity="secondary" text @click="emit('cancel')" />
+      <Button :label="$t('common.cancel')" severity="secondary" text @click="emit('cancel')" />
       <Button
-        :label="chosen.length === 1 ? 'Add 1 block' : `Add ${chosen.length} blocks`"
+        :label="$t('arrange.addBlocks', chosen.length)"
         :disabled="chosen.length === 0"
         autofocus
         @click="emit('add', chosen)"

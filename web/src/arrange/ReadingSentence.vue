@@ -19,22 +19,36 @@ const strongest = computed(() => strongestButton(props.view, props.lanes))
 <template>
   <div class="words">
     <p class="lead">
-      <template v-if="view.total.visits === 0">No visits in this time yet.</template>
+      <template v-if="view.total.visits === 0">{{ $t('arrange.noVisitsInThisTime') }}</template>
       <template v-else-if="view.missing">
-        {{ counted(view.total.visits, 'visit') }} so far. {{ view.missing }} more until rates say anything.
+        {{
+          $t('arrange.soFarMoreUntilRates', {
+            visits: counted(view.total.visits, 'visit'),
+            missing: view.missing,
+          })
+        }}
       </template>
       <template v-else>
-        {{ counted(view.total.visits, 'visit') }}; {{ percent(view.total.clickThrough.rate) }} of them pressed
-        something.
+        {{
+          $t('arrange.ofThemPressedSomething', {
+            visits: counted(view.total.visits, 'visit'),
+            percent: percent(view.total.clickThrough.rate),
+          })
+        }}
       </template>
     </p>
-    <p v-if="strongest" class="soft">
-      Pressed most: <strong>{{ strongest.title }}</strong>, {{ counted(strongest.clicks, 'time') }},
-      {{ strongest.from }}.
+    <i18n-t v-if="strongest" keypath="arrange.pressedMost" tag="p" class="soft" scope="global">
+      <template #title
+        ><strong>{{ strongest.title }}</strong></template
+      >
+      <template #times>{{ counted(strongest.clicks, 'time') }}</template>
+      <template #from>{{ strongest.from }}</template>
+    </i18n-t>
+    <p v-if="untagged !== undefined" class="soft">
+      {{ $t('arrange.untaggedOfVisits', { percent: percent(untagged) }) }}
     </p>
-    <p v-if="untagged !== undefined" class="soft">Untagged: {{ percent(untagged) }} of visits.</p>
     <p v-else-if="view.total.visits === 0" class="soft">
-      Put the page’s address for each place into that place, under Sources, and this fills up by itself.
+      {{ $t('arrange.putThePagesAddress') }}
     </p>
   </div>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { components } from '@/api/generated/schema'
 import { count, counted, percent, rateWords } from '@/figures'
+import { t } from '@/i18n'
 import { MAY_BE_LOW } from '@/kinds/plain'
 import { onFigureKey } from '@/readings/figureKeys'
 import RateWhisker from '@/readings/RateWhisker.vue'
@@ -26,8 +27,12 @@ function cell(lane: string) {
 function cellWords(lane: Lane) {
   const figures = cell(lane.id)
   return figures
-    ? `${lane.name}: ${counted(figures.clicks, 'click')}; ${rateWords(figures.rate, 'pressed it', 'visits')}`
-    : `${lane.name}: not shown`
+    ? t('arrange.clicksFrom', {
+        name: lane.name,
+        clicks: counted(figures.clicks, 'click'),
+        rate: rateWords(figures.rate, 'ofVisits'),
+      })
+    : t('arrange.notShown', { name: lane.name })
 }
 </script>
 
@@ -52,13 +57,13 @@ function cellWords(lane: Lane) {
     >
     <span
       v-if="figures && figures.total.rate.of > 0"
-      v-tooltip.top="rateWords(figures.total.rate, 'pressed it', 'visits that were shown it')"
+      v-tooltip.top="rateWords(figures.total.rate, 'ofVisitsShown')"
       class="rate"
       :class="{ pale: !enough }"
       data-figure="rate"
       role="img"
       tabindex="-1"
-      :aria-label="rateWords(figures.total.rate, 'pressed it', 'visits that were shown it')"
+      :aria-label="rateWords(figures.total.rate, 'ofVisitsShown')"
     >
       <RateWhisker :rate="figures.total.rate" :widest="widestRate" /><span>{{
         percent(figures.total.rate.rate)

@@ -9,16 +9,19 @@ defineProps<{ figures: components['schemas']['BlockReading']; lanes: Lane[] }>()
 
 <template>
   <div>
-    <h3 class="from-title">Clicks, by source</h3>
-    <p class="soft small">In brackets: where the share lies, with 95&nbsp;% confidence.</p>
+    <h3 class="from-title">{{ $t('arrange.clicksBySource') }}</h3>
+    <p class="soft small">{{ $t('arrange.inBracketsWhereTheShare') }}</p>
     <dl class="from">
       <div v-for="lane in lanes" :key="lane.id">
         <dt><span class="swatch" :style="{ background: lane.colour }"></span>{{ lane.name }}</dt>
         <dd>
           <small v-if="figures.bySource[lane.id]?.rate.of" class="soft">
-            {{ percent(figures.bySource[lane.id]!.rate.rate) }} of visits ({{
-              interval(figures.bySource[lane.id]!.rate)
-            }})
+            {{
+              $t('arrange.ofVisits', {
+                percent: percent(figures.bySource[lane.id]!.rate.rate),
+                interval: interval(figures.bySource[lane.id]!.rate),
+              })
+            }}
           </small>
           {{ count(figures.bySource[lane.id]?.clicks ?? 0) }}
         </dd>

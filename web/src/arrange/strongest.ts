@@ -1,5 +1,6 @@
 import type { ReadingsView } from '@/api/client'
 import { count, counted } from '@/figures'
+import { t } from '@/i18n'
 import { UNTAGGED, type Lane } from '@/sourceColours'
 
 /** From how many clicks on it says anything where most of them came from. Common practice, no single source. */
@@ -13,7 +14,7 @@ export function strongestButton(view: ReadingsView, lanes: Lane[]) {
   if (!row || row.total.clicks === 0) return undefined
   const { clicks } = row.total
   const shares = lanes
-    .map(({ id, name }) => ({ id, name: id === UNTAGGED ? 'untagged' : `from ${name}`, clicks: row.bySource[id]?.clicks ?? 0 }))
+    .map(({ id, name }) => ({ id, name: id === UNTAGGED ? t('arrange.untagged') : t('arrange.from', { name }), clicks: row.bySource[id]?.clicks ?? 0 }))
     .filter((each) => each.clicks > 0)
     .sort((a, b) => b.clicks - a.clicks) // prettier-ignore
   const [first] = shares
@@ -21,7 +22,7 @@ export function strongestButton(view: ReadingsView, lanes: Lane[]) {
   return {
     title: view.titles.find((each) => each.block === row.block)?.title,
     clicks,
-    from: mostly ? `mostly ${first.name}` : spread(shares, clicks),
+    from: mostly ? t('arrange.mostly', { name: first.name }) : spread(shares, clicks),
   }
 }
 

@@ -63,7 +63,7 @@ describe('the blocks in Arrange', () => {
     expect([blocks.value[0]?.shown, usePageStore().undoable]).toEqual([false, 'Hide “A”'])
     remove('b')
     expect(titles(blocks.value)).toEqual(['A'])
-    expect(usePageStore().deleted).toBe(usePageStore().undoable)
+    expect(usePageStore().deleted).toEqual({ name: '“B”', step: usePageStore().undoable })
     usePageStore().undo()
     expect(titles(blocks.value)).toEqual(['A', 'B'])
   })

@@ -1,5 +1,6 @@
 import { computed } from 'vue'
 import type { Block } from '@/api/client'
+import { t } from '@/i18n'
 import { copyOf, newBlock, type KindEntry } from '@/kinds/registry'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
@@ -7,8 +8,8 @@ import { usePageStore } from '@/page/pageStore'
 /** Why blocks cannot be added. */
 export function noRoom(there: number, more: number, most: number) {
   const left = Math.max(0, most - there)
-  const room = left === 0 ? 'This one is full' : `There is room for ${left} more, and these are ${more}`
-  return `A page holds at most ${most} blocks. ${room}; nothing was added.`
+  const room = left === 0 ? t('arrange.thisOneIsFull') : t('arrange.thereIsRoomForMore', { left, more })
+  return t('arrange.aPageHoldsAtMost', { most, room })
 }
 
 /**
@@ -39,23 +40,24 @@ export function useBlocks(say: (words: string) => void) {
   function move(key: string, to: number) {
     const from = indexOf(key)
     if (from < 0 || to < 0 || to >= blocks.value.length || from === to) return
-    page.change(`Move ${name(key)}`, (draft) => {
+    page.change(t('arrange.move', { name: name(key) }), (draft) => {
       const [moved] = draft.blocks.splice(from, 1)
       if (moved) draft.blocks.splice(to, 0, moved)
     })
   }
 
   function toggle(key: string) {
-    const does = find(key)?.shown ? 'Hide' : 'Show'
+    const does = find(key)?.shown ? t('arrange.hide') : t('arrange.show')
     page.changeBlock(`${does} ${name(key)}`, key, (block) => (block.shown = !block.shown))
   }
 
   function remove(key: string) {
-    const step = `Delete ${name(key)}`
+    const deleted = name(key)
+    const step = t('arrange.deleteRow', { name: deleted })
     page.change(step, (draft) => {
       draft.blocks = draft.blocks.filter((block) => block.key !== key)
     })
-    page.deleted = step
+    page.deleted = { name: deleted, step }
   }
 
   /** Puts a copy of a block below it, and returns the copy. */
@@ -63,7 +65,10 @@ export function useBlocks(say: (words: string) => void) {
     const block = find(key)
     if (!block || !fits(1)) return undefined
     const copy = copyOf(block)
-    page.change(`Duplicate ${name(key)}`, (draft) => void draft.blocks.splice(indexOf(key) + 1, 0, copy))
+    page.change(
+      t('arrange.duplicateRow', { name: name(key) }),
+      (draft) => void draft.blocks.splice(indexOf(key) + 1, 0, copy),
+    )
     return copy
   }
 
@@ -72,7 +77,7 @@ export function useBlocks(say: (words: string) => void) {
     if (!fits(1)) return undefined
     const block = newBlock(kind)
     const after = indexOf(below)
-    page.change(`Add a ${kind.label.toLowerCase()}`, (draft) => {
+    page.change(t('arrange.addA', { kind: kind.label.toLowerCase() }), (draft) => {
       draft.blocks.splice(after < 0 ? draft.blocks.length : after + 1, 0, block)
     })
     return block

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, useId, watch } from 'vue'
 import type { Figure } from '@/api/client'
+import { t } from '@/i18n'
 import { readColour } from './readColour'
 
 /** A colour by picker or exact code, with the contrast it has and the nearest that passes. */
@@ -42,7 +43,7 @@ function left() {
 const says = computed(() => {
   if (!props.figure) return ''
   const { ratio, need, passes } = props.figure
-  return `${ratio.toFixed(2)} : 1${passes ? '' : `, needs ${need}`}`
+  return `${ratio.toFixed(2)} : 1${passes ? '' : t('fields.needs', { need })}`
 })
 </script>
 
@@ -54,7 +55,7 @@ const says = computed(() => {
         type="color"
         class="well"
         :value="modelValue"
-        :aria-label="`${label}, picker`"
+        :aria-label="$t('fields.picker', { label })"
         @input="choose(($event.target as HTMLInputElement).value)"
       />
       <input
@@ -79,11 +80,12 @@ const says = computed(() => {
         type="button"
         @click="choose(figure.better)"
       >
-        <span class="dot" :style="{ background: figure.better }"></span>Use {{ figure.better }}
+        <span class="dot" :style="{ background: figure.better }"></span
+        >{{ $t('fields.use', { colour: figure.better }) }}
       </button>
     </div>
     <p v-if="!read && !typing" :id="`${id}-says`" class="wrong" role="alert">
-      “{{ code }}” is no colour. One is written like #1f5c4a or rgb(31, 92, 74). The colour is the one it was.
+      {{ $t('fields.isNoColourOne', { code }) }}
     </p>
     <div v-if="palette?.length" class="palette">
       <button
@@ -92,8 +94,8 @@ const says = computed(() => {
         type="button"
         class="dot"
         :style="{ background: each }"
-        :aria-label="`${label}: ${each}, out of your pictures`"
-        :title="`${each}, out of your pictures`"
+        :aria-label="$t('fields.colourOutOfYourPictures', { label, colour: each })"
+        :title="$t('fields.outOfYourPictures', { colour: each })"
         @click="choose(each)"
       ></button>
     </div>

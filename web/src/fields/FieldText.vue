@@ -71,9 +71,9 @@ onBeforeUnmount(() => inUse && left())
 <template>
   <div class="field">
     <div class="line">
-      <label :for="id">{{ label }}</label><span v-if="counts" class="count"
-        >{{ length }} of {{ maxlength }}</span
-      >
+      <label :for="id">{{ label }}</label><span v-if="counts" class="count">{{
+        $t('fields.lengthOf', { n: length, most: maxlength })
+      }}</span>
     </div>
     <Textarea
       v-if="lines"

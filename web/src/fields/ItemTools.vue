@@ -12,7 +12,7 @@ const emit = defineEmits<{ move: [by: number]; remove: [] }>()
     <button
       class="tool"
       type="button"
-      :aria-label="`${name} up`"
+      :aria-label="$t('fields.up', { name })"
       :disabled="at === 0"
       @click="emit('move', -1)"
     >
@@ -21,13 +21,13 @@ const emit = defineEmits<{ move: [by: number]; remove: [] }>()
     <button
       class="tool"
       type="button"
-      :aria-label="`${name} down`"
+      :aria-label="$t('fields.down', { name })"
       :disabled="at === count - 1"
       @click="emit('move', 1)"
     >
       <ArrowDown aria-hidden="true" />
     </button>
-    <button class="tool" type="button" :aria-label="`Take ${name} out`" @click="emit('remove')">
+    <button class="tool" type="button" :aria-label="$t('fields.takeOut', { name })" @click="emit('remove')">
       <Trash2 aria-hidden="true" />
     </button>
   </div>

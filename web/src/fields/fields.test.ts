@@ -2,13 +2,14 @@
 import { mount } from '@vue/test-utils'
 import PrimeVue from 'primevue/config'
 import { describe, expect, it } from 'vitest'
+import { i18n } from '@/i18n'
 import FieldChoice from './FieldChoice.vue'
 import FieldColour from './FieldColour.vue'
 import FieldRange from './FieldRange.vue'
 import FieldText from './FieldText.vue'
 import { moveItem } from './reorder'
 
-const global = { plugins: [PrimeVue] }
+const global = { plugins: [PrimeVue, i18n] }
 
 describe('a field that is typed into', () => {
   const field = (props: object) =>

@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import type { Icon, Lead, Picture } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
+import { t } from '@/i18n'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 
 const IconPicker = defineAsyncComponent(() => import('@/pictures/IconPicker.vue'))
@@ -24,10 +25,10 @@ watch(now, (is) => (which.value = is))
 const picking = ref<Which>()
 
 const options = [
-  { value: 'picture', label: 'Picture' },
-  { value: 'icon', label: 'Icon' },
-  { value: 'emoji', label: 'Emoji' },
-  { value: 'nothing', label: 'Nothing' },
+  { value: 'picture', label: t('common.picture') },
+  { value: 'icon', label: t('kinds.icon') },
+  { value: 'emoji', label: t('kinds.emoji') },
+  { value: 'nothing', label: t('kinds.nothing') },
 ] as const
 
 /** What it is chosen from opens by its button: arrows go over these choices as well. */
@@ -48,25 +49,25 @@ function cancel() {
 
 <template>
   <FieldChoice
-    label="Before the title"
+    :label="$t('kinds.beforeTheTitle')"
     :model-value="which"
     :options="options"
     @update:model-value="choose"
   />
   <FieldPicture
     v-if="which === 'picture'"
-    label="Picture"
+    :label="$t('common.picture')"
     :model-value="lead.picture"
     :use="use ?? 'small'"
     :aspect="aspect ?? 1"
-    alt="Picture on the button"
+    :alt="$t('kinds.pictureOnTheButton')"
     @update:model-value="(picture: Picture | undefined) => set({ picture })"
     ><slot
   /></FieldPicture>
   <div v-else-if="which === 'icon'" class="now">
-    <span v-if="lead.icon">{{ lead.icon.set === 'own' ? 'one of your own' : lead.icon.name }}</span>
+    <span v-if="lead.icon">{{ lead.icon.set === 'own' ? $t('kinds.oneOfYourOwn') : lead.icon.name }}</span>
     <Button
-      :label="lead.icon ? 'Choose another' : 'Choose an icon'"
+      :label="lead.icon ? $t('common.chooseAnother') : $t('kinds.chooseAnIcon')"
       severity="secondary"
       size="small"
       @click="picking = 'icon'"
@@ -75,7 +76,7 @@ function cancel() {
   <div v-else-if="which === 'emoji'" class="now">
     <span v-if="lead.emoji" class="emoji">{{ lead.emoji }}</span>
     <Button
-      :label="lead.emoji ? 'Choose another' : 'Choose an emoji'"
+      :label="lead.emoji ? $t('common.chooseAnother') : $t('kinds.chooseAnEmoji')"
       severity="secondary"
       size="small"
       @click="picking = 'emoji'"

@@ -83,11 +83,11 @@ async function keepLink() {
   <div class="field">
     <span :id="`${id}-label`" class="label">{{ label }}</span>
     <div class="box">
-      <div class="tools" role="toolbar" aria-label="Format">
+      <div class="tools" role="toolbar" :aria-label="$t('kinds.format')">
         <button
           class="tool"
           type="button"
-          aria-label="Bold"
+          :aria-label="$t('kinds.bold')"
           :aria-pressed="marks.bold"
           @click="editor?.chain().focus().toggleBold().run()"
         >
@@ -96,20 +96,26 @@ async function keepLink() {
         <button
           class="tool"
           type="button"
-          aria-label="Italic"
+          :aria-label="$t('kinds.italic')"
           :aria-pressed="marks.italic"
           @click="editor?.chain().focus().toggleItalic().run()"
         >
           <Italic aria-hidden="true" />
         </button>
-        <button class="tool" type="button" aria-label="Link" :aria-pressed="marks.link" @click="link">
+        <button
+          class="tool"
+          type="button"
+          :aria-label="$t('kinds.link')"
+          :aria-pressed="marks.link"
+          @click="link"
+        >
           <Link2 aria-hidden="true" />
         </button>
         <button
           v-if="marks.link"
           class="tool"
           type="button"
-          aria-label="Take the link away"
+          :aria-label="$t('kinds.takeTheLinkAway')"
           @click="editor?.chain().focus().extendMarkRange('link').unsetLink().run()"
         >
           <Link2Off aria-hidden="true" />
@@ -118,13 +124,13 @@ async function keepLink() {
       <form v-if="linking !== undefined" class="linking" @submit.prevent="keepLink">
         <input
           v-model="linking"
-          aria-label="The marked words lead to"
+          :aria-label="$t('kinds.theMarkedWordsLeadTo')"
           placeholder="https://"
           spellcheck="false"
           autocapitalize="none"
           @keydown.esc.stop="linking = undefined"
         />
-        <button class="keep" type="submit">Link</button>
+        <button class="keep" type="submit">{{ $t('kinds.link') }}</button>
       </form>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <div ref="place" class="text"></div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/i18n'
 import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
@@ -15,15 +16,15 @@ const props = defineProps<{ block: Block }>()
 const { content, set, change, setLead } = useContent(() => props.block, 'button')
 
 const shapes = [
-  { value: 'beside', label: 'Small, beside it' },
-  { value: 'card', label: 'Wide, above it' },
-  { value: 'plain', label: 'Words only' },
+  { value: 'beside', label: t('kinds.smallBesideIt') },
+  { value: 'card', label: t('kinds.wideAboveIt') },
+  { value: 'plain', label: t('kinds.wordsOnly') },
 ] as const
 const movements = [
-  { value: 'none', label: 'Still' },
-  { value: 'nudge', label: 'Nudge' },
-  { value: 'sway', label: 'Sway' },
-  { value: 'glow', label: 'Glow' },
+  { value: 'none', label: t('kinds.still') },
+  { value: 'nudge', label: t('kinds.nudge') },
+  { value: 'sway', label: t('kinds.sway') },
+  { value: 'glow', label: t('kinds.glow') },
 ] as const
 
 const card = computed(() => content.value.shape === 'card')
@@ -35,7 +36,7 @@ async function fetchPicture() {
   wrong.value = ''
   try {
     const found = await take(api.POST('/api/describe', { body: { address: content.value.address } }))
-    if (!found.picture) throw new Error('The site offers no picture of itself.')
+    if (!found.picture) throw new Error(t('kinds.theSiteOffersNoPicture'))
     setLead({ picture: found.picture })
   } catch (error) {
     wrong.value = (error as Error).message
@@ -47,29 +48,29 @@ async function fetchPicture() {
 
 <template>
   <FieldText
-    label="Title"
+    :label="$t('common.title')"
     at="title"
     :model-value="content.title"
     :maxlength="120"
     @update:model-value="set('title', $event)"
   />
   <FieldText
-    label="Second line"
+    :label="$t('kinds.secondLine')"
     at="line"
     :model-value="content.line"
     :maxlength="160"
-    @update:model-value="set('line', $event, 'second line')"
+    @update:model-value="set('line', $event, $t('kinds.secondLineOf'))"
   />
   <FieldAddress
-    label="Leads to"
+    :label="$t('common.leadsTo')"
     at="address"
     :model-value="content.address"
-    still="The button still leads to where it did."
-    @update:model-value="change('Change the address', (lead) => leadTo(lead, $event), 'address')"
+    :still="$t('kinds.theButtonStillLeads')"
+    @update:model-value="change($t('kinds.changeTheAddress'), (lead) => leadTo(lead, $event), 'address')"
   />
   <FieldLead :lead="content" :use="card ? 'column' : 'small'" :aspect="card ? 16 / 9 : 1" @change="setLead">
     <Button
-      label="Take it from the site"
+      :label="$t('kinds.takeItFromTheSite')"
       severity="secondary"
       text
       size="small"
@@ -79,43 +80,43 @@ async function fetchPicture() {
   </FieldLead>
   <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
   <FieldChoice
-    label="How it is shown"
+    :label="$t('kinds.howItIsShown')"
     :model-value="content.shape ?? 'beside'"
     :options="shapes"
     @update:model-value="set('shape', $event)"
   />
   <FieldText
-    label="Price or label"
+    :label="$t('kinds.priceOrLabel')"
     at="label"
     :model-value="content.label"
     :maxlength="24"
-    hint="A short word at the end of the button."
+    :hint="$t('kinds.aShortWord')"
     @update:model-value="set('label', $event)"
   />
   <FieldChoice
-    label="Movement, now and then"
+    :label="$t('kinds.movementNowAndThen')"
     :model-value="content.movement ?? 'none'"
     :options="movements"
     @update:model-value="set('movement', $event)"
   />
   <FieldSwitch
-    label="Opens in a new window"
+    :label="$t('kinds.opensInANewWindow')"
     :model-value="content.newWindow"
     @update:model-value="set('newWindow', $event, 'window')"
   />
   <FieldSwitch
     v-bind="PLAIN"
     :model-value="content.plain"
-    @update:model-value="set('plain', $event, 'plain address')"
+    @update:model-value="set('plain', $event, $t('kinds.plainAddress'))"
   />
   <FieldSwitch
-    label="Paid for (sponsored)"
-    hint="Tells search engines; many partners ask for it."
+    :label="$t('kinds.paidForSponsored')"
+    :hint="$t('kinds.tellsSearchEnginesManyPartners')"
     :model-value="content.sponsored"
     @update:model-value="set('sponsored', $event)"
   />
   <FieldSwitch
-    label="No recommendation (nofollow)"
+    :label="$t('kinds.noRecommendationNofollow')"
     :model-value="content.nofollow"
     @update:model-value="set('nofollow', $event)"
   />

@@ -3,6 +3,7 @@ import Select from 'primevue/select'
 import { computed } from 'vue'
 import type { Block } from '@/api/client'
 import FieldText from '@/fields/FieldText.vue'
+import { t } from '@/i18n'
 import FieldLead from './FieldLead.vue'
 import { useContent } from './useContent'
 
@@ -11,10 +12,10 @@ const { content, set, change, setLead } = useContent(() => props.block, 'contact
 
 const ways = [
   { value: 'mail', label: 'E-mail' },
-  { value: 'call', label: 'A call' },
-  { value: 'text', label: 'A text message' },
-  { value: 'app', label: 'A message by an app' },
-  { value: 'card', label: 'A contact card to keep' },
+  { value: 'call', label: t('kinds.aCall') },
+  { value: 'text', label: t('kinds.aTextMessage') },
+  { value: 'app', label: t('kinds.aMessageByAnApp') },
+  { value: 'card', label: t('kinds.aContactCardToKeep') },
 ]
 const numbered = computed(() => ['call', 'text', 'app'].includes(content.value.way))
 const written = computed(() => ['mail', 'text', 'app'].includes(content.value.way))
@@ -22,14 +23,14 @@ type Card = NonNullable<typeof content.value.card>
 
 /** The lines of a contact card. */
 const CARD = [
-  { field: 'name', label: 'Name', most: 120 },
-  { field: 'organisation', label: 'Organisation', most: 120 },
-  { field: 'role', label: 'Role', most: 120 },
-  { field: 'phone', label: 'Number', most: 40, inputmode: 'tel' },
-  { field: 'mail', label: 'E-mail address', most: 120, inputmode: 'email' },
-  { field: 'web', label: 'Web address', most: 2048, inputmode: 'url' },
-  { field: 'place', label: 'Postal address', most: 300, lines: 3 },
-  { field: 'note', label: 'Note', most: 500, lines: 2 },
+  { field: 'name', label: t('common.name'), most: 120 },
+  { field: 'organisation', label: t('kinds.organisation'), most: 120 },
+  { field: 'role', label: t('kinds.role'), most: 120 },
+  { field: 'phone', label: t('kinds.number'), most: 40, inputmode: 'tel' },
+  { field: 'mail', label: t('kinds.eMailAddress'), most: 120, inputmode: 'email' },
+  { field: 'web', label: t('kinds.webAddress'), most: 2048, inputmode: 'url' },
+  { field: 'place', label: t('kinds.postalAddress'), most: 300, lines: 3 },
+  { field: 'note', label: t('kinds.note'), most: 500, lines: 2 },
 ] as {
   field: keyof Card
   label: string
@@ -40,9 +41,9 @@ const CARD = [
 
 /** Takes the way with what it needs, so that the block leads somewhere at every moment. */
 function setWay(way: typeof content.value.way) {
-  change('Change the way', (contact) => {
+  change(t('kinds.changeTheWay'), (contact) => {
     contact.way = way
-    if (way === 'card') contact.card ??= { name: contact.title || 'Name' }
+    if (way === 'card') contact.card ??= { name: contact.title || t('common.name') }
     else if (way === 'mail') contact.mailbox ||= 'me@your-site.example'
     else contact.number ||= '+44 20 7946 0018'
     if (way === 'app') contact.pattern ||= 'https://chat.example/{number}?text={text}'
@@ -50,28 +51,28 @@ function setWay(way: typeof content.value.way) {
 }
 
 function setCard(field: keyof Card, text: string) {
-  change('Change the card', (contact) => void (contact.card = { ...(contact.card ?? { name: '' }), [field]: text }), field) // prettier-ignore
+  change(t('kinds.changeTheCard'), (contact) => void (contact.card = { ...(contact.card ?? { name: '' }), [field]: text }), field) // prettier-ignore
 }
 </script>
 
 <template>
   <FieldText
-    label="Title"
+    :label="$t('common.title')"
     at="title"
     :model-value="content.title"
     :maxlength="120"
     @update:model-value="set('title', $event)"
   />
   <FieldText
-    label="Second line"
+    :label="$t('kinds.secondLine')"
     at="line"
     :model-value="content.line"
     :maxlength="160"
-    hint="The number or address stands here when this is empty, so that it can be read on a desktop."
-    @update:model-value="set('line', $event, 'second line')"
+    :hint="$t('kinds.theNumberOrAddressStands')"
+    @update:model-value="set('line', $event, $t('kinds.secondLineOf'))"
   />
   <div class="field">
-    <label for="contact-way">By</label>
+    <label for="contact-way">{{ $t('kinds.by') }}</label>
     <Select
       label-id="contact-way"
       input-id="contact-way"
@@ -79,13 +80,13 @@ function setCard(field: keyof Card, text: string) {
       :options="ways"
       option-value="value"
       option-label="label"
-      aria-label="By"
+      :aria-label="$t('kinds.by')"
       @update:model-value="setWay"
     />
   </div>
   <FieldText
     v-if="numbered"
-    label="Number, with country code"
+    :label="$t('kinds.numberWithCountryCode')"
     at="number"
     :model-value="content.number"
     :maxlength="40"
@@ -94,25 +95,25 @@ function setCard(field: keyof Card, text: string) {
   />
   <FieldText
     v-if="content.way === 'app'"
-    label="Address pattern of the app"
+    :label="$t('kinds.addressPatternOfTheApp')"
     at="pattern"
     :model-value="content.pattern"
     :maxlength="300"
     inputmode="url"
-    hint="{number} and {text} are filled in, as in https://chat.example/{number}?text={text}"
+    :hint="$t('kinds.numberAndTextAreFilled')"
     @update:model-value="set('pattern', $event)"
   />
   <template v-if="content.way === 'mail'">
     <FieldText
-      label="E-mail address"
+      :label="$t('kinds.eMailAddress')"
       at="mailbox"
       :model-value="content.mailbox"
       :maxlength="254"
       inputmode="email"
-      @update:model-value="set('mailbox', $event, 'e-mail address')"
+      @update:model-value="set('mailbox', $event, $t('kinds.eMailAddressOf'))"
     />
     <FieldText
-      label="Subject"
+      :label="$t('kinds.subject')"
       at="subject"
       :model-value="content.subject"
       :maxlength="200"
@@ -121,7 +122,7 @@ function setCard(field: keyof Card, text: string) {
   </template>
   <FieldText
     v-if="written"
-    label="Text filled in"
+    :label="$t('kinds.textFilledIn')"
     at="message"
     :model-value="content.message"
     :maxlength="1000"

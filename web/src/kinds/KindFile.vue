@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/i18n'
 import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { useTemplateRef } from 'vue'
@@ -15,13 +16,9 @@ const { content, set, change, setLead } = useContent(() => props.block, 'file')
 
 const input = useTemplateRef<HTMLInputElement>('input')
 const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
-  atMost(
-    15,
-    picked,
-    'This file is larger than 15 MB. Put it where large files are kept, and paste its address.',
-  )
+  atMost(15, picked, t('kinds.thisFileIsLarger'))
   const kept = await upload('/api/files', picked)
-  change('Change the file', (file) => {
+  change(t('kinds.changeTheFile'), (file) => {
     Object.assign(file, {
       media: kept.media,
       bytes: kept.bytes,
@@ -35,31 +32,31 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
 function setAddress(address: string) {
   const make = (file: typeof content.value) =>
     leadTo(Object.assign(file, { media: '', name: '', bytes: 0 }), address)
-  change('Change the address', make, 'address')
+  change(t('kinds.changeTheAddress'), make, 'address')
 }
 </script>
 
 <template>
   <FieldText
-    label="Title"
+    :label="$t('common.title')"
     at="title"
     :model-value="content.title"
     :maxlength="120"
     @update:model-value="set('title', $event)"
   />
   <FieldText
-    label="Second line"
+    :label="$t('kinds.secondLine')"
     at="line"
     :model-value="content.line"
     :maxlength="160"
-    @update:model-value="set('line', $event, 'second line')"
+    @update:model-value="set('line', $event, $t('kinds.secondLineOf'))"
   />
   <div class="field">
-    <span class="label">File</span>
+    <span class="label">{{ $t('kinds.file') }}</span>
     <div class="now">
       <span v-if="content.media">{{ content.name }}</span>
       <Button
-        :label="content.media ? 'Upload another' : 'Upload a file'"
+        :label="content.media ? $t('kinds.uploadAnother') : $t('kinds.uploadAFile')"
         severity="secondary"
         size="small"
         :loading="busy"
@@ -70,17 +67,17 @@ function setAddress(address: string) {
       ref="input"
       class="visually-hidden"
       type="file"
-      aria-label="File to hand out"
+      :aria-label="$t('kinds.fileToHandOut')"
       tabindex="-1"
       @change="choose"
     />
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   </div>
   <FieldAddress
-    :label="content.media ? 'Or the address of one' : 'Address of the file'"
+    :label="content.media ? $t('kinds.orTheAddressOfOne') : $t('kinds.addressOfTheFile')"
     at="address"
     :model-value="content.address"
-    still="The file is the one it was."
+    :still="$t('kinds.theFileIsTheOne')"
     @update:model-value="setAddress"
   />
   <FieldLead :lead="content" @change="setLead" />

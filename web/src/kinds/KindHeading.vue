@@ -2,34 +2,35 @@
 import type { Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldText from '@/fields/FieldText.vue'
+import { t } from '@/i18n'
 import { ALIGNMENTS } from './alignments'
 import { useContent } from './useContent'
 
 const props = defineProps<{ block: Block }>()
 const { content, set } = useContent(() => props.block, 'heading')
 const sizes = [
-  { value: 'small', label: 'Small' },
-  { value: 'medium', label: 'Medium' },
-  { value: 'large', label: 'Large' },
+  { value: 'small', label: t('common.small') },
+  { value: 'medium', label: t('common.medium') },
+  { value: 'large', label: t('common.large') },
 ] as const
 </script>
 
 <template>
   <FieldText
-    label="Heading"
+    :label="$t('kinds.heading')"
     at="text"
     :model-value="content.text"
     :maxlength="120"
     @update:model-value="set('text', $event, 'wording')"
   />
   <FieldChoice
-    label="Size"
+    :label="$t('common.size')"
     :model-value="content.size ?? 'medium'"
     :options="sizes"
     @update:model-value="set('size', $event)"
   />
   <FieldChoice
-    label="Stands"
+    :label="$t('kinds.stands')"
     :model-value="content.align ?? 'centre'"
     :options="ALIGNMENTS"
     @update:model-value="set('align', $event, 'alignment')"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/i18n'
 import { leadTo } from '@/page/leadTo'
 import type { Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
@@ -12,14 +13,14 @@ import { useContent } from './useContent'
 const props = defineProps<{ block: Block }>()
 const { content, set, change } = useContent(() => props.block, 'offer')
 const ways = [
-  { value: 'row', label: 'As a row' },
-  { value: 'catalogue', label: 'Two side by side' },
+  { value: 'row', label: t('kinds.asARow') },
+  { value: 'catalogue', label: t('kinds.twoSideBySide') },
 ] as const
 
 /** A price is none without its currency, so the two are set together. */
 function setPrice(amount: string) {
   change(
-    'Change the price',
+    t('kinds.changeThePrice'),
     (offer) => {
       offer.amount = amount
       offer.currency ||= 'EUR'
@@ -31,14 +32,14 @@ function setPrice(amount: string) {
 
 <template>
   <FieldText
-    label="Name"
+    :label="$t('common.name')"
     at="name"
     :model-value="content.name"
     :maxlength="120"
     @update:model-value="set('name', $event)"
   />
   <FieldText
-    label="Text"
+    :label="$t('common.text')"
     at="text"
     :model-value="content.text"
     :maxlength="300"
@@ -47,7 +48,7 @@ function setPrice(amount: string) {
   />
   <div class="price">
     <FieldText
-      label="Price"
+      :label="$t('kinds.price')"
       :model-value="content.amount"
       :maxlength="20"
       inputmode="decimal"
@@ -56,40 +57,40 @@ function setPrice(amount: string) {
       @update:model-value="setPrice"
     />
     <FieldText
-      label="Currency"
+      :label="$t('kinds.currency')"
       at="currency"
       :model-value="content.currency"
       :maxlength="3"
-      placeholder="EUR"
-      hint="ISO 4217"
+      :placeholder="$t('kinds.eur')"
+      :hint="$t('kinds.iso4217')"
       @update:model-value="set('currency', $event.toUpperCase())"
     />
   </div>
   <FieldAddress
-    label="Leads to"
+    :label="$t('common.leadsTo')"
     at="address"
     :model-value="content.address"
-    still="The offer still leads to where it did."
-    @update:model-value="change('Change the address', (lead) => leadTo(lead, $event), 'address')"
+    :still="$t('kinds.theOfferStillLeads')"
+    @update:model-value="change($t('kinds.changeTheAddress'), (lead) => leadTo(lead, $event), 'address')"
   />
   <FieldSwitch
     v-bind="PLAIN"
     :model-value="content.plain"
-    @update:model-value="set('plain', $event, 'plain address')"
+    @update:model-value="set('plain', $event, $t('kinds.plainAddress'))"
   />
   <FieldPicture
-    label="Picture"
+    :label="$t('common.picture')"
     :model-value="content.picture"
     use="column"
     :aspect="1"
-    alt="Picture of the offer"
+    :alt="$t('kinds.pictureOfTheOffer')"
     @update:model-value="set('picture', $event)"
   />
   <FieldChoice
-    label="How it is shown"
+    :label="$t('kinds.howItIsShown')"
     :model-value="content.shown ?? 'row'"
     :options="ways"
-    @update:model-value="set('shown', $event, 'way it is shown')"
+    @update:model-value="set('shown', $event, $t('kinds.wayItIsShown'))"
   />
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { t } from '@/i18n'
 import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { useTemplateRef } from 'vue'
@@ -11,6 +12,7 @@ import ItemTools from '@/fields/ItemTools.vue'
 import { moveItem } from '@/fields/reorder'
 import { usePageStore } from '@/page/pageStore'
 import { newKey } from '@/page/newKey'
+import { partWord } from '@/page/partWord'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import { fitToSend } from '@/pictures/pictureFile'
 import { upload } from '@/pictures/upload'
@@ -29,14 +31,17 @@ const page = usePageStore()
 /** Adds the chosen pictures whole; each can be cut afterwards. One that cannot be read is named, the others go on. */
 const { busy, wrong, choose } = useChosenFiles(async (picked) => {
   const [there, most] = [content.value.items.length, page.state?.limits.pictures ?? 0]
-  if (there + picked.length > most)
-    throw new Error(`There can be at most ${most} pictures, and ${there} are here. Nothing was added.`)
+  if (there + picked.length > most) throw new Error(t('kinds.thereCanBeAtMost', { most, n: there }))
   const refused: string[] = []
   for (const each of picked) {
     try {
       const { media: original } = await upload('/api/pictures', await fitToSend(each))
       const picture = await take(api.POST('/api/pictures/cut', { body: { original, use: 'column' } }))
-      change('Add a picture', ({ items }) => void items.push({ key: newKey(), picture, alt: '' }), 'added')
+      change(
+        t('kinds.addAPicture'),
+        ({ items }) => void items.push({ key: newKey(), picture, alt: '' }),
+        'added',
+      )
     } catch (error) {
       refused.push(`${each.name}: ${(error as Error).message}`)
     }
@@ -45,74 +50,78 @@ const { busy, wrong, choose } = useChosenFiles(async (picked) => {
 })
 
 function setItem(at: number, what: string, make: (item: (typeof content.value.items)[number]) => void) {
-  change(`Change the ${what} of a picture`, ({ items }) => items[at] && make(items[at]), `${at}/${what}`)
+  change(
+    t('kinds.changeAPicture', { what: partWord(what) }),
+    ({ items }) => items[at] && make(items[at]),
+    `${at}/${what}`,
+  )
 }
 
 function move(at: number, by: number) {
-  change('Move a picture', ({ items }) => moveItem(items, at, by))
+  change(t('kinds.moveAPicture'), ({ items }) => moveItem(items, at, by))
 }
 </script>
 
 <template>
   <FieldChoice
-    label="Columns"
+    :label="$t('kinds.columns')"
     :model-value="content.columns"
     :options="columns"
     @update:model-value="set('columns', $event)"
   />
   <FieldRange
-    label="Gap"
+    :label="$t('kinds.gap')"
     :model-value="content.gap"
     :min="0"
     :max="24"
-    unit=" px"
+    :unit="$t('kinds.px')"
     @update:model-value="set('gap', $event)"
   />
   <FieldRange
-    label="Round corners"
+    :label="$t('kinds.roundCorners')"
     :model-value="content.corners"
     :min="0"
     :max="32"
-    unit=" px"
+    :unit="$t('kinds.px')"
     @update:model-value="set('corners', $event)"
   />
   <FieldSwitch
-    label="The last one takes the whole width"
+    :label="$t('kinds.theLastOneTakes')"
     :model-value="content.lastWide"
-    @update:model-value="set('lastWide', $event, 'last picture')"
+    @update:model-value="set('lastWide', $event, $t('kinds.lastPicture'))"
   />
   <ol class="items">
     <li v-for="(item, at) in content.items" :key="item.key">
       <FieldPicture
-        :label="`Picture ${at + 1}`"
+        :label="$t('kinds.pictureNumber', { n: at + 1 })"
         :model-value="item.picture"
         use="column"
-        :alt="item.alt || `Picture ${at + 1}`"
+        :alt="item.alt || $t('kinds.pictureNumber', { n: at + 1 })"
         @update:model-value="
           (picture) => picture && setItem(at, 'picture', (each) => (each.picture = picture))
         "
       />
       <FieldText
-        label="What is on it"
+        :label="$t('kinds.whatIsOnIt')"
         :at="`items/${item.key}/alt`"
         :model-value="item.alt"
         :maxlength="300"
-        hint="Read out to whom cannot see it."
+        :hint="$t('kinds.readOutToWhomCannot')"
         @update:model-value="setItem(at, 'description', (each) => (each.alt = $event))"
       />
       <FieldAddress
-        label="Leads to"
+        :label="$t('common.leadsTo')"
         :at="`items/${item.key}/address`"
         :model-value="item.address"
-        still="The picture leads where it did."
+        :still="$t('kinds.thePictureLeads')"
         @update:model-value="setItem(at, 'address', (each) => leadTo(each, $event))"
       />
       <ItemTools
-        :name="`Picture ${at + 1}`"
+        :name="$t('kinds.pictureNumber', { n: at + 1 })"
         :at="at"
         :count="content.items.length"
         @move="move(at, $event)"
-        @remove="change('Take a picture out', ({ items }) => items.splice(at, 1))"
+        @remove="change($t('kinds.takeAPictureOut'), ({ items }) => items.splice(at, 1))"
       />
     </li>
   </ol>
@@ -122,11 +131,11 @@ function move(at: number, by: number) {
     type="file"
     multiple
     accept="image/png,image/jpeg,image/webp,image/gif"
-    aria-label="Picture files"
+    :aria-label="$t('kinds.pictureFiles')"
     tabindex="-1"
     @change="choose"
   />
-  <Button label="Add pictures" severity="secondary" :loading="busy" @click="file?.click()" />
+  <Button :label="$t('kinds.addPictures')" severity="secondary" :loading="busy" @click="file?.click()" />
   <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
 </template>
 

@@ -10,7 +10,7 @@ const { content, set } = useContent(() => props.block, 'quote')
 
 <template>
   <FieldText
-    label="Words"
+    :label="$t('kinds.words')"
     at="words"
     :model-value="content.words"
     :maxlength="500"
@@ -18,19 +18,19 @@ const { content, set } = useContent(() => props.block, 'quote')
     @update:model-value="set('words', $event)"
   />
   <FieldText
-    label="Who said it"
+    :label="$t('kinds.whoSaidIt')"
     at="who"
     :model-value="content.who"
     :maxlength="120"
     @update:model-value="set('who', $event, 'speaker')"
   />
   <FieldPicture
-    label="Picture"
+    :label="$t('common.picture')"
     :model-value="content.picture"
     use="small"
     :aspect="1"
     round
-    alt="Picture beside the quote"
+    :alt="$t('kinds.pictureBesideTheQuote')"
     @update:model-value="set('picture', $event)"
   />
 </template>

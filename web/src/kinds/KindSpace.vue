@@ -9,11 +9,11 @@ const { content, set } = useContent(() => props.block, 'space')
 
 <template>
   <FieldRange
-    label="Height"
+    :label="$t('kinds.height')"
     :model-value="content.height"
     :min="8"
     :max="160"
-    unit=" px"
+    :unit="$t('kinds.px')"
     @update:model-value="set('height', $event)"
   />
 </template>

@@ -11,9 +11,13 @@ const { content, set } = useContent(() => props.block, 'text')
 </script>
 
 <template>
-  <FormattedText label="Text" :model-value="content.html" @update:model-value="set('html', $event, 'text')" />
+  <FormattedText
+    :label="$t('common.text')"
+    :model-value="content.html"
+    @update:model-value="set('html', $event, 'text')"
+  />
   <FieldChoice
-    label="Stands"
+    :label="$t('kinds.stands')"
     :model-value="content.align ?? 'left'"
     :options="ALIGNMENTS"
     @update:model-value="set('align', $event, 'alignment')"

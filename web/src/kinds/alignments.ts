@@ -1,4 +1,6 @@
+import { t } from '@/i18n'
+
 export const ALIGNMENTS = [
-  { value: 'left', label: 'Left' },
-  { value: 'centre', label: 'In the middle' },
+  { value: 'left', label: t('kinds.left') },
+  { value: 'centre', label: t('kinds.inTheMiddle') },
 ] as const

@@ -1,8 +1,10 @@
+import { t } from '@/i18n'
+
 /** The choice of a plain address, for kinds that lead to one destination. */
 export const PLAIN = {
-  label: 'Plain address on the page',
-  hint: 'For partners whose terms forbid an address in between. Browsers then tell us of clicks, and some do not: the figure may be low. No campaign tags are added.',
+  label: t('kinds.plainAddressOnThePage'),
+  hint: t('kinds.forPartnersWhoseTermsForbid'),
 }
 
 /** What is said at a figure that rests on what browsers tell. */
-export const MAY_BE_LOW = 'The page carries the plain address: browsers tell us of clicks, and some do not.'
+export const MAY_BE_LOW = t('kinds.thePageCarriesThePlain')

@@ -1,6 +1,7 @@
 import { Contact, Download, Heading, Images, MousePointerClick, MoveVertical, Quote, SeparatorHorizontal, Tag, Type } from '@lucide/vue' // prettier-ignore
 import type { Component } from 'vue'
 import type { Block } from '@/api/client'
+import { t } from '@/i18n'
 import { newKey } from '@/page/newKey'
 import type { Kind } from '@/page/blockWords'
 import KindButton from './KindButton.vue'
@@ -32,16 +33,16 @@ const somewhere = 'https://your-site.example/'
 
 /** Every kind, in the order in which they are offered: one line each. */
 export const KINDS = [
-  kind({ kind: 'button', label: 'Button', icon: MousePointerClick, editor: KindButton, styled: true, make: () => ({ title: 'New button', address: somewhere }) }),
-  kind({ kind: 'contact', label: 'Contact', icon: Contact, editor: KindContact, styled: true, make: () => ({ title: 'Write to me', way: 'mail', mailbox: 'me@your-site.example', icon: { set: 'signs', name: 'mail' } }) }),
-  kind({ kind: 'heading', label: 'Heading', icon: Heading, editor: KindHeading, still: true, make: () => ({ text: 'New heading' }) }),
-  kind({ kind: 'text', label: 'Text', icon: Type, editor: KindText, make: () => ({ html: '<p>New text</p>' }) }),
-  kind({ kind: 'pictures', label: 'Pictures', icon: Images, editor: KindPictures, make: () => ({ columns: 2, gap: 8, corners: 10, lastWide: false, items: [] }) }),
-  kind({ kind: 'file', label: 'File', icon: Download, editor: KindFile, styled: true, make: () => ({ title: 'New file', address: somewhere, icon: { set: 'signs', name: 'download' } }) }),
-  kind({ kind: 'offer', label: 'Offer', icon: Tag, editor: KindOffer, styled: true, make: () => ({ name: 'New offer', address: somewhere }) }),
-  kind({ kind: 'quote', label: 'Quote', icon: Quote, editor: KindQuote, still: true, make: () => ({ words: 'What somebody said' }) }),
-  kind({ kind: 'divider', label: 'Divider', icon: SeparatorHorizontal, editor: KindDivider, still: true, make: () => ({ line: 'plain' }) }),
-  kind({ kind: 'space', label: 'Space', icon: MoveVertical, editor: KindSpace, still: true, make: () => ({ height: 32 }) }),
+  kind({ kind: 'button', label: t('common.button'), icon: MousePointerClick, editor: KindButton, styled: true, make: () => ({ title: t('kinds.newButton'), address: somewhere }) }),
+  kind({ kind: 'contact', label: t('kinds.contact'), icon: Contact, editor: KindContact, styled: true, make: () => ({ title: t('kinds.writeToMe'), way: 'mail', mailbox: 'me@your-site.example', icon: { set: 'signs', name: 'mail' } }) }),
+  kind({ kind: 'heading', label: t('kinds.heading'), icon: Heading, editor: KindHeading, still: true, make: () => ({ text: t('kinds.newHeading') }) }),
+  kind({ kind: 'text', label: t('common.text'), icon: Type, editor: KindText, make: () => ({ html: '<p>New text</p>' }) }),
+  kind({ kind: 'pictures', label: t('kinds.pictures'), icon: Images, editor: KindPictures, make: () => ({ columns: 2, gap: 8, corners: 10, lastWide: false, items: [] }) }),
+  kind({ kind: 'file', label: t('kinds.file'), icon: Download, editor: KindFile, styled: true, make: () => ({ title: t('kinds.newFile'), address: somewhere, icon: { set: 'signs', name: 'download' } }) }),
+  kind({ kind: 'offer', label: t('kinds.offer'), icon: Tag, editor: KindOffer, styled: true, make: () => ({ name: t('kinds.newOffer'), address: somewhere }) }),
+  kind({ kind: 'quote', label: t('kinds.quote'), icon: Quote, editor: KindQuote, still: true, make: () => ({ words: t('kinds.whatSomebodySaid') }) }),
+  kind({ kind: 'divider', label: t('kinds.divider'), icon: SeparatorHorizontal, editor: KindDivider, still: true, make: () => ({ line: 'plain' }) }),
+  kind({ kind: 'space', label: t('kinds.space'), icon: MoveVertical, editor: KindSpace, still: true, make: () => ({ height: 32 }) }),
 ] as const // prettier-ignore
 
 export const kindOf = (block: Block) =>

@@ -1,7 +1,9 @@
 import { computed } from 'vue'
 import type { Block, Lead } from '@/api/client'
+import { t } from '@/i18n'
 import { titleOf, type Kind } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
+import { partWord } from '@/page/partWord'
 
 type ContentOf<K extends Kind> = NonNullable<Block[K]>
 
@@ -15,7 +17,7 @@ export function useContent<K extends Kind>(block: () => Block, kind: K) {
 
   function set<F extends keyof ContentOf<K>>(field: F, value: ContentOf<K>[F], what = String(field)) {
     copy?.changeBlock(
-      `Change the ${what} of “${titleOf(block())}”`,
+      t('kinds.changeContentOf', { what: partWord(what), title: titleOf(block()) }),
       block().key,
       (changed) => void ((changed[kind] as ContentOf<K>)[field] = value),
       `${block().key}/${String(field)}`,
@@ -25,7 +27,7 @@ export function useContent<K extends Kind>(block: () => Block, kind: K) {
   /** Changes several settings in one step. */
   function change(what: string, make: (content: ContentOf<K>) => void, join?: string) {
     copy?.changeBlock(
-      `${what} of “${titleOf(block())}”`,
+      t('kinds.partOf', { what: partWord(what), title: titleOf(block()) }),
       block().key,
       (changed) => make(changed[kind] as ContentOf<K>),
       join && `${block().key}/${join}`,
@@ -34,7 +36,7 @@ export function useContent<K extends Kind>(block: () => Block, kind: K) {
 
   /** Puts a picture, an icon or an emoji before the title, in place of what stood there. */
   function setLead(lead: Lead) {
-    change('Change what stands before the title', (content) =>
+    change(t('kinds.changeWhatStandsBefore'), (content) =>
       Object.assign(content, { picture: undefined, icon: undefined, emoji: undefined, ...lead }),
     )
   }

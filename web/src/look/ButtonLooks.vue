@@ -2,6 +2,7 @@
 import type { Buttons, Figure } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldColour from '@/fields/FieldColour.vue'
+import { t } from '@/i18n'
 
 /** How buttons look: the page's, or those of one block alone. */
 const props = defineProps<{
@@ -14,25 +15,25 @@ const props = defineProps<{
 const emit = defineEmits<{ change: [what: string, make: (buttons: Buttons) => void] }>()
 
 const fills = [
-  { value: 'filled', label: 'Filled' },
-  { value: 'outlined', label: 'Outlined' },
-  { value: 'soft', label: 'Soft' },
-  { value: 'bare', label: 'Bare' },
+  { value: 'filled', label: t('look.filled') },
+  { value: 'outlined', label: t('look.outlined') },
+  { value: 'soft', label: t('look.soft') },
+  { value: 'bare', label: t('look.bare') },
 ] as const
 const corners = [
-  { value: 'square', label: 'Square' },
-  { value: 'rounded', label: 'Rounded' },
-  { value: 'pill', label: 'Pill' },
+  { value: 'square', label: t('look.square') },
+  { value: 'rounded', label: t('look.rounded') },
+  { value: 'pill', label: t('look.pill') },
 ] as const
 const shadows = [
-  { value: 'none', label: 'None' },
-  { value: 'soft', label: 'Soft' },
-  { value: 'hard', label: 'Hard' },
+  { value: 'none', label: t('look.none') },
+  { value: 'soft', label: t('look.soft') },
+  { value: 'hard', label: t('look.hard') },
 ] as const
 const widths = [
-  { value: 'full', label: 'Full' },
-  { value: 'wide', label: 'Wide' },
-  { value: 'narrow', label: 'Narrow' },
+  { value: 'full', label: t('look.full') },
+  { value: 'wide', label: t('look.wide') },
+  { value: 'narrow', label: t('look.narrow') },
 ] as const
 
 const figure = (name: string) => props.figures.get(`${props.where}buttons/${name}`)
@@ -44,45 +45,45 @@ function set<F extends keyof Buttons>(field: F, value: Buttons[F]) {
 
 <template>
   <FieldChoice
-    label="Fill"
+    :label="$t('look.fill')"
     :model-value="buttons.fill"
     :options="fills"
     @update:model-value="set('fill', $event)"
   />
   <FieldChoice
-    label="Corners"
+    :label="$t('look.corners')"
     :model-value="buttons.corners"
     :options="corners"
     @update:model-value="set('corners', $event)"
   />
   <FieldChoice
-    label="Shadow"
+    :label="$t('look.shadow')"
     :model-value="buttons.shadow"
     :options="shadows"
     @update:model-value="set('shadow', $event)"
   />
   <FieldChoice
-    label="Width"
+    :label="$t('look.width')"
     :model-value="buttons.width"
     :options="widths"
     @update:model-value="set('width', $event)"
   />
   <FieldColour
     v-if="buttons.fill === 'filled' || buttons.fill === 'soft'"
-    label="Button"
+    :label="$t('common.button')"
     :model-value="buttons.ground"
     :palette="palette"
     @update:model-value="set('ground', $event)"
   />
   <FieldColour
-    label="Text on it"
+    :label="$t('look.textOnIt')"
     :model-value="buttons.text"
     :figure="figure('text')"
     :palette="palette"
     @update:model-value="set('text', $event)"
   />
   <FieldColour
-    label="Edge and shadow"
+    :label="$t('look.edgeAndShadow')"
     :model-value="buttons.edge"
     :figure="figure('edge')"
     :palette="palette"

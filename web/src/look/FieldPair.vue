@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import Select from 'primevue/select'
 import { computed, useId, watchEffect } from 'vue'
 import { api, take } from '@/api/client'
+import { t } from '@/i18n'
 import { loadFonts } from '@/page/pageStyleSheet'
 
 /** A pair of fonts, each shown in itself. */
@@ -24,14 +25,14 @@ const font = (face: Face, bold: boolean) => ({
   fontWeight: bold ? face.bold || face.weight : face.weight,
 })
 const options = computed(() => [
-  ...(props.optional ? [{ id: '', name: 'As the page', head: undefined, text: undefined }] : []),
+  ...(props.optional ? [{ id: '', name: t('look.asThePage'), head: undefined, text: undefined }] : []),
   ...(data.value?.pairs ?? []),
 ])
 </script>
 
 <template>
   <div class="field">
-    <label :for="id">Fonts</label>
+    <label :for="id">{{ $t('look.fonts') }}</label>
     <Select
       :input-id="id"
       :label-id="id"
@@ -39,7 +40,7 @@ const options = computed(() => [
       :options="options"
       option-value="id"
       option-label="name"
-      aria-label="Fonts"
+      :aria-label="$t('look.fonts')"
       scroll-height="26rem"
       @update:model-value="emit('update:modelValue', $event)"
     >
@@ -47,9 +48,9 @@ const options = computed(() => [
         <span class="pair">
           <span v-if="option.head" class="head" :style="font(option.head, false)">{{ option.name }}</span>
           <span v-else>{{ option.name }}</span>
-          <span v-if="option.text" class="text" :style="font(option.text, false)"
-            >Bowls, jars and 24 cups</span
-          >
+          <span v-if="option.text" class="text" :style="font(option.text, false)">{{
+            $t('look.bowlsJarsAnd24Cups')
+          }}</span>
         </span>
       </template>
     </Select>

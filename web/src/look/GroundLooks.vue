@@ -7,6 +7,8 @@ import { api, take, type Look } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldColour from '@/fields/FieldColour.vue'
 import FieldRange from '@/fields/FieldRange.vue'
+import { t } from '@/i18n'
+import { partWord } from '@/page/partWord'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import { upload } from '@/pictures/upload'
 import { atMost, useChosenFiles } from '@/pictures/useChosenFiles'
@@ -20,16 +22,16 @@ type Ground = Look['ground']
 const ground = computed(() => look.value?.ground as Ground)
 
 const kinds = [
-  { value: 'colour', label: 'Colour' },
-  { value: 'gradient', label: 'Gradient' },
-  { value: 'pattern', label: 'Pattern' },
-  { value: 'picture', label: 'Picture' },
-  { value: 'film', label: 'Film' },
+  { value: 'colour', label: t('look.colour') },
+  { value: 'gradient', label: t('look.gradient') },
+  { value: 'pattern', label: t('look.pattern') },
+  { value: 'picture', label: t('common.picture') },
+  { value: 'film', label: t('look.film') },
 ] as const
 const BACKDROP = [
-  { field: 'x', label: 'Across', most: 100, unit: ' %' },
-  { field: 'y', label: 'Down', most: 100, unit: ' %' },
-  { field: 'blur', label: 'Blur', most: 40, unit: ' px' },
+  { field: 'x', label: t('look.across'), most: 100, unit: ' %' },
+  { field: 'y', label: t('look.down'), most: 100, unit: ' %' },
+  { field: 'blur', label: t('look.blur'), most: 40, unit: ' px' },
 ] as const
 const { data: choices } = useQuery({
   queryKey: ['looks'],
@@ -39,7 +41,7 @@ const { data: choices } = useQuery({
 
 /** What a kind begins with, out of the colours the page has. */
 function setKind(kind: Ground['kind']) {
-  change('Change the background', (changed) => {
+  change(t('look.changeTheBackground'), (changed) => {
     const { ground: made, text, soft } = changed
     made.kind = kind
     if (kind === 'gradient') made.gradient ??= { colours: [made.colour, soften(made.colour)], angle: 180 }
@@ -62,15 +64,15 @@ function soften(code: string) {
 } // prettier-ignore
 
 const setGround = (what: string, make: (ground: Ground) => void) =>
-  change(`Change the ${what} of the background`, (changed) => make(changed.ground), `ground/${what}`)
+  change(
+    t('look.changeOfTheBackground', { what: partWord(what) }),
+    (changed) => make(changed.ground),
+    `ground/${what}`,
+  )
 
 const input = useTemplateRef<HTMLInputElement>('input')
 const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
-  atMost(
-    6,
-    picked,
-    'This film is larger than 6 MB, too much to play behind a page on a phone. Cut it to a few seconds and save it smaller.',
-  )
+  atMost(6, picked, t('look.thisFilmIsLarger'))
   const kept = await upload('/api/films', picked)
   const { media: original } = await upload('/api/pictures', await posterOf(picked))
   const poster = await take(api.POST('/api/pictures/cut', { body: { original, use: 'ground' } }))
@@ -79,32 +81,40 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
 </script>
 
 <template>
-  <FieldChoice label="What it is" :model-value="ground.kind" :options="kinds" @update:model-value="setKind" />
+  <FieldChoice
+    :label="$t('look.whatItIs')"
+    :model-value="ground.kind"
+    :options="kinds"
+    @update:model-value="setKind"
+  />
 
   <template v-if="ground.kind === 'gradient' && ground.gradient">
     <FieldColour
       v-for="(code, at) in ground.gradient.colours"
       :key="at"
-      :label="`Colour ${at + 1}`"
+      :label="$t('look.colourNumber', { n: at + 1 })"
       :model-value="code"
       :palette="palette"
       @update:model-value="
-        setGround(`colour ${at + 1}`, ({ gradient }) => gradient && (gradient.colours[at] = $event))
+        setGround(
+          $t('look.colourNumberOf', { n: at + 1 }),
+          ({ gradient }) => gradient && (gradient.colours[at] = $event),
+        )
       "
     />
     <Button
-      :label="ground.gradient.colours.length === 2 ? 'A third colour' : 'Two colours only'"
+      :label="ground.gradient.colours.length === 2 ? $t('look.aThirdColour') : $t('look.twoColoursOnly')"
       severity="secondary"
       size="small"
       @click="
-        setGround('number of colours', ({ gradient }) => {
+        setGround($t('look.numberOfColours'), ({ gradient }) => {
           if (gradient?.colours.length === 2) gradient.colours.push(gradient.colours[0] ?? '#ffffff')
           else gradient?.colours.pop()
         })
       "
     />
     <FieldRange
-      label="Angle"
+      :label="$t('look.angle')"
       :model-value="ground.gradient.angle"
       :min="0"
       :max="360"
@@ -114,7 +124,7 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
   </template>
   <FieldColour
     v-else
-    :label="ground.kind === 'colour' ? 'Colour' : 'Colour under it'"
+    :label="ground.kind === 'colour' ? $t('look.colour') : $t('look.colourUnderIt')"
     :model-value="ground.colour"
     :palette="palette"
     @update:model-value="setGround('colour', (changed) => (changed.colour = $event))"
@@ -122,24 +132,24 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
 
   <template v-if="ground.kind === 'pattern' && ground.pattern">
     <div class="field">
-      <label for="pattern">Pattern</label>
+      <label for="pattern">{{ $t('look.pattern') }}</label>
       <Select
         input-id="pattern"
         label-id="pattern"
-        aria-label="Pattern"
+        :aria-label="$t('look.pattern')"
         :model-value="ground.pattern.name"
         :options="choices?.patterns ?? []"
         @update:model-value="setGround('pattern', ({ pattern }) => pattern && (pattern.name = $event))"
       />
     </div>
     <FieldColour
-      label="Its ink"
+      :label="$t('look.itsInk')"
       :model-value="ground.pattern.ink"
       :palette="palette"
       @update:model-value="setGround('ink', ({ pattern }) => pattern && (pattern.ink = $event))"
     />
     <FieldRange
-      label="Size"
+      :label="$t('common.size')"
       :model-value="ground.pattern.scale"
       :min="50"
       :max="300"
@@ -150,9 +160,9 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
 
   <template v-if="ground.kind === 'picture' && ground.picture">
     <FieldPicture
-      label="Picture"
+      :label="$t('common.picture')"
       use="ground"
-      alt="Picture behind the page"
+      :alt="$t('look.pictureBehindThePage')"
       :model-value="ground.picture.picture"
       @update:model-value="setGround('picture', ({ picture }) => picture && (picture.picture = $event))"
     />
@@ -177,12 +187,12 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
 
   <template v-if="ground.kind === 'film' && ground.film">
     <div class="field">
-      <span class="label">Film</span>
+      <span class="label">{{ $t('look.film') }}</span>
       <p class="soft small">
-        Short, silent, at most 6 MB. Visitors who asked for less motion see its first picture.
+        {{ $t('look.shortAndSilent') }}
       </p>
       <Button
-        :label="ground.film.media ? 'Choose another' : 'Choose a film'"
+        :label="ground.film.media ? $t('common.chooseAnother') : $t('look.chooseAFilm')"
         severity="secondary"
         size="small"
         :loading="busy"
@@ -193,7 +203,7 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
         class="visually-hidden"
         type="file"
         accept="video/mp4,video/webm"
-        aria-label="Film file"
+        :aria-label="$t('look.filmFile')"
         tabindex="-1"
         @change="choose"
       />

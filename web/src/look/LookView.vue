@@ -4,8 +4,10 @@ import Skeleton from 'primevue/skeleton'
 import { computed } from 'vue'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldColour from '@/fields/FieldColour.vue'
+import { t } from '@/i18n'
 import PageMiniature from '@/page/PageMiniature.vue'
 import { usePageStore } from '@/page/pageStore'
+import { partWord } from '@/page/partWord'
 import ButtonLooks from './ButtonLooks.vue'
 import FieldPair from './FieldPair.vue'
 import GroundLooks from './GroundLooks.vue'
@@ -20,56 +22,61 @@ const failing = computed(() => (page.state?.contrast ?? []).filter((figure) => !
 /** Another background, where no colour of text helps. */
 const remedy = computed(() => page.state?.remedy)
 const steps = [
-  { value: -1, label: 'Small' },
-  { value: 0, label: 'Ordinary' },
-  { value: 1, label: 'Large' },
-  { value: 2, label: 'Larger' },
+  { value: -1, label: t('common.small') },
+  { value: 0, label: t('look.ordinary') },
+  { value: 1, label: t('common.large') },
+  { value: 2, label: t('look.larger') },
 ]
 </script>
 
 <template>
   <div class="view look">
-    <h1 class="visually-hidden">Look</h1>
+    <h1 class="visually-hidden">{{ $t('common.look') }}</h1>
     <Skeleton v-if="!page.loaded || !look" height="400px" />
     <template v-else>
       <ThemeWall />
       <p v-if="failing.length" class="notice" role="status">
         <span
-          >Hard to read: {{ failing.map((figure) => figure.description.toLowerCase()).join('; ') }}.
-          <template v-if="remedy">No one colour of text can be read on all of this background.</template>
-          <template v-else>Each has its repair beside it.</template></span
+          >{{
+            $t('look.hardToRead', {
+              texts: failing.map((figure) => figure.description.toLowerCase()).join('; '),
+            })
+          }}
+          {{ remedy ? $t('look.noOneColour') : $t('look.eachHasItsRepair') }}</span
         >
         <Button
           v-if="remedy"
           size="small"
           severity="secondary"
           :label="remedy.description"
-          @click="change('Change the background', (changed) => (changed.ground = remedy!.ground))"
+          @click="change($t('look.changeTheBackground'), (changed) => (changed.ground = remedy!.ground))"
         />
       </p>
       <div class="drawing">
         <div class="side left">
           <section class="panel">
-            <h2>Background</h2>
+            <h2>{{ $t('look.background') }}</h2>
             <GroundLooks />
           </section>
           <section class="panel">
-            <h2>Type</h2>
+            <h2>{{ $t('look.type') }}</h2>
             <FieldPair
               :model-value="look.type.pair"
-              @update:model-value="change('Change the fonts', (changed) => (changed.type.pair = $event))"
+              @update:model-value="
+                change($t('look.changeTheFonts'), (changed) => (changed.type.pair = $event))
+              "
             />
             <FieldChoice
-              label="Size"
+              :label="$t('common.size')"
               :model-value="look.type.step"
               :options="steps"
               @update:model-value="
-                change('Change the size of type', (changed) => (changed.type.step = $event))
+                change($t('look.changeTheSizeOfType'), (changed) => (changed.type.step = $event))
               "
             />
           </section>
         </div>
-        <div class="paper" role="region" aria-label="The page as it looks now" tabindex="0">
+        <div class="paper" role="region" :aria-label="$t('look.thePageAsItLooks')" tabindex="0">
           <PageMiniature
             v-if="page.document && page.state"
             class="page-now"
@@ -80,28 +87,28 @@ const steps = [
         </div>
         <div class="side right">
           <section class="panel">
-            <h2>Text</h2>
+            <h2>{{ $t('common.text') }}</h2>
             <FieldColour
-              label="Name, headings, text"
+              :label="$t('look.nameHeadingsText')"
               :model-value="look.text"
               :figure="figures.get('text')"
               :palette="palette"
               @update:model-value="
-                change('Change the colour of text', (changed) => (changed.text = $event), 'text')
+                change($t('look.changeTheColourOfText'), (changed) => (changed.text = $event), 'text')
               "
             />
             <FieldColour
-              label="Quieter text"
+              :label="$t('look.quieterText')"
               :model-value="look.soft"
               :figure="figures.get('soft')"
               :palette="palette"
               @update:model-value="
-                change('Change the colour of quieter text', (changed) => (changed.soft = $event), 'soft')
+                change($t('look.changeTheColourOfQuieter'), (changed) => (changed.soft = $event), 'soft')
               "
             />
           </section>
           <section class="panel">
-            <h2>Buttons</h2>
+            <h2>{{ $t('look.buttons') }}</h2>
             <ButtonLooks
               :buttons="look.buttons"
               :figures="figures"
@@ -110,7 +117,7 @@ const steps = [
               @change="
                 (what, make) =>
                   change(
-                    `Change the ${what} of buttons`,
+                    $t('look.changeTheButtons', { what: partWord(what) }),
                     (changed) => make(changed.buttons),
                     `buttons/${what}`,
                   )
@@ -118,8 +125,7 @@ const steps = [
             />
           </section>
           <p class="soft small note">
-            Figures are contrast by WCAG 2.2, against the worst point under the text: 4.5 is needed for text,
-            3 for edges.
+            {{ $t('look.figuresAreContrastByWcag') }}
           </p>
         </div>
       </div>

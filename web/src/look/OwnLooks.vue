@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import type { Block, Buttons } from '@/api/client'
+import { t } from '@/i18n'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
+import { partWord } from '@/page/partWord'
 import ButtonLooks from './ButtonLooks.vue'
 import FieldPair from './FieldPair.vue'
 import { useLook } from './useLook'
@@ -15,14 +17,14 @@ const { look, figures, palette } = useLook()
 function begin() {
   const buttons = look.value?.buttons
   if (!buttons) return
-  page.changeBlock(`Give “${titleOf(props.block)}” looks of its own`, props.block.key, (block) => {
+  page.changeBlock(t('look.giveLooksOfItsOwn', { title: titleOf(props.block) }), props.block.key, (block) => {
     block.style = { buttons: structuredClone(buttons), pair: '' }
   })
 }
 
 function change(what: string, make: (buttons: Buttons) => void) {
   page.changeBlock(
-    `Change the ${what} of “${titleOf(props.block)}”`,
+    t('look.changeLooksOf', { what: partWord(what), title: titleOf(props.block) }),
     props.block.key,
     (block) => block.style && make(block.style.buttons),
     `${props.block.key}/style/${what}`,
@@ -30,13 +32,13 @@ function change(what: string, make: (buttons: Buttons) => void) {
 }
 
 function setPair(pair: string) {
-  page.changeBlock(`Change the fonts of “${titleOf(props.block)}”`, props.block.key, (block) => {
+  page.changeBlock(t('look.changeTheFontsOf', { title: titleOf(props.block) }), props.block.key, (block) => {
     if (block.style) block.style.pair = pair
   })
 }
 
 function back() {
-  page.changeBlock(`Let “${titleOf(props.block)}” look as the page does`, props.block.key, (block) => {
+  page.changeBlock(t('look.letLookAsThePage', { title: titleOf(props.block) }), props.block.key, (block) => {
     block.style = undefined
   })
 }
@@ -44,7 +46,7 @@ function back() {
 
 <template>
   <section class="own">
-    <h3>Looks of its own</h3>
+    <h3>{{ $t('look.looksOfItsOwn') }}</h3>
     <template v-if="block.style">
       <ButtonLooks
         :buttons="block.style.buttons"
@@ -54,11 +56,11 @@ function back() {
         @change="change"
       />
       <FieldPair :model-value="block.style.pair" optional @update:model-value="setPair" />
-      <Button label="As the page again" severity="secondary" @click="back" />
+      <Button :label="$t('look.asThePageAgain')" severity="secondary" @click="back" />
     </template>
     <template v-else>
-      <p class="soft small">It looks as the page’s buttons do.</p>
-      <Button label="Give it its own" severity="secondary" size="small" @click="begin" />
+      <p class="soft small">{{ $t('look.itLooksAsThePages') }}</p>
+      <Button :label="$t('look.giveItItsOwn')" severity="secondary" size="small" @click="begin" />
     </template>
   </section>
 </template>

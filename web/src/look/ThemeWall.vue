@@ -9,6 +9,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take, type ThemeChoice } from '@/api/client'
 import { sameName } from '@/fields/sameName'
+import { t } from '@/i18n'
 import PageMiniature from '@/page/PageMiniature.vue'
 import { usePageStore } from '@/page/pageStore'
 import { useLook } from './useLook'
@@ -31,7 +32,7 @@ const changed = computed(
 ) // prettier-ignore
 
 function wear(theme: ThemeChoice) {
-  change(`Wear “${theme.name}”`, (worn) => {
+  change(t('look.wear', { name: theme.name }), (worn) => {
     Object.assign(worn, JSON.parse(JSON.stringify(theme.look)), { theme: theme.id })
   })
 }
@@ -56,11 +57,10 @@ async function keep() {
 
 function remove(theme: ThemeChoice) {
   confirm.require({
-    header: `Delete the theme “${theme.name}”?`,
-    message:
-      'It goes from the themes of all your pages, and cannot be brought back. Pages that wear it keep their looks.',
-    acceptProps: { label: 'Delete it', severity: 'danger' },
-    rejectProps: { label: 'Keep it', severity: 'secondary', text: true },
+    header: t('look.deleteTheThemeAsked', { name: theme.name }),
+    message: t('look.itGoesFromTheThemes'),
+    acceptProps: { label: t('look.deleteIt'), severity: 'danger' },
+    rejectProps: { label: t('look.keepIt'), severity: 'secondary', text: true },
     accept: () => void forget(theme),
   })
 }
@@ -72,17 +72,17 @@ async function forget(theme: ThemeChoice) {
 </script>
 
 <template>
-  <section class="wall" aria-label="Themes">
+  <section class="wall" :aria-label="$t('look.themes')">
     <div class="line">
-      <p class="soft">Your page in each theme. Wear one, then change anything below.</p>
+      <p class="soft">{{ $t('look.yourPageInEachTheme') }}</p>
       <Button
         v-if="changed && begun"
-        :label="`Put back to ${begun.name}`"
+        :label="$t('look.putBackTo', { name: begun.name })"
         severity="secondary"
         size="small"
         @click="wear(begun)"
       />
-      <Button label="Keep this look as a theme" severity="secondary" size="small" @click="naming = true" />
+      <Button :label="$t('look.keepThisLook')" severity="secondary" size="small" @click="naming = true" />
     </div>
     <ul class="themes">
       <li v-for="theme in themes" :key="theme.id" :class="{ worn: theme.id === look?.theme }">
@@ -101,7 +101,7 @@ async function forget(theme: ThemeChoice) {
           v-if="theme.own"
           class="tool"
           type="button"
-          :aria-label="`Delete the theme ${theme.name}`"
+          :aria-label="$t('look.deleteTheTheme', { name: theme.name })"
           @click="remove(theme)"
         >
           <Trash2 aria-hidden="true" />
@@ -111,21 +111,21 @@ async function forget(theme: ThemeChoice) {
     <Dialog
       v-model:visible="naming"
       modal
-      header="Keep this look as a theme"
+      :header="$t('look.keepThisLook')"
       :style="{ width: '26rem' }"
       :breakpoints="{ '720px': '94vw' }"
     >
       <form id="keep-theme" class="field" @submit.prevent="keep">
-        <label for="theme-name">Name</label>
+        <label for="theme-name">{{ $t('common.name') }}</label>
         <InputText id="theme-name" v-model="name" maxlength="60" autofocus />
         <p v-if="twin" class="twin small" role="status">
-          There is a theme called “{{ twin.name }}” already. This one will stand beside it.
+          {{ $t('look.thereIsAThemeCalled', { name: twin.name }) }}
         </p>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       </form>
       <template #footer>
-        <Button label="Cancel" severity="secondary" text @click="naming = false" />
-        <Button type="submit" form="keep-theme" label="Keep it" />
+        <Button :label="$t('common.cancel')" severity="secondary" text @click="naming = false" />
+        <Button type="submit" form="keep-theme" :label="$t('look.keepIt')" />
       </template>
     </Dialog>
   </section>

@@ -12,13 +12,13 @@ const emit = defineEmits<{ change: [what: string, make: (veil: Veil) => void] }>
 
 <template>
   <FieldColour
-    label="Veil"
+    :label="$t('look.veil')"
     :model-value="veil.colour"
     :palette="palette"
     @update:model-value="emit('change', 'veil', (changed) => (changed.colour = $event))"
   />
   <FieldRange
-    label="Strength of the veil"
+    :label="$t('look.strengthOfTheVeil')"
     :model-value="veil.strength"
     :min="0"
     :max="95"

@@ -1,3 +1,5 @@
+import { t } from '@/i18n'
+
 /** The first picture of a film, as PNG. */
 export async function posterOf(film: Blob): Promise<Blob> {
   const url = URL.createObjectURL(film)
@@ -7,8 +9,7 @@ export async function posterOf(film: Blob): Promise<Blob> {
   try {
     await new Promise<void>((resolve, reject) => {
       video.onloadeddata = () => resolve()
-      video.onerror = () =>
-        reject(new Error('This browser cannot play the film. Save it as MP4 (H.264) or WebM and try again.'))
+      video.onerror = () => reject(new Error(t('look.thisBrowserCannotPlay')))
       video.src = url
     })
     const canvas = document.createElement('canvas')
@@ -16,7 +17,7 @@ export async function posterOf(film: Blob): Promise<Blob> {
     canvas.height = video.videoHeight
     canvas.getContext('2d')?.drawImage(video, 0, 0)
     const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'))
-    if (!blob) throw new Error('The first picture of the film could not be taken. Try another one.')
+    if (!blob) throw new Error(t('look.theFirstPicture'))
     return blob
   } finally {
     URL.revokeObjectURL(url)

@@ -1,16 +1,17 @@
 import type { Block, Document } from '@/api/client'
+import { t } from '@/i18n'
 import type { ConflictWords } from '@/saving/editing'
 import { isRecord, same } from '@/saving/json'
 import { valueAt } from '@/saving/places'
 import { titleOf } from './blockWords'
 
 const PARTS: Record<string, string> = {
-  header: 'Top of the page',
-  icons: 'Profile icons',
-  footer: 'End of the page',
-  look: 'Look',
-  tagging: 'Tags of clicks going out',
-  language: 'Language',
+  header: t('page.topOfThePage'),
+  icons: t('page.profileIcons'),
+  footer: t('page.endOfThePage'),
+  look: t('common.look'),
+  tagging: t('page.tagsOfClicksGoingOut'),
+  language: t('page.language'),
 }
 
 /** What stands at each place on either side, for somebody who has to choose. */
@@ -40,16 +41,16 @@ function nameOf(place: string, value: unknown) {
 
 /** What one side made of it. */
 export function sideWords(was: unknown, is: unknown): string {
-  if (is === undefined) return 'deleted'
+  if (is === undefined) return t('page.deleted')
   const texts = changedTexts(was, is)
-  return texts.length > 0 ? texts.slice(0, 3).join(', ') : 'changed'
+  return texts.length > 0 ? texts.slice(0, 3).join(', ') : t('page.changed')
 }
 
 /** The texts in a value that were not in it before. */
 function changedTexts(was: unknown, is: unknown): string[] {
   if (same(was, is)) return []
-  if (typeof is === 'string') return is.trim() ? [`“${shorten(is)}”`] : ['emptied']
-  if (typeof is === 'boolean') return [is ? 'on' : 'off']
+  if (typeof is === 'string') return is.trim() ? [`“${shorten(is)}”`] : [t('page.emptied')]
+  if (typeof is === 'boolean') return [is ? t('page.on') : t('page.off')]
   if (Array.isArray(is))
     return is.flatMap((each, i) => changedTexts(Array.isArray(was) ? was[i] : undefined, each))
   if (!isRecord(is)) return []
@@ -57,7 +58,7 @@ function changedTexts(was: unknown, is: unknown): string[] {
     .filter(([field]) => field !== 'key' && field !== 'kind')
     .flatMap(([field, value]) =>
       field === 'shown' && !same(isRecord(was) ? was.shown : undefined, value)
-        ? [value ? 'shown' : 'hidden']
+        ? [value ? t('page.shown') : t('page.hidden')]
         : changedTexts(isRecord(was) ? was[field] : undefined, value),
     )
 }

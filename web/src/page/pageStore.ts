@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { ApiError, api, take, type Block, type Document, type PageState } from '@/api/client'
+import { t } from '@/i18n'
 import { editing, forgetEditing } from '@/saving/editing'
 import { WorkingCopy } from './workingCopy'
 
@@ -16,8 +17,8 @@ export const usePageStore = defineStore('page', () => {
   const current = shallowRef<WorkingCopy>()
   /** Why the page that was asked for cannot be shown. */
   const missing = ref('')
-  /** The step that deleted a row last. */
-  const deleted = ref<string>()
+  /** The row that was deleted last, and the step that did it. */
+  const deleted = ref<{ name: string; step: string }>()
   let asked = ''
 
   /** The working copy, for whoever is to learn of its changes. */
@@ -93,7 +94,7 @@ export const usePageStore = defineStore('page', () => {
     const said = autosave.state.revision
     await autosave.save()
     const { revision } = autosave.state
-    if (revision !== said) throw new Error('The page changed meanwhile. Above is what publishing it would change now.') // prettier-ignore
+    if (revision !== said) throw new Error(t('page.thePageChangedMeanwhileAbove')) // prettier-ignore
     if (autosave.standing !== 'saved' && autosave.refusals.length === 0) throw new Error(autosave.problem)
     const path = { page: copy.id }
     try {

@@ -1,4 +1,5 @@
 import type { Document } from '@/api/client'
+import { t } from '@/i18n'
 import { titleOf } from './blockWords'
 
 /** The host that stands in ready-made pages for whatever the creator's own will be. */
@@ -19,7 +20,7 @@ export function placeholdersOf({ blocks, icons, footer }: Document): Placeholder
   return [
     ...icons.items.filter(led).map((icon) => ({
       row: 'icons',
-      name: `the icon for “${icon.name}”`,
+      name: t('page.theIconFor', { name: icon.name }),
       leave: (draft: Document) => {
         draft.icons.items = draft.icons.items.filter(({ key }) => key !== icon.key)
       },
@@ -36,7 +37,7 @@ export function placeholdersOf({ blocks, icons, footer }: Document): Placeholder
       })),
     ...footer.links.filter(led).map((link) => ({
       row: 'footer',
-      name: `the link “${link.title}” at the end`,
+      name: t('page.theLinkAtTheEnd', { title: link.title }),
       leave: (draft: Document) => {
         draft.footer.links = draft.footer.links.filter(({ key }) => key !== link.key)
       },

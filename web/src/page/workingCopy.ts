@@ -1,4 +1,5 @@
 import { api, take, type Block, type Document, type PageState } from '@/api/client'
+import { t } from '@/i18n'
 import type { Autosave, Saving } from '@/saving/autosave'
 import { beginEditing, editing } from '@/saving/editing'
 import { copyJson, same } from '@/saving/json'
@@ -39,7 +40,7 @@ export class WorkingCopy {
         conflictSides: ({ places, base, theirs }, mine) => conflictWords(places, base, mine, theirs.document),
         // Undoing what was done here must not undo what was done elsewhere.
         met: (base, theirs) => this.history.amend((step) => merge(base, step, theirs).value),
-        resumed: (before) => this.history.push('Bring back what was not saved', before),
+        resumed: (before) => this.history.push(t('page.bringBack'), before),
       },
       state,
     )

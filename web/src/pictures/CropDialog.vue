@@ -109,7 +109,7 @@ async function keep() {
   <Dialog
     visible
     modal
-    header="Cut the picture"
+    :header="$t('pictures.cutThePicture')"
     :style="{ width: '34rem' }"
     :breakpoints="{ '720px': '94vw' }"
     @update:visible="emit('cancel')"
@@ -118,7 +118,7 @@ async function keep() {
       class="frame-keys"
       role="application"
       tabindex="0"
-      :aria-label="`The ${round ? 'circle' : 'frame'} of the cut`"
+      :aria-label="round ? $t('pictures.circleOfTheCut') : $t('pictures.frameOfTheCut')"
       aria-describedby="frame-says"
       @keydown="onFrameKey"
     >
@@ -138,31 +138,47 @@ async function keep() {
         @change="seeFrame"
       />
     </div>
-    <div class="tools" role="toolbar" aria-label="The picture">
-      <button class="tool" type="button" aria-label="Nearer" @click="cropper?.zoom(1.25)">
+    <div class="tools" role="toolbar" :aria-label="$t('pictures.thePicture')">
+      <button class="tool" type="button" :aria-label="$t('pictures.nearer')" @click="cropper?.zoom(1.25)">
         <ZoomIn aria-hidden="true" />
       </button>
-      <button class="tool" type="button" aria-label="Farther" @click="cropper?.zoom(0.8)">
+      <button class="tool" type="button" :aria-label="$t('pictures.farther')" @click="cropper?.zoom(0.8)">
         <ZoomOut aria-hidden="true" />
       </button>
-      <button class="tool" type="button" aria-label="Turn" @click="cropper?.rotate(90)">
+      <button class="tool" type="button" :aria-label="$t('pictures.turn')" @click="cropper?.rotate(90)">
         <RotateCwSquare aria-hidden="true" />
       </button>
-      <button class="tool" type="button" aria-label="Change left and right over" @click="flip(true)">
+      <button
+        class="tool"
+        type="button"
+        :aria-label="$t('pictures.changeLeftAndRightOver')"
+        @click="flip(true)"
+      >
         <FlipVertical2 aria-hidden="true" />
       </button>
-      <button class="tool" type="button" aria-label="Change top and bottom over" @click="flip(false)">
+      <button
+        class="tool"
+        type="button"
+        :aria-label="$t('pictures.changeTopAndBottomOver')"
+        @click="flip(false)"
+      >
         <FlipHorizontal2 aria-hidden="true" />
       </button>
-      <span id="frame-says" class="soft small"
-        >Drag the {{ round ? 'circle' : 'frame' }}, or its edge; or use arrows, <kbd>+</kbd> and
-        <kbd>−</kbd>.</span
+      <i18n-t
+        id="frame-says"
+        :keypath="round ? 'pictures.dragTheCircle' : 'pictures.dragTheFrame'"
+        tag="span"
+        class="soft small"
+        scope="global"
       >
+        <template #plus><kbd>+</kbd></template>
+        <template #minus><kbd>−</kbd></template>
+      </i18n-t>
     </div>
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
     <template #footer>
-      <Button label="Cancel" severity="secondary" text @click="emit('cancel')" />
-      <Button label="Use this cut" :loading="busy" :disabled="!framed" @click="keep" />
+      <Button :label="$t('common.cancel')" severity="secondary" text @click="emit('cancel')" />
+      <Button :label="$t('pictures.useThisCut')" :loading="busy" :disabled="!framed" @click="keep" />
     </template>
   </Dialog>
 </template>

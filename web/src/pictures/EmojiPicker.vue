@@ -39,19 +39,19 @@ const found = computed(() => {
   <Dialog
     visible
     modal
-    header="Choose an emoji"
+    :header="$t('pictures.chooseAnEmoji')"
     :style="{ width: '32rem' }"
     :breakpoints="{ '720px': '94vw' }"
     @update:visible="emit('cancel')"
   >
     <div class="field">
-      <label for="emoji-search">What it shows</label>
+      <label for="emoji-search">{{ $t('pictures.whatItShows') }}</label>
       <InputText
         id="emoji-search"
         v-model="typed"
         autofocus
         autocomplete="off"
-        placeholder="fire, letter, clock…"
+        :placeholder="$t('pictures.fireLetterClock')"
       />
     </div>
     <div class="emoji">
@@ -66,7 +66,9 @@ const found = computed(() => {
         {{ each.unicode }}
       </button>
     </div>
-    <template #footer><Button label="Cancel" severity="secondary" text @click="emit('cancel')" /></template>
+    <template #footer
+      ><Button :label="$t('common.cancel')" severity="secondary" text @click="emit('cancel')"
+    /></template>
   </Dialog>
 </template>
 

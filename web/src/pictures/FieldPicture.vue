@@ -51,7 +51,7 @@ function done(picture: Picture) {
         :alt="alt"
       />
       <Button
-        :label="modelValue ? 'Choose another' : 'Choose a picture'"
+        :label="modelValue ? $t('common.chooseAnother') : $t('pictures.chooseAPicture')"
         severity="secondary"
         size="small"
         :loading="busy"
@@ -59,7 +59,7 @@ function done(picture: Picture) {
       />
       <Button
         v-if="modelValue?.original"
-        label="Cut again"
+        :label="$t('pictures.cutAgain')"
         severity="secondary"
         text
         size="small"
@@ -67,7 +67,7 @@ function done(picture: Picture) {
       />
       <Button
         v-if="modelValue"
-        label="Take it away"
+        :label="$t('pictures.takeItAway')"
         severity="secondary"
         text
         size="small"
@@ -80,12 +80,12 @@ function done(picture: Picture) {
       class="visually-hidden"
       type="file"
       accept="image/png,image/jpeg,image/webp,image/gif"
-      :aria-label="`${label}: file`"
+      :aria-label="$t('pictures.file', { label })"
       tabindex="-1"
       @change="choose"
     />
     <p v-if="busy" class="soft" role="status">
-      Sending the picture, and waiting for its turn to be prepared…
+      {{ $t('pictures.sendingThePictureAndWaiting') }}
     </p>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <CropDialog

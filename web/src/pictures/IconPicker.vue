@@ -38,19 +38,19 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
   <Dialog
     visible
     modal
-    header="Choose an icon"
+    :header="$t('pictures.chooseAnIcon')"
     :style="{ width: '40rem' }"
     :breakpoints="{ '720px': '94vw' }"
     @update:visible="emit('cancel')"
   >
     <div class="field">
-      <label for="icon-search">What it shows, or whose it is</label>
+      <label for="icon-search">{{ $t('pictures.whatItShowsOrWhose') }}</label>
       <InputText
         id="icon-search"
         v-model="typed"
         autofocus
         autocomplete="off"
-        placeholder="ticket, map, mail…"
+        :placeholder="$t('pictures.ticketMapMail')"
       />
     </div>
     <div class="icons" :aria-busy="isFetching">
@@ -66,17 +66,23 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
         <IconDrawing :icon="icon" :size="24" /><span>{{ icon.title }}</span>
       </button>
       <p v-if="found?.length === 0" class="soft none">
-        No icon is called that. Try a simpler word, or upload one of your own.
+        {{ $t('pictures.noIconIsCalled') }}
       </p>
     </div>
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
     <div v-if="partly" class="notice partly" role="alert">
-      <img :src="`/media/${partly.icon.name}`" width="48" height="48" alt="The drawing as it would be" />
-      <span
-        >This is what can be kept of it. Left out: {{ partly.leftOut.join(', ') }}. Text becomes part of a
-        drawing when it is turned into paths.</span
-      >
-      <Button size="small" label="Use it like this" @click="emit('chosen', partly.icon, partly.title)" />
+      <img
+        :src="`/media/${partly.icon.name}`"
+        width="48"
+        height="48"
+        :alt="$t('pictures.theDrawingAsItWould')"
+      />
+      <span>{{ $t('pictures.thisIsWhatCanBeKept', { parts: partly.leftOut.join(', ') }) }}</span>
+      <Button
+        size="small"
+        :label="$t('pictures.useItLikeThis')"
+        @click="emit('chosen', partly.icon, partly.title)"
+      />
     </div>
     <template #footer>
       <input
@@ -84,12 +90,17 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
         class="visually-hidden"
         type="file"
         accept="image/svg+xml,image/png"
-        aria-label="Icon file"
+        :aria-label="$t('pictures.iconFile')"
         tabindex="-1"
         @change="choose"
       />
-      <Button label="Upload an SVG or PNG" severity="secondary" :loading="busy" @click="file?.click()" />
-      <Button label="Cancel" severity="secondary" text @click="emit('cancel')" />
+      <Button
+        :label="$t('pictures.uploadAnSvgOrPng')"
+        severity="secondary"
+        :loading="busy"
+        @click="file?.click()"
+      />
+      <Button :label="$t('common.cancel')" severity="secondary" text @click="emit('cancel')" />
     </template>
   </Dialog>
 </template>

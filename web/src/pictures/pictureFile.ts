@@ -1,21 +1,21 @@
+import { t } from '@/i18n'
+
 /** What the server takes; it checks again. */
 const MAX_BYTES = 8 * 1024 * 1024
 const MAX_PIXELS = 25_000_000
 /** The longer side that a larger picture is made smaller to here, in pixels: more than is kept. */
 const SMALLER = 3200
 
-const STAYS = 'The picture you had is still there.'
+const STAYS = t('pictures.thePictureYouHad')
 
 /** A file as it can be sent: made smaller here where it is larger than what is taken. Throws why when it cannot be used. */
 export async function fitToSend(file: File): Promise<Blob> {
   const size = await measure(file)
-  if (!size) throw new Error(`This file is not a picture we can read. PNG, JPEG, GIF and WebP work. ${STAYS}`)
+  if (!size) throw new Error(t('pictures.thisFile', { stays: STAYS }))
   if (file.size <= MAX_BYTES && size.width * size.height <= MAX_PIXELS) return file
   const smaller = await shrink(file, size)
   if (!smaller || smaller.size > MAX_BYTES)
-    throw new Error(
-      `This picture is too large for this browser to make smaller. Save it smaller, 2,000 pixels wide is plenty. ${STAYS}`,
-    )
+    throw new Error(t('pictures.thisPictureIsTooLarge', { stays: STAYS }))
   return smaller
 }
 

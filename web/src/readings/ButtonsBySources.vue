@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
 import { count, counted, percent, rateWords } from '@/figures'
+import { t } from '@/i18n'
 import { MAY_BE_LOW } from '@/kinds/plain'
 import { tint, type Lane } from '@/sourceColours'
 import { onFigureKey } from './figureKeys'
@@ -26,7 +27,7 @@ const widest = computed(() =>
   ),
 )
 const cellWords = ({ clicks, rate }: Cell) =>
-  `${counted(clicks, 'click')}; ${rateWords(rate, 'pressed it', 'visits')}`
+  t('readings.clicksAndRate', { clicks: counted(clicks, 'click'), rate: rateWords(rate, 'ofVisits') })
 
 /** Whether a figure is the first of the table: the one that takes the Tab. */
 const isFirst = (row: { block: string }, lane: Lane) => {
@@ -38,12 +39,12 @@ const isFirst = (row: { block: string }, lane: Lane) => {
 </script>
 
 <template>
-  <p v-if="rows.length === 0" class="soft">The page has no buttons yet.</p>
-  <div v-else class="scroller" tabindex="0" role="region" aria-label="Buttons by sources">
+  <p v-if="rows.length === 0" class="soft">{{ $t('readings.thePageHasNoButtons') }}</p>
+  <div v-else class="scroller" tabindex="0" role="region" :aria-label="$t('readings.buttonsBySources')">
     <table @keydown="onFigureKey">
       <thead>
         <tr>
-          <th scope="col" class="title">Button</th>
+          <th scope="col" class="title">{{ $t('common.button') }}</th>
           <th
             v-for="lane in lanes"
             :key="lane.id"
@@ -53,8 +54,8 @@ const isFirst = (row: { block: string }, lane: Lane) => {
           >
             {{ lane.name }}
           </th>
-          <th scope="col" class="total">All</th>
-          <th scope="col" class="rate">Rate, of visits shown</th>
+          <th scope="col" class="total">{{ $t('readings.all') }}</th>
+          <th scope="col" class="rate">{{ $t('readings.rateOfVisitsShown') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -91,12 +92,12 @@ const isFirst = (row: { block: string }, lane: Lane) => {
           <td class="rate">
             <span
               v-if="row.figures && row.figures.total.rate.of > 0"
-              v-tooltip.top="rateWords(row.figures.total.rate, 'pressed it', 'visits that were shown it')"
+              v-tooltip.top="rateWords(row.figures.total.rate, 'ofVisitsShown')"
               class="whole"
               data-figure="rate"
               role="img"
               tabindex="-1"
-              :aria-label="rateWords(row.figures.total.rate, 'pressed it', 'visits that were shown it')"
+              :aria-label="rateWords(row.figures.total.rate, 'ofVisitsShown')"
             >
               <RateWhisker :rate="row.figures.total.rate" :widest="widest" />
               {{ percent(row.figures.total.rate.rate) }}
@@ -106,17 +107,17 @@ const isFirst = (row: { block: string }, lane: Lane) => {
       </tbody>
       <tfoot>
         <tr data-figures>
-          <th scope="row" class="title">Visits</th>
+          <th scope="row" class="title">{{ $t('readings.visits') }}</th>
           <td v-for="lane in lanes" :key="lane.id">
             <span class="cell"
               ><strong>{{ count(view.bySource[lane.id]?.visits ?? 0) }}</strong>
               <small
                 v-if="view.bySource[lane.id]?.visits"
-                v-tooltip.top="rateWords(view.bySource[lane.id]!.clickThrough, 'pressed something', 'visits')"
+                v-tooltip.top="rateWords(view.bySource[lane.id]!.clickThrough, 'ofVisitsAny')"
                 :data-figure="lane.id"
                 role="img"
                 tabindex="-1"
-                :aria-label="rateWords(view.bySource[lane.id]!.clickThrough, 'pressed something', 'visits')"
+                :aria-label="rateWords(view.bySource[lane.id]!.clickThrough, 'ofVisitsAny')"
                 >{{ percent(view.bySource[lane.id]!.clickThrough.rate) }}</small
               >
             </span>
@@ -125,7 +126,11 @@ const isFirst = (row: { block: string }, lane: Lane) => {
             <strong>{{ count(view.total.visits) }}</strong>
           </td>
           <td class="rate">
-            {{ view.total.visits ? `${percent(view.total.clickThrough.rate)} pressed something` : '' }}
+            {{
+              view.total.visits
+                ? $t('readings.pressedSomething', { percent: percent(view.total.clickThrough.rate) })
+                : ''
+            }}
           </td>
         </tr>
       </tfoot>

@@ -7,6 +7,7 @@ import { computed } from 'vue'
 import VChart from 'vue-echarts'
 import type { ReadingsView } from '@/api/client'
 import { counted } from '@/figures'
+import { formatsOf, t } from '@/i18n'
 import { sourceColour, type Lane } from '@/sourceColours'
 import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
@@ -50,7 +51,7 @@ function parts(values: number[]) {
   return [values.slice(0, last), values.map((value, day) => (day < last - 1 ? null : value))]
 }
 
-const dayAndMonth = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+const dayAndMonth = new Intl.DateTimeFormat(formatsOf(), { day: 'numeric', month: 'short', timeZone: 'UTC' })
 function shortDate(date: string) {
   return dayAndMonth.format(new Date(`${date}T00:00:00Z`))
 }
@@ -59,7 +60,11 @@ const summary = computed(() => {
   const visits = props.view.days.map((day) => day.visits)
   const highest = Math.max(...visits)
   const on = props.view.days[visits.indexOf(highest)]?.date
-  return `Line chart of ${counted(props.view.days.length, 'day')}; the most were ${counted(highest, 'visit')}, on ${on}.`
+  return t('readings.lineChartOf', {
+    days: counted(props.view.days.length, 'day'),
+    visits: counted(highest, 'visit'),
+    on,
+  })
 })
 </script>
 
@@ -67,7 +72,7 @@ const summary = computed(() => {
   <div class="chart" role="img" :aria-label="summary">
     <VChart :option="option" :update-options="{ notMerge: true }" autoresize />
   </div>
-  <p v-if="unfinished" class="soft small">The dotted part leads to today, which is not over yet.</p>
+  <p v-if="unfinished" class="soft small">{{ $t('readings.theDottedPartLeads') }}</p>
 </template>
 
 <style scoped>

@@ -6,6 +6,7 @@ import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
 import { readingsQuery } from '@/api/queries'
 import { count, counted, percent } from '@/figures'
+import { t } from '@/i18n'
 import { lanes as lanesOf, UNTAGGED } from '@/sourceColours'
 import CoverageBar from '@/sources/CoverageBar.vue'
 import ButtonsBySources from './ButtonsBySources.vue'
@@ -20,9 +21,9 @@ const route = useRoute()
 const range = useInAddress('range', '28d')
 const chosenSplit = useInAddress('by', 'none')
 const splits = [
-  { value: 'none', label: 'All' },
-  { value: 'source', label: 'By source' },
-  { value: 'button', label: 'By button' },
+  { value: 'none', label: t('readings.all') },
+  { value: 'source', label: t('readings.bySource') },
+  { value: 'button', label: t('readings.byButton') },
 ] as const
 const split = computed({
   get: () => splits.find(({ value }) => value === chosenSplit.value)?.value ?? 'none',
@@ -43,7 +44,7 @@ const untaggedShare = computed(() => {
   return visits ? (view.value?.bySource[UNTAGGED]?.visits ?? 0) / visits : undefined
 })
 const REASONS: Record<string, string> = {
-  crawler: 'crawlers', preview: 'previews for posts', prefetch: 'fetched ahead, not looked at', own: 'your own', flood: 'too many from one address', repeat: 'repeats within 30 seconds',
+  crawler: 'crawlers', preview: t('readings.previewsForPosts'), prefetch: t('readings.fetchedAheadNotLookedAt'), own: t('readings.yourOwn'), flood: t('readings.tooManyFromOneAddress'), repeat: t('readings.repeatsWithin30Seconds'),
 } // prettier-ignore
 </script>
 
@@ -51,8 +52,8 @@ const REASONS: Record<string, string> = {
   <div class="view">
     <div class="view-head">
       <div>
-        <h1>Readings</h1>
-        <p v-if="view">{{ view.from }} to {{ view.to }}</p>
+        <h1>{{ $t('readings.readings') }}</h1>
+        <p v-if="view">{{ $t('readings.to', { from: view.from, to: view.to }) }}</p>
       </div>
       <SelectButton
         v-model="range"
@@ -60,7 +61,7 @@ const REASONS: Record<string, string> = {
         option-value="value"
         option-label="label"
         :allow-empty="false"
-        aria-label="Range"
+        :aria-label="$t('readings.range')"
       />
     </div>
     <p v-if="error && !view" class="notice" role="alert">{{ error.message }}</p>
@@ -69,59 +70,70 @@ const REASONS: Record<string, string> = {
     </div>
     <template v-else>
       <p v-if="view.recounting" class="notice" role="status">
-        {{ counted(view.recounting, 'day') }} of this time {{ view.recounting === 1 ? 'is' : 'are' }} being
-        counted anew. Until that is done, these figures are those of before.
+        {{ $t('readings.daysAreCountedAnew', view.recounting) }}
       </p>
-      <section class="headline" :class="{ old: isPlaceholderData }" aria-label="Headline figures">
+      <section
+        class="headline"
+        :class="{ old: isPlaceholderData }"
+        :aria-label="$t('readings.headlineFigures')"
+      >
         <div class="figure first">
-          <h2>Click-through rate</h2>
+          <h2>{{ $t('readings.clickThroughRate') }}</h2>
           <p class="value">{{ view.total.visits ? percent(view.total.clickThrough.rate) : '–' }}</p>
           <p v-if="view.missing" class="note amber">
-            {{ counted(view.missing, 'more visit') }} needed before this says anything
+            {{ $t('readings.moreVisitsNeeded', view.missing) }}
           </p>
           <p v-else class="note">
-            <RateWhisker :rate="view.total.clickThrough" :widest="1" /> 95&nbsp;% sure:
-            {{ percent(view.total.clickThrough.interval.low) }} to
-            {{ percent(view.total.clickThrough.interval.high) }}
+            <RateWhisker :rate="view.total.clickThrough" :widest="1" />
+            {{
+              $t('readings.sureTo', {
+                low: percent(view.total.clickThrough.interval.low),
+                high: percent(view.total.clickThrough.interval.high),
+              })
+            }}
           </p>
         </div>
         <div class="figure">
-          <h2>Visits</h2>
+          <h2>{{ $t('readings.visits') }}</h2>
           <p class="value">{{ count(view.total.visits) }}</p>
-          <p class="note">{{ count(view.total.clickThrough.taken) }} of them pressed something</p>
+          <p class="note">
+            {{ $t('readings.ofThemPressedSomething', { taken: count(view.total.clickThrough.taken) }) }}
+          </p>
         </div>
         <div class="figure">
-          <h2>Clicks</h2>
+          <h2>{{ $t('readings.clicks') }}</h2>
           <p class="value">{{ count(view.total.clicks) }}</p>
-          <p class="note">on {{ counted(view.blocks.length, 'button') }}</p>
+          <p class="note">{{ $t('readings.on', { buttons: counted(view.blocks.length, 'button') }) }}</p>
         </div>
         <div class="figure">
-          <h2>Visitors</h2>
+          <h2>{{ $t('readings.visitors') }}</h2>
           <p class="value">{{ count(view.total.visitors) }}</p>
-          <p class="note">counted afresh each day</p>
+          <p class="note">{{ $t('readings.countedAfreshEachDay') }}</p>
         </div>
         <div class="figure">
-          <h2>Views</h2>
+          <h2>{{ $t('readings.views') }}</h2>
           <p class="value">{{ count(view.total.views) }}</p>
-          <p class="note">times the page was opened</p>
+          <p class="note">{{ $t('readings.timesThePageWasOpened') }}</p>
         </div>
         <div class="figure">
-          <h2>Untagged</h2>
+          <h2>{{ $t('common.untagged') }}</h2>
           <p class="value">{{ untaggedShare === undefined ? '–' : percent(untaggedShare) }}</p>
-          <p class="note">of visits came from nobody knows where</p>
+          <p class="note">{{ $t('readings.ofVisitsCameFromNobody') }}</p>
         </div>
       </section>
 
       <CoverageBar class="gap" :coverage="view.coverage" />
 
       <section aria-labelledby="table-title">
-        <h2 id="table-title">Which button, from where</h2>
+        <h2 id="table-title">{{ $t('readings.whichButtonFromWhere') }}</h2>
         <ButtonsBySources :view="view" :lanes="lanes" />
       </section>
 
       <section aria-labelledby="line-title">
         <div class="section-head">
-          <h2 id="line-title">{{ split === 'button' ? 'Clicks over time' : 'Visits over time' }}</h2>
+          <h2 id="line-title">
+            {{ split === 'button' ? $t('readings.clicksOverTime') : $t('readings.visitsOverTime') }}
+          </h2>
           <SelectButton
             v-model="split"
             :options="[...splits]"
@@ -129,19 +141,18 @@ const REASONS: Record<string, string> = {
             option-label="label"
             :allow-empty="false"
             size="small"
-            aria-label="Split"
+            :aria-label="$t('readings.split')"
           />
         </div>
         <OverTime :view="view" :lanes="lanes" :split="split" />
       </section>
 
       <section aria-labelledby="left-title">
-        <h2 id="left-title">Kept, and not counted</h2>
+        <h2 id="left-title">{{ $t('readings.keptAndNotCounted') }}</h2>
         <p v-if="view.shed" class="notice">
-          {{ counted(view.shed, 'event') }} could not be kept since the server was last started, of all pages
-          on it together: its log and its disk were full. Figures of that time are too low.
+          {{ $t('readings.couldNotBeKeptSince', { events: counted(view.shed, 'event') }) }}
         </p>
-        <p v-if="leftOut.length === 0" class="soft">Nothing was left out.</p>
+        <p v-if="leftOut.length === 0" class="soft">{{ $t('readings.nothingWasLeftOut') }}</p>
         <ul v-else class="left-out">
           <li v-for="out in leftOut" :key="out.reason">
             <strong>{{ count(out.views + out.clicks) }}</strong> {{ REASONS[out.reason] }}

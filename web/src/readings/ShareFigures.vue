@@ -6,6 +6,7 @@ import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { ref } from 'vue'
 import { api, take, takeAll } from '@/api/client'
+import { formatsOf, t } from '@/i18n'
 import { useCopy } from '@/shell/useCopy'
 
 /** Read-only addresses of the figures of a page or a short link, for anyone they are handed to, until they end or are closed. */
@@ -23,9 +24,9 @@ const again = () => client.invalidateQueries({ queryKey: ['shared'] })
 const name = ref('')
 const days = ref(30)
 const TIMES = [
-  { value: 7, label: 'a week' },
+  { value: 7, label: t('readings.aWeek') },
   { value: 30, label: '30 days' },
-  { value: 365, label: 'a year' },
+  { value: 365, label: t('readings.aYear') },
 ]
 const share = useMutation({
   mutationFn: () =>
@@ -50,28 +51,28 @@ const close = useMutation({
   },
 })
 const date = (text: string) =>
-  new Date(text).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
+  new Date(text).toLocaleDateString(formatsOf(), { day: 'numeric', month: 'long', year: 'numeric' })
 </script>
 
 <template>
   <section class="share" aria-labelledby="share-title">
-    <h2 id="share-title">Show these figures to somebody</h2>
+    <h2 id="share-title">{{ $t('readings.showTheseFiguresToSomebody') }}</h2>
     <p class="soft">
-      An address that opens them read-only, without signing in: sums, and nothing about a person.
+      {{ $t('readings.anAddressThatOpens') }}
     </p>
     <form @submit.prevent="share.mutate()">
       <div class="field">
-        <label for="share-name">Whom it is for</label>
+        <label for="share-name">{{ $t('readings.whomItIsFor') }}</label>
         <InputText
           id="share-name"
           v-model="name"
           maxlength="60"
-          placeholder="A name, such as that of a partner"
+          :placeholder="$t('readings.aNameSuch')"
           autocomplete="off"
         />
       </div>
       <div class="field">
-        <span id="share-days" class="label">Open for</span>
+        <span id="share-days" class="label">{{ $t('readings.openFor') }}</span>
         <Select
           v-model="days"
           :options="TIMES"
@@ -82,7 +83,7 @@ const date = (text: string) =>
       </div>
       <Button
         type="submit"
-        label="Make an address"
+        :label="$t('readings.makeAnAddress')"
         severity="secondary"
         :disabled="!name.trim()"
         :loading="share.isPending.value"
@@ -91,21 +92,25 @@ const date = (text: string) =>
     <p v-if="share.error.value" class="wrong" role="alert">{{ share.error.value.message }}</p>
     <div v-if="made?.address" class="notice plain" role="status">
       <code>{{ made.address }}</code>
-      <Button size="small" severity="secondary" @click="copy(made.address, `The address for ${made.name}`)">
-        <Copy aria-hidden="true" /> Copy
+      <Button
+        size="small"
+        severity="secondary"
+        @click="copy(made.address, $t('readings.theAddressFor', { name: made.name }))"
+      >
+        <Copy aria-hidden="true" /> {{ $t('common.copy') }}
       </Button>
-      <span class="soft">It is shown this once: we keep no more than a digest of it.</span>
+      <span class="soft">{{ $t('readings.itIsShownThisOnce') }}</span>
     </div>
     <ul v-if="shared?.length">
       <li v-for="each in shared" :key="each.id">
         <strong>{{ each.name }}</strong>
-        <span class="soft">until {{ date(each.until) }}</span>
+        <span class="soft">{{ $t('readings.until', { date: date(each.until) }) }}</span>
         <Button
           size="small"
           severity="secondary"
           text
-          label="Close"
-          :aria-label="`Close the address for ${each.name}`"
+          :label="$t('readings.close')"
+          :aria-label="$t('readings.closeTheAddressFor', { name: each.name })"
           @click="close.mutate(each.id)"
         />
       </li>

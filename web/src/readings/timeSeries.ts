@@ -1,4 +1,5 @@
 import type { ReadingsView } from '@/api/client'
+import { t } from '@/i18n'
 import type { Lane } from '@/sourceColours'
 
 export type Split = 'none' | 'source' | 'button'
@@ -28,5 +29,5 @@ export function timeSeries(view: ReadingsView, lanes: Lane[], split: Split): Ser
       .slice(0, MOST_BUTTONS)
       .map((row) => ({ name: titles.get(row.block) ?? row.block, values: row.daily }))
   }
-  return [{ name: 'Visits', values: view.days.map((day) => day.visits) }]
+  return [{ name: t('readings.visits'), values: view.days.map((day) => day.visits) }]
 }

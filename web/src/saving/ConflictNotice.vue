@@ -9,17 +9,19 @@ const emit = defineEmits<{ choose: [side: Side] }>()
 </script>
 
 <template>
-  <section class="conflict" role="alert" aria-label="Changed here and elsewhere">
+  <section class="conflict" role="alert" :aria-label="$t('saving.changedHereAndElsewhere')">
     <p>
-      <strong>{{ name }} was changed here and elsewhere.</strong>
-      Until you choose, nothing more is saved. What only one side changed stays either way.
+      <strong>{{ $t('saving.wasChangedHereAndElsewhere', { name }) }}</strong>
+      {{ $t('saving.untilYouChoose') }}
     </p>
     <table>
       <thead>
         <tr>
-          <th scope="col"><span class="visually-hidden">What</span></th>
-          <th scope="col">On this screen</th>
-          <th scope="col">Elsewhere</th>
+          <th scope="col">
+            <span class="visually-hidden">{{ $t('saving.what') }}</span>
+          </th>
+          <th scope="col">{{ $t('saving.onThisScreen') }}</th>
+          <th scope="col">{{ $t('saving.elsewhere') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -31,11 +33,11 @@ const emit = defineEmits<{ choose: [side: Side] }>()
       </tbody>
     </table>
     <p class="choice">
-      <Button size="small" label="Keep what is on my screen" @click="emit('choose', 'mine')" />
+      <Button size="small" :label="$t('saving.keepWhatIsOnMy')" @click="emit('choose', 'mine')" />
       <Button
         size="small"
         severity="secondary"
-        label="Take what was written elsewhere"
+        :label="$t('saving.takeWhatWasWrittenElsewhere')"
         @click="emit('choose', 'theirs')"
       />
     </p>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import ConflictNotice from './ConflictNotice.vue'
 import { acknowledge, editing } from './editing'
@@ -26,11 +27,11 @@ const stuck = computed(() =>
     if (autosave.standing === 'waiting') return { of: edited.of, message: `${autosave.problem}` }
     if (autosave.standing !== 'refused') return []
     const [first, ...more] = autosave.refusals
-    const others = more.length > 0 ? ` And ${more.length} more.` : ''
-    const rest = first ? 'All else is saved.' : ''
+    const others = more.length > 0 ? t('saving.andMore', { n: more.length }) : ''
+    const rest = first ? t('saving.allElseIsSaved') : ''
     return {
       of: edited.of,
-      message: `Not saved in ${name}: ${first?.message ?? autosave.problem}${others} ${rest}`,
+      message: t('saving.notSavedIn', { name, problem: first?.message ?? autosave.problem, others, rest }),
     }
   }),
 )
@@ -50,15 +51,12 @@ const back = computed(() => entries.value.filter(({ cameBack }) => cameBack))
       <span>{{ each.message }}</span>
     </p>
     <p v-for="entry in back" :key="entry.edited.of" class="notice plain" role="status">
-      <span
-        >What you typed into {{ entry.edited.name(entry.autosave.value) }} and was not saved then is
-        back.</span
-      >
-      <button class="as-link" type="button" @click="acknowledge(entry)">Good</button>
+      <span>{{ $t('saving.typedIsBack', { name: entry.edited.name(entry.autosave.value) }) }}</span>
+      <button class="as-link" type="button" @click="acknowledge(entry)">{{ $t('saving.good') }}</button>
     </p>
-    <p v-if="page.deleted && page.undoable === page.deleted" class="notice plain" role="status">
-      <span>{{ page.deleted.replace('Delete ', '') }} is deleted. Its figures are kept.</span>
-      <button class="as-link" type="button" @click="page.undo">Undo</button>
+    <p v-if="page.deleted && page.undoable === page.deleted.step" class="notice plain" role="status">
+      <span>{{ $t('saving.isDeleted', { name: page.deleted.name }) }}</span>
+      <button class="as-link" type="button" @click="page.undo">{{ $t('saving.undo') }}</button>
     </p>
   </div>
 </template>

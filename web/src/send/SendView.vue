@@ -8,6 +8,7 @@ import { api, take, type Block, type PageState } from '@/api/client'
 import { pagesQuery } from '@/api/queries'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldText from '@/fields/FieldText.vue'
+import { t } from '@/i18n'
 import StudioMark from '@/shell/StudioMark.vue'
 
 /** The small window of “Send to Jundle”: files the page being read, on a page and place of choice. */
@@ -23,8 +24,8 @@ const choices = computed(() =>
 const title = ref(text('title').slice(0, 120))
 const place = ref<'top' | 'bottom'>('top')
 const places = [
-  { value: 'top', label: 'At the top' },
-  { value: 'bottom', label: 'At the bottom' },
+  { value: 'top', label: t('send.atTheTop') },
+  { value: 'bottom', label: t('send.atTheBottom') },
 ] as const
 const picture = ref<NonNullable<Block['button']>['picture']>()
 const busy = ref(false)
@@ -52,7 +53,7 @@ async function file() {
       api.POST('/api/pages/{page}/paste', { params: { path }, body: { text: text('url') } }),
     )
     const block = line?.block
-    if (!block) throw new Error(line?.message ?? 'There is no address to send.')
+    if (!block) throw new Error(line?.message ?? t('send.thereIsNoAddress'))
     if (block.button)
       Object.assign(block.button, { title: title.value || block.button.title, picture: picture.value })
     else if (block.file) block.file.title = title.value || block.file.title
@@ -85,33 +86,33 @@ const close = () => window.close()
   <main class="send">
     <header>
       <StudioMark :size="24" />
-      <h1>Send to Jundle</h1>
+      <h1>{{ $t('send.sendToJundle') }}</h1>
     </header>
     <div v-if="done" class="done">
-      <p role="status">It is on {{ done }}, ready to be published.</p>
-      <Button label="Close" autofocus @click="close" />
+      <p role="status">{{ $t('send.itIsOnReady', { done }) }}</p>
+      <Button :label="$t('send.close')" autofocus @click="close" />
     </div>
     <form v-else @submit.prevent="file">
       <div class="what">
         <img v-if="picture" :src="`/media/${picture.media}`" width="64" height="64" alt="" />
         <p class="soft small">{{ text('url') }}</p>
       </div>
-      <FieldText v-model="title" label="Title" :maxlength="120" />
+      <FieldText v-model="title" :label="$t('common.title')" :maxlength="120" />
       <div class="field">
-        <label for="send-page">Page</label>
+        <label for="send-page">{{ $t('send.page') }}</label>
         <Select
           v-model="chosen"
           input-id="send-page"
           label-id="send-page"
-          aria-label="Page"
+          :aria-label="$t('send.page')"
           :options="choices"
           option-value="id"
           option-label="label"
         />
       </div>
-      <FieldChoice v-model="place" label="Place" :options="places" />
+      <FieldChoice v-model="place" :label="$t('send.place')" :options="places" />
       <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
-      <Button type="submit" label="Put it there" :loading="busy" />
+      <Button type="submit" :label="$t('send.putItThere')" :loading="busy" />
     </form>
   </main>
 </template>

@@ -7,6 +7,7 @@ import { api, take } from '@/api/client'
 import { sourcesQuery } from '@/api/queries'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
+import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 
 /** Tags on clicks going out, so that the creator's own site statistics agree with the page's figures. */
@@ -17,7 +18,7 @@ const tagging = computed(() => page.document?.tagging ?? { on: false, campaign: 
 
 function set(change: Partial<{ on: boolean; campaign: string }>) {
   page.change(
-    'Change the tags of clicks going out',
+    t('settings.changeTheTagsOfClicks'),
     (draft) => {
       const campaign = tagging.value.campaign || (page.state?.address ?? '')
       draft.tagging = { ...tagging.value, campaign, ...change }
@@ -54,33 +55,35 @@ const { data: tagged } = useQuery({
 
 <template>
   <section aria-labelledby="tagging-title">
-    <h2 id="tagging-title">Clicks going out</h2>
+    <h2 id="tagging-title">{{ $t('settings.clicksGoingOut') }}</h2>
     <FieldSwitch
-      label="Tag them for your own site’s statistics"
+      :label="$t('settings.tagThemForYourOwn')"
       :model-value="tagging.on"
       @update:model-value="set({ on: $event })"
     />
     <template v-if="tagging.on">
       <FieldText
-        label="Campaign"
+        :label="$t('common.campaign')"
         :model-value="tagging.campaign"
         :maxlength="100"
         lazy
-        :wrong="tagging.campaign ? undefined : 'Give the campaign a name.'"
+        :wrong="tagging.campaign ? undefined : $t('settings.giveTheCampaignAName')"
         @update:model-value="set({ campaign: $event })"
       />
       <p v-if="tagged" class="example">
-        <span class="soft"
-          >{{ example.name ?? 'A button' }}, pressed by a visitor from
-          {{ example.from ?? 'nobody knows where' }}, leads to</span
-        >
+        <span class="soft">{{
+          $t('settings.pressedByAVisitor', {
+            button: example.name ?? $t('settings.aButton'),
+            source: example.from ?? $t('settings.nobodyKnowsWhere'),
+          })
+        }}</span>
         <code>{{ tagged.address }}</code>
-        <span v-if="tagged.kept.length" class="soft"
-          >It had {{ tagged.kept.join(', ') }} already and keeps it.</span
-        >
+        <span v-if="tagged.kept.length" class="soft">{{
+          $t('settings.keepsTagsOfItsOwn', { tags: tagged.kept.join(', ') })
+        }}</span>
       </p>
       <p class="soft">
-        Tags that an address has of its own are never replaced. Publish to put this into force.
+        {{ $t('settings.tagsThatAnAddressHas') }}
       </p>
     </template>
   </section>

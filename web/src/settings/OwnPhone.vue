@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
+import { formatsOf } from '@/i18n'
 import { useCopy } from '@/shell/useCopy'
 
 /** Keeps a phone on which nobody is signed in out of the figures. */
@@ -12,34 +13,33 @@ const phone = ask.data
 const code = computed(() => `data:image/svg+xml,${encodeURIComponent(phone.value?.code ?? '')}`)
 const until = computed(() =>
   phone.value
-    ? new Date(phone.value.until).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+    ? new Date(phone.value.until).toLocaleTimeString(formatsOf(), { hour: '2-digit', minute: '2-digit' })
     : '',
 )
 </script>
 
 <template>
   <section aria-labelledby="own-title">
-    <h2 id="own-title">Don’t count me on this phone</h2>
+    <h2 id="own-title">{{ $t('settings.dontCountMe') }}</h2>
     <p class="soft">
-      Wherever you are signed in you are not counted. For a phone on which you are not, or a helper’s, let its
-      camera read a code once.
+      {{ $t('settings.whereverYouAreSigned') }}
     </p>
     <div v-if="phone" class="code">
-      <img :src="code" alt="QR code that keeps the phone that reads it out of the figures" />
+      <img :src="code" :alt="$t('settings.qrCodeThatKeeps')" />
       <div>
-        <p>Read it with the phone. It works until {{ until }}, and the phone stays left out for 400 days.</p>
+        <p>{{ $t('settings.readItWithThePhone', { until }) }}</p>
         <Button
           size="small"
           severity="secondary"
-          label="Copy the address instead"
-          @click="copy(phone.address, 'The address for that phone')"
+          :label="$t('settings.copyTheAddressInstead')"
+          @click="copy(phone.address, $t('settings.theAddressForThatPhone'))"
         />
       </div>
     </div>
     <Button
       v-else
       severity="secondary"
-      label="Show the code"
+      :label="$t('settings.showTheCode')"
       :loading="ask.isPending.value"
       @click="ask.mutate()"
     />

@@ -21,13 +21,18 @@ const change = useMutation({
 </script>
 
 <template>
-  <SettingsFrame title="About this page">
+  <SettingsFrame :title="$t('settings.aboutThisPage')">
     <template #lead>
-      What all your pages share stands under
-      <RouterLink class="more" :to="{ name: 'settings' }">Settings</RouterLink>.
+      <i18n-t keypath="settings.whatAllPagesShare" scope="global">
+        <template #settings
+          ><RouterLink class="more" :to="{ name: 'settings' }">{{
+            $t('settings.settings')
+          }}</RouterLink></template
+        >
+      </i18n-t>
     </template>
     <section>
-      <h2>Its address</h2>
+      <h2>{{ $t('settings.itsAddress') }}</h2>
       <form class="line" @submit.prevent="change.mutate()">
         <div class="field">
           <label for="address">{{ session.me?.publicOrigin }}/</label>
@@ -43,7 +48,7 @@ const change = useMutation({
         </div>
         <Button
           type="submit"
-          label="Change address"
+          :label="$t('settings.changeAddress')"
           :loading="change.isPending.value"
           :disabled="address === page.state?.address"
         />
@@ -53,10 +58,7 @@ const change = useMutation({
         :class="change.error.value ? 'wrong' : 'soft'"
         :role="change.error.value ? 'alert' : undefined"
       >
-        {{
-          change.error.value?.message ??
-          'The old address goes on leading here for good, and nobody else can take it.'
-        }}
+        {{ change.error.value?.message ?? $t('settings.theOldAddressGoes') }}
       </p>
     </section>
     <OutboundTagging />

@@ -7,6 +7,7 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
 import { pagesQuery } from '@/api/queries'
+import { t } from '@/i18n'
 import { bare } from '@/shelf/shortLinks'
 import { saveAll } from '@/saving/editing'
 import { useSession } from '@/session'
@@ -22,9 +23,9 @@ const router = useRouter()
 const client = useQueryClient()
 const theme = useTheme()
 const themes = [
-  { value: 'auto', label: 'As the device' },
-  { value: 'light', label: 'Light' },
-  { value: 'dark', label: 'Dark' },
+  { value: 'auto', label: t('settings.asTheDevice') },
+  { value: 'light', label: t('settings.light') },
+  { value: 'dark', label: t('settings.dark') },
 ]
 
 /** What all pages of the workspace share. */
@@ -54,9 +55,9 @@ const add = useMutation({
 </script>
 
 <template>
-  <SettingsFrame title="Settings">
+  <SettingsFrame :title="$t('settings.settings')">
     <section>
-      <h2>Pages</h2>
+      <h2>{{ $t('settings.pages') }}</h2>
       <ul class="pages">
         <li v-for="each in pages" :key="each.id">
           <RouterLink class="more" :to="{ name: 'page-settings', params: { page: each.id } }">{{
@@ -67,7 +68,7 @@ const add = useMutation({
       </ul>
       <form class="line" @submit.prevent="add.mutate()">
         <div class="field">
-          <label for="another">Address of another page</label>
+          <label for="another">{{ $t('settings.addressOfAnotherPage') }}</label>
           <InputText
             id="another"
             v-model="another"
@@ -80,7 +81,7 @@ const add = useMutation({
         </div>
         <Button
           type="submit"
-          label="Add page"
+          :label="$t('settings.addPage')"
           severity="secondary"
           :loading="add.isPending.value"
           :disabled="!another.trim()"
@@ -93,31 +94,34 @@ const add = useMutation({
     <YourData />
     <WorkspaceUse />
     <section>
-      <h2>Send from your browser</h2>
-      <p>
-        Drag this to your bookmarks:
-        <a class="bookmarklet" :href="bookmarklet" @click.prevent>Send to Jundle</a>
-      </p>
+      <h2>{{ $t('settings.sendFromYourBrowser') }}</h2>
+      <i18n-t keypath="settings.dragThis" tag="p" scope="global">
+        <template #bookmark
+          ><a class="bookmarklet" :href="bookmarklet" @click.prevent>{{
+            $t('settings.sendToJundle')
+          }}</a></template
+        >
+      </i18n-t>
       <p class="soft">
-        Pressed on any page, it opens a small window that puts the page on yours, title and picture filled in.
+        {{ $t('settings.pressedOnAnyPage') }}
       </p>
     </section>
     <section>
-      <h2>Light or dark</h2>
+      <h2>{{ $t('settings.lightOrDark') }}</h2>
       <SelectButton
         v-model="theme"
         :options="themes"
         option-value="value"
         option-label="label"
         :allow-empty="false"
-        aria-label="Light or dark"
+        :aria-label="$t('settings.lightOrDark')"
       />
-      <p class="soft">For the studio in this browser. Your page keeps its own colours.</p>
+      <p class="soft">{{ $t('settings.forTheStudio') }}</p>
     </section>
     <section>
-      <h2>Account</h2>
+      <h2>{{ $t('settings.account') }}</h2>
       <p>{{ session.me?.email }}</p>
-      <Button class="out" label="Sign out" severity="secondary" @click="signOut" />
+      <Button class="out" :label="$t('settings.signOut')" severity="secondary" @click="signOut" />
     </section>
   </SettingsFrame>
 </template>

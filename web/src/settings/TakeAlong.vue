@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import { api, take } from '@/api/client'
 import { exportQuery } from '@/api/queries'
 import { counted } from '@/figures'
+import { formatsOf, t } from '@/i18n'
 
 /** Everything of the workspace as a zip: made on the server first, then downloaded. */
 const client = useQueryClient()
@@ -24,11 +25,13 @@ const ready = computed(() => stands.value?.state === 'ready')
 const share = computed(() => (stands.value?.parts ? stands.value.done / stands.value.parts : 0))
 const size = computed(() => {
   const bytes = stands.value?.bytes ?? 0
-  return bytes < 1 << 20 ? `${Math.ceil(bytes / 1024)} kB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`
+  return bytes < 1 << 20
+    ? t('settings.kilobytes', { n: Math.ceil(bytes / 1024) })
+    : t('settings.megabytesOf', { n: (bytes / 1024 / 1024).toFixed(1) })
 })
 const time = (text: string | undefined) =>
   text
-    ? new Date(text).toLocaleString('en-GB', {
+    ? new Date(text).toLocaleString(formatsOf(), {
         day: 'numeric',
         month: 'long',
         hour: '2-digit',
@@ -41,14 +44,16 @@ const time = (text: string | undefined) =>
   <div class="along">
     <div v-if="running" class="under" role="status">
       <p>
-        Writing everything into one file<template v-if="stands?.parts"
-          >: {{ stands.done }} of {{ counted(stands.parts, 'part') }}</template
-        >. You can leave; it goes on.
+        {{
+          stands?.parts
+            ? $t('settings.writingParts', { done: stands.done, parts: counted(stands.parts, 'part') })
+            : $t('settings.writingEverything')
+        }}
       </p>
       <div
         class="bar"
         role="progressbar"
-        aria-label="Export"
+        :aria-label="$t('settings.export')"
         aria-valuemin="0"
         aria-valuemax="100"
         :aria-valuenow="Math.round(share * 100)"
@@ -56,7 +61,7 @@ const time = (text: string | undefined) =>
         <i :style="{ width: `${Math.max(2, share * 100)}%` }"></i>
       </div>
       <Button
-        label="Stop"
+        :label="$t('settings.stop')"
         severity="secondary"
         size="small"
         :loading="stop.isPending.value"
@@ -65,24 +70,24 @@ const time = (text: string | undefined) =>
     </div>
     <template v-else>
       <p v-if="stands?.state === 'failed'" class="wrong" role="alert">
-        The last export broke off. Nothing was changed; make it again.
+        {{ $t('settings.theLastExportBrokeOff') }}
       </p>
       <div class="acts">
-        <a v-if="ready" class="act" href="/api/workspace/export/file" download
-          >Download everything (zip, {{ size }})</a
-        >
+        <a v-if="ready" class="act" href="/api/workspace/export/file" download>{{
+          $t('settings.downloadEverythingZip', { size })
+        }}</a>
         <Button
-          :label="ready ? 'Make it anew' : 'Take everything along'"
+          :label="ready ? $t('settings.makeItAnew') : $t('settings.takeEverythingAlong')"
           severity="secondary"
           :loading="begin.isPending.value"
           @click="begin.mutate()"
         />
       </div>
       <p v-if="ready" class="soft">
-        As of {{ time(stands?.startedAt) }}. It is kept here until {{ time(stands?.until) }}.
+        {{ $t('settings.asOfItIsKept', { time: time(stands?.startedAt), until: time(stands?.until) }) }}
       </p>
       <p v-if="!ready" class="soft">
-        Pages, editions, figures, events and pictures as plain files in one zip.
+        {{ $t('settings.pagesEditionsFiguresEvents') }}
       </p>
     </template>
     <p v-if="begin.error.value" class="wrong" role="alert">{{ begin.error.value.message }}</p>

@@ -5,6 +5,7 @@ import { useConfirm } from 'primevue/useconfirm'
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
 import { workspaceQuery } from '@/api/queries'
+import { t } from '@/i18n'
 import { useSession } from '@/session'
 
 /** By which clock days begin, for all pages of the workspace. */
@@ -41,12 +42,10 @@ function choose(zone: string) {
   if (zone === workspace.value?.zone) return
   const from = workspace.value?.eventsFrom
   confirm.require({
-    header: `Let days begin at midnight in ${zone.replaceAll('_', ' ')}?`,
-    message: from
-      ? `All days from ${from} on are counted anew by it, which may move visits from one day into the next. Days before that stay as they are: their events are deleted.`
-      : 'There is nothing to be counted anew yet.',
-    acceptProps: { label: 'Change the time zone' },
-    rejectProps: { label: 'Leave it', severity: 'secondary', text: true },
+    header: t('settings.letDaysBeginIn', { zone: zone.replaceAll('_', ' ') }),
+    message: from ? t('settings.allDays', { from }) : t('settings.thereIsNothing'),
+    acceptProps: { label: t('settings.changeTheTimeZone') },
+    rejectProps: { label: t('settings.leaveIt'), severity: 'secondary', text: true },
     accept: () => change.mutate(zone),
   })
 }
@@ -54,21 +53,21 @@ function choose(zone: string) {
 
 <template>
   <section aria-labelledby="zone-title">
-    <h2 id="zone-title">Time zone</h2>
+    <h2 id="zone-title">{{ $t('settings.timeZone') }}</h2>
     <Select
       :model-value="workspace?.zone"
       :options="zones"
       option-value="value"
       option-label="label"
       filter
-      filter-placeholder="City or continent"
+      :filter-placeholder="$t('settings.cityOrContinent')"
       aria-labelledby="zone-title"
       :loading="change.isPending.value"
       @update:model-value="choose"
     />
     <p v-if="change.error.value" class="notice" role="alert">{{ change.error.value.message }}</p>
     <p class="soft">
-      Days in the readings begin at midnight there, and windows of short links are entered by its clocks.
+      {{ $t('settings.daysInTheReadingsBegin') }}
     </p>
   </section>
 </template>

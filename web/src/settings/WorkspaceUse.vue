@@ -4,6 +4,8 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import { filesQuery, usageQuery } from '@/api/queries'
+import { count } from '@/figures'
+import { formatsOf, t } from '@/i18n'
 
 /** What the workspace holds, of how much it may; and its files, to delete those nobody needs. */
 const client = useQueryClient()
@@ -12,25 +14,25 @@ const { data: parts, hasNextPage, isFetchingNextPage, fetchNextPage } = useInfin
 const files = computed(() => parts.value?.pages.flatMap(({ items }) => items) ?? [])
 
 const NAMES: Record<string, string> = {
-  media: 'Pictures and files',
-  pages: 'Pages',
-  shortLinks: 'Short links',
-  destinations: 'Destinations',
-  sources: 'Sources of one page',
-  addresses: 'Addresses one page ever had',
-  editions: 'Editions of one page within a day',
-  shares: 'Open shares of one page’s figures',
+  media: t('settings.picturesAndFiles'),
+  pages: t('settings.pages'),
+  shortLinks: t('settings.shortLinks'),
+  destinations: t('settings.destinations'),
+  sources: t('settings.sourcesOfOnePage'),
+  addresses: t('settings.addressesOnePageEverHad'),
+  editions: t('settings.editionsOfOnePageWithin'),
+  shares: t('settings.openSharesOfOnePages'),
 }
 const megabytes = (bytes: number) =>
-  (bytes / 1024 / 1024).toLocaleString('en-GB', { maximumFractionDigits: bytes < 10 << 20 ? 1 : 0 })
+  (bytes / 1024 / 1024).toLocaleString(formatsOf(), { maximumFractionDigits: bytes < 10 << 20 ? 1 : 0 })
 const rows = computed(() =>
   (usage.value ?? []).map(({ name, used, of }) => ({
     name,
     label: NAMES[name] ?? name,
     words:
       name === 'media'
-        ? `${megabytes(used)} of ${megabytes(of)} MB`
-        : `${used.toLocaleString('en-GB')} of ${of.toLocaleString('en-GB')}`,
+        ? t('settings.ofMb', { used: megabytes(used), most: megabytes(of) })
+        : t('settings.usedOf', { used: count(used), most: count(of) }),
     share: Math.min(1, used / of),
   })),
 )
@@ -38,10 +40,17 @@ const rows = computed(() =>
 const shown = ref(false)
 const isPicture = (name: string) => /\.(png|jpg|svg)$/.test(name)
 const kindOf = (name: string) =>
-  isPicture(name) ? 'Picture' : /\.(mp4|webm)$/.test(name) ? 'Film' : 'File to hand out'
-const size = (bytes: number) => (bytes < 1 << 20 ? `${Math.ceil(bytes / 1024)} kB` : `${megabytes(bytes)} MB`)
+  isPicture(name)
+    ? t('common.picture')
+    : /\.(mp4|webm)$/.test(name)
+      ? t('settings.film')
+      : t('settings.fileToHandOut')
+const size = (bytes: number) =>
+  bytes < 1 << 20
+    ? t('settings.kilobytes', { n: Math.ceil(bytes / 1024) })
+    : t('settings.megabytes', { megabytes: megabytes(bytes) })
 const date = (text: string) =>
-  new Date(text).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+  new Date(text).toLocaleDateString(formatsOf(), { day: 'numeric', month: 'short', year: 'numeric' })
 
 const remove = useMutation({
   mutationFn: (name: string) => take(api.DELETE('/api/files/{name}', { params: { path: { name } } })),
@@ -55,7 +64,7 @@ const remove = useMutation({
 
 <template>
   <section aria-labelledby="use-title">
-    <h2 id="use-title">What this workspace holds</h2>
+    <h2 id="use-title">{{ $t('settings.whatThisWorkspaceHolds') }}</h2>
     <table class="use">
       <tbody>
         <tr v-for="row in rows" :key="row.name" :class="{ near: row.share >= 0.8 }">
@@ -68,10 +77,10 @@ const remove = useMutation({
       </tbody>
     </table>
     <p class="soft">
-      Files that nothing refers to any more, no older edition either, are cleared away after seven days.
+      {{ $t('settings.filesThatNothingRefers') }}
     </p>
     <Button
-      :label="shown ? 'Hide the files' : 'Show pictures and files'"
+      :label="shown ? $t('settings.hideTheFiles') : $t('settings.showPicturesAndFiles')"
       severity="secondary"
       size="small"
       :aria-expanded="shown"
@@ -95,26 +104,32 @@ const remove = useMutation({
             }}<template v-if="file.width">, {{ file.width }} × {{ file.height }}</template>
             <span class="soft">{{ size(file.bytes) }}, {{ date(file.keptAt) }}</span>
           </span>
-          <span v-if="file.used" class="soft">in use</span>
+          <span v-if="file.used" class="soft">{{ $t('settings.inUse') }}</span>
           <Button
             v-else
-            label="Delete"
+            :label="$t('settings.delete')"
             severity="danger"
             text
             size="small"
-            :aria-label="`Delete ${kindOf(file.name).toLowerCase()} of ${date(file.keptAt)}, ${size(file.bytes)}`"
+            :aria-label="
+              $t('settings.deleteFile', {
+                kind: kindOf(file.name).toLowerCase(),
+                date: date(file.keptAt),
+                size: size(file.bytes),
+              })
+            "
             :loading="remove.isPending.value && remove.variables.value === file.name"
             @click="remove.mutate(file.name)"
           />
         </li>
       </ul>
-      <p v-else class="soft">No picture and no file yet.</p>
+      <p v-else class="soft">{{ $t('settings.noPictureAndNoFile') }}</p>
       <p v-if="files.some(({ used }) => !used)" class="soft">
-        A deleted file is gone from older editions too, and its address says so.
+        {{ $t('settings.aDeletedFileIsGone') }}
       </p>
       <Button
         v-if="hasNextPage"
-        label="Show more"
+        :label="$t('settings.showMore')"
         severity="secondary"
         size="small"
         :loading="isFetchingNextPage"

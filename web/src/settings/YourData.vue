@@ -10,6 +10,7 @@ import FieldPassword from '@/account/FieldPassword.vue'
 import { api, take } from '@/api/client'
 import { workspaceQuery } from '@/api/queries'
 import { forgetTyped } from '@/fields/useTyped'
+import { t } from '@/i18n'
 import { forgetDrafts } from '@/saving/drafts'
 import { useSession } from '@/session'
 import TakeAlong from './TakeAlong.vue'
@@ -25,13 +26,13 @@ const TIMES = [
   { value: 90, label: '90 days' },
   { value: 395, label: '13 months' },
   { value: 760, label: '25 months' },
-  { value: 1825, label: 'Five years' },
+  { value: 1825, label: t('settings.fiveYears') },
 ]
 const times = computed(() => {
   const days = workspace.value?.keepDays
   return days === undefined || TIMES.some(({ value }) => value === days)
     ? TIMES
-    : [...TIMES, { value: days, label: `${days} days` }]
+    : [...TIMES, { value: days, label: t('settings.days', { days }) }]
 })
 const keep = useMutation({
   mutationFn: (keepDays: number) => take(api.PUT('/api/workspace', { body: { keepDays } })),
@@ -43,10 +44,10 @@ function setKeep(days: number) {
   const now = workspace.value?.keepDays ?? 0
   if (days >= now) return keep.mutate(days)
   confirm.require({
-    header: `Keep raw events for ${days} days?`,
-    message: `Events older than that are deleted for good within a day. Daily figures stay; what they are made of, and the export of single events, goes.`,
-    acceptProps: { label: `Delete what is older than ${days} days`, severity: 'danger' },
-    rejectProps: { label: `Leave it at ${now} days`, severity: 'secondary', text: true },
+    header: t('settings.keepRawEventsForDays', { days }),
+    message: t('settings.eventsOlder'),
+    acceptProps: { label: t('settings.deleteWhatIsOlder', { days }), severity: 'danger' },
+    rejectProps: { label: t('settings.leaveItAtDays', { days: now }), severity: 'secondary', text: true },
     accept: () => keep.mutate(days),
   })
 }
@@ -67,9 +68,9 @@ const erase = useMutation({
 
 <template>
   <section aria-labelledby="data-title">
-    <h2 id="data-title">Your data</h2>
+    <h2 id="data-title">{{ $t('settings.yourData') }}</h2>
     <div class="field">
-      <span id="keep-label" class="label">Keep raw events for</span>
+      <span id="keep-label" class="label">{{ $t('settings.keepRawEventsFor') }}</span>
       <Select
         :model-value="workspace?.keepDays"
         :options="times"
@@ -80,31 +81,34 @@ const erase = useMutation({
       />
     </div>
     <p v-if="keep.error.value" class="wrong" role="alert">{{ keep.error.value.message }}</p>
-    <p class="soft">
-      Daily figures stay as long as the page. What is stored of visitors, and what never is, stands under
-      <RouterLink class="more" :to="{ name: 'privacy' }">Privacy</RouterLink>.
-    </p>
+    <i18n-t keypath="settings.dailyFiguresStay" tag="p" class="soft" scope="global">
+      <template #privacy
+        ><RouterLink class="more" :to="{ name: 'privacy' }">{{ $t('privacy.privacy') }}</RouterLink></template
+      >
+    </i18n-t>
     <TakeAlong />
     <div class="acts">
-      <Button label="Erase everything…" severity="danger" text @click="erasing = true" />
+      <Button :label="$t('settings.eraseEverything')" severity="danger" text @click="erasing = true" />
     </div>
-    <Dialog v-model:visible="erasing" modal header="Erase everything?" class="erase">
+    <Dialog v-model:visible="erasing" modal :header="$t('settings.eraseEverythingAsked')" class="erase">
       <form @submit.prevent="erase.mutate()">
         <p>
-          All pages, addresses, pictures, sources and figures of this workspace are deleted for good. Printed
-          addresses lead nowhere from then on, and for 90 days nobody else can have them. Nothing can be
-          brought back.
+          {{ $t('settings.allPagesAddressesPicturesSources') }}
         </p>
-        <FieldPassword v-model="password" label="Your password" :wrong="erase.error.value?.message" />
+        <FieldPassword
+          v-model="password"
+          :label="$t('settings.yourPassword')"
+          :wrong="erase.error.value?.message"
+        />
         <div class="acts">
           <Button
             type="submit"
-            label="Erase everything for good"
+            :label="$t('settings.eraseEverythingForGood')"
             severity="danger"
             :disabled="!password"
             :loading="erase.isPending.value"
           />
-          <Button label="Keep it" severity="secondary" @click="erasing = false" />
+          <Button :label="$t('settings.keepIt')" severity="secondary" @click="erasing = false" />
         </div>
       </form>
     </Dialog>

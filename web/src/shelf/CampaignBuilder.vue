@@ -7,6 +7,7 @@ import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
+import { t } from '@/i18n'
 import { useCopy } from '@/shell/useCopy'
 import { TAGS } from './campaignTags'
 
@@ -40,7 +41,7 @@ const written = (field: keyof typeof tags.value) => {
 
 async function use() {
   if (!finished.value) return
-  await copy(finished.value.address, 'The tagged address')
+  await copy(finished.value.address, t('shelf.theTaggedAddress'))
   await remember()
 }
 async function shorten() {
@@ -57,14 +58,14 @@ async function remember() {
 
 <template>
   <section class="builder" aria-labelledby="builder-title">
-    <h2 id="builder-title">Tag an address for a campaign</h2>
+    <h2 id="builder-title">{{ $t('shelf.tagAnAddress') }}</h2>
     <div class="field wide">
-      <label for="campaign-address">Destination</label>
+      <label for="campaign-address">{{ $t('shelf.destination') }}</label>
       <InputText
         id="campaign-address"
         v-model="address"
         inputmode="url"
-        placeholder="https://your-site.example/dates"
+        :placeholder="$t('shelf.httpsYourSiteExampleDates')"
         autocomplete="off"
         spellcheck="false"
       />
@@ -86,28 +87,43 @@ async function remember() {
         <datalist :id="`known-${tag.field}`">
           <option v-for="value in known?.[tag.name] ?? []" :key="value" :value="value"></option>
         </datalist>
-        <p v-if="near(tag.name)" class="near" role="status">
-          Nearly <strong>{{ near(tag.name)?.known }}</strong>, which you used before.
-          <button type="button" @click="tags[tag.field] = near(tag.name)?.known ?? ''">Use it</button>
+        <i18n-t
+          v-if="near(tag.name)"
+          keypath="shelf.nearly"
+          tag="p"
+          class="near"
+          role="status"
+          scope="global"
+        >
+          <template #known
+            ><strong>{{ near(tag.name)?.known }}</strong></template
+          >
+          <template #button
+            ><button type="button" @click="tags[tag.field] = near(tag.name)?.known ?? ''">
+              {{ $t('shelf.useIt') }}
+            </button></template
+          >
+        </i18n-t>
+        <p v-else-if="written(tag.field)" class="hint">
+          {{ $t('shelf.writtenAs', { written: written(tag.field) }) }}
         </p>
-        <p v-else-if="written(tag.field)" class="hint">written as {{ written(tag.field) }}</p>
         <p v-else class="hint">{{ tag.description }}</p>
       </div>
     </div>
     <p v-if="error && address.trim()" class="wrong" role="alert">{{ error.message }}</p>
     <div v-if="finished" class="finished">
-      <p class="soft">The finished address</p>
+      <p class="soft">{{ $t('shelf.theFinishedAddress') }}</p>
       <output>{{ finished.address }}</output>
       <p v-if="finished.kept.length" class="kept">
-        It has {{ finished.kept.join(' and ') }} already; what is there was kept.
+        {{ $t('shelf.ownTagsWereKept', { tags: finished.kept.join(', ') }) }}
       </p>
       <div class="acts">
-        <Button @click="use"><Copy aria-hidden="true" /> Copy and remember the values</Button>
-        <Button severity="secondary" label="Make a short link of it" @click="shorten" />
+        <Button @click="use"><Copy aria-hidden="true" /> {{ $t('shelf.copyAndRememberTheValues') }}</Button>
+        <Button severity="secondary" :label="$t('shelf.makeAShortLinkOfIt')" @click="shorten" />
         <FieldSwitch
           v-if="finished.kept.length || overwrite"
           v-model="overwrite"
-          label="Replace tags it has already"
+          :label="$t('shelf.replaceTagsItHasAlready')"
         />
       </div>
     </div>

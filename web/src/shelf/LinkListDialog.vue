@@ -6,7 +6,7 @@ import Textarea from 'primevue/textarea'
 import { useToast } from 'primevue/usetoast'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
-import { counted } from '@/figures'
+import { t } from '@/i18n'
 import { bare } from './shortLinks'
 
 /** Many short links out of a list: read first, shown with what is wrong, made when asked to. */
@@ -29,8 +29,8 @@ const {
     const wrong = rows.filter((row) => row.wrong)
     toast.add({
       severity: wrong.length ? 'warn' : 'success',
-      summary: `${counted(rows.length - wrong.length, 'short link')} made`,
-      detail: wrong.length ? `${counted(wrong.length, 'row')} could not be.` : undefined,
+      summary: t('shelf.linksMade', rows.length - wrong.length),
+      detail: wrong.length ? t('shelf.rowsCouldNotBe', wrong.length) : undefined,
       life: 4000,
     })
     if (!wrong.length) leave()
@@ -40,7 +40,7 @@ const good = computed(() => rows.value?.filter((row) => !row.wrong).length ?? 0)
 
 /** The part of the short address behind the host, which is the same for all. */
 const short = (row: { shortAddress?: string; wrong?: string }) =>
-  row.shortAddress?.split('/').at(-1) ?? (row.wrong ? '–' : 'made for you')
+  row.shortAddress?.split('/').at(-1) ?? (row.wrong ? '–' : t('shelf.madeForYou'))
 
 function leave() {
   shown.value = false
@@ -58,24 +58,30 @@ async function load(event: Event) {
 </script>
 
 <template>
-  <Dialog v-model:visible="shown" modal header="Short links from a list" class="from-list" @hide="leave">
+  <Dialog
+    v-model:visible="shown"
+    modal
+    :header="$t('shelf.shortLinksFromAList')"
+    class="from-list"
+    @hide="leave"
+  >
     <form @submit.prevent="read(false)">
       <div class="field">
-        <label for="list-text">One a line: destination, short address, name, labels, note</label>
+        <label for="list-text">{{ $t('shelf.oneALineDestinationShort') }}</label>
         <Textarea
           id="list-text"
           v-model="text"
           rows="6"
           spellcheck="false"
-          placeholder="https://your-site.example/dates, dates, Open days, spring; letter"
+          :placeholder="$t('shelf.httpsYourSiteExampleDatesDates')"
           aria-describedby="list-says"
           @update:model-value="reset()"
         />
         <p id="list-says" class="hint">
-          Only the destination is needed. Copied cells of a spreadsheet do, and so does a file with commas
-          (RFC 4180), such as the one that is downloaded here.
+          {{ $t('shelf.onlyTheDestination') }}
           <label class="file"
-            >Choose a file<input
+            >{{ $t('shelf.chooseAFile')
+            }}<input
               class="visually-hidden"
               type="file"
               accept=".csv,.tsv,.txt,text/csv,text/plain"
@@ -85,17 +91,19 @@ async function load(event: Event) {
       </div>
       <p v-if="error" class="wrong" role="alert">{{ error.message }}</p>
       <p v-if="rows?.length === 0" class="wrong" role="alert">
-        There is no row in this list. A row begins with the address that the short link leads to.
+        {{ $t('shelf.thereIsNoRow') }}
       </p>
       <table v-if="rows?.length">
         <caption class="visually-hidden">
-          What the list says
+          {{
+            $t('shelf.whatTheListSays')
+          }}
         </caption>
         <thead>
           <tr>
-            <th scope="col">Row</th>
-            <th scope="col">Short address</th>
-            <th scope="col">Leads to</th>
+            <th scope="col">{{ $t('shelf.row') }}</th>
+            <th scope="col">{{ $t('shelf.shortAddress') }}</th>
+            <th scope="col">{{ $t('common.leadsTo') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -111,12 +119,12 @@ async function load(event: Event) {
       <div class="acts">
         <Button
           type="submit"
-          label="Read the list"
+          :label="$t('shelf.readTheList')"
           :severity="good ? 'secondary' : undefined"
           :disabled="!text.trim()"
           :loading="isPending"
         />
-        <Button v-if="good" :label="`Make ${counted(good, 'short link')}`" @click="read(true)" />
+        <Button v-if="good" :label="$t('shelf.makeLinks', good)" @click="read(true)" />
       </div>
     </form>
   </Dialog>

@@ -17,10 +17,10 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value || unde
 
 <template>
   <div class="windows">
-    <p v-if="!modelValue.length" class="soft">Always. Give it a window to have it begin or end by itself.</p>
+    <p v-if="!modelValue.length" class="soft">{{ $t('shelf.alwaysGiveItAWindow') }}</p>
     <ul v-else>
       <li v-for="(each, i) in modelValue" :key="i">
-        <label :for="`${id}-${i}-from`">from</label>
+        <label :for="`${id}-${i}-from`">{{ $t('shelf.from') }}</label>
         <input
           :id="`${id}-${i}-from`"
           class="p-inputtext"
@@ -28,7 +28,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value || unde
           :value="each.from"
           @change="emit('update:modelValue', replaced(i, { from: typed($event) }))"
         />
-        <label :for="`${id}-${i}-to`">until</label>
+        <label :for="`${id}-${i}-to`">{{ $t('shelf.until') }}</label>
         <input
           :id="`${id}-${i}-to`"
           class="p-inputtext"
@@ -39,7 +39,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value || unde
         <button
           class="tool"
           type="button"
-          :aria-label="`Take window ${i + 1} away`"
+          :aria-label="$t('shelf.takeWindowAway', { n: i + 1 })"
           @click="
             emit(
               'update:modelValue',
@@ -51,9 +51,11 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value || unde
         </button>
       </li>
     </ul>
-    <p v-if="modelValue.length && zone" class="soft small">By the clocks of {{ zone.replace('_', ' ') }}.</p>
+    <p v-if="modelValue.length && zone" class="soft small">
+      {{ $t('shelf.byTheClocksOf', { zone: zone.replaceAll('_', ' ') }) }}
+    </p>
     <Button size="small" severity="secondary" @click="emit('update:modelValue', [...modelValue, {}])">
-      <Plus aria-hidden="true" /> Window
+      <Plus aria-hidden="true" /> {{ $t('shelf.window') }}
     </Button>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
   </div>

@@ -60,14 +60,14 @@ defineExpose({
 </script>
 
 <template>
-  <form class="make" aria-label="New short link" @submit.prevent="make()">
+  <form class="make" :aria-label="$t('shelf.newShortLink')" @submit.prevent="make()">
     <div class="field to">
-      <label for="link-destination">Leads to</label>
+      <label for="link-destination">{{ $t('common.leadsTo') }}</label>
       <InputText
         id="link-destination"
         v-model="destination"
         inputmode="url"
-        placeholder="https://your-site.example/dates"
+        :placeholder="$t('shelf.httpsYourSiteExampleDates')"
         autocapitalize="none"
         autocomplete="off"
         spellcheck="false"
@@ -75,13 +75,13 @@ defineExpose({
       />
     </div>
     <div class="field name">
-      <label for="link-address">Short address</label>
+      <label for="link-address">{{ $t('shelf.shortAddress') }}</label>
       <span class="whole">
         <span class="host" aria-hidden="true">{{ props.host }}/</span>
         <InputText
           id="link-address"
           v-model="address"
-          placeholder="made for you"
+          :placeholder="$t('shelf.madeForYou')"
           maxlength="40"
           autocapitalize="none"
           autocomplete="off"
@@ -90,7 +90,12 @@ defineExpose({
         />
       </span>
     </div>
-    <Button type="submit" label="Make a short link" :disabled="!destination.trim()" :loading="isPending" />
+    <Button
+      type="submit"
+      :label="$t('shelf.makeAShortLink')"
+      :disabled="!destination.trim()"
+      :loading="isPending"
+    />
     <p v-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
   </form>
 </template>

@@ -55,18 +55,17 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
   <div class="view">
     <div class="view-head">
       <div>
-        <h1>Shelf</h1>
+        <h1>{{ $t('shelf.shelf') }}</h1>
         <p>
-          Addresses all your pages share: a short link stays the same wherever it is printed or posted, and
-          leads where you say.
+          {{ $t('shelf.addressesAllYourPagesShare') }}
         </p>
       </div>
       <div class="acts">
         <Button size="small" severity="secondary" @click="listing = true">
-          <ListPlus aria-hidden="true" /> From a list
+          <ListPlus aria-hidden="true" /> {{ $t('shelf.fromAList') }}
         </Button>
         <a v-if="links?.length" class="save" href="/api/link-list" download="short-links.csv">
-          <Download aria-hidden="true" /> All as a list
+          <Download aria-hidden="true" /> {{ $t('shelf.allAsAList') }}
         </a>
       </div>
     </div>
@@ -74,8 +73,13 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
       <div class="shelf">
         <NewShortLink ref="making" :host="host" @made="open($event.id)" />
         <div v-if="links && links.length > 4" class="find">
-          <InputText v-model="search" type="search" placeholder="Find" aria-label="Find a short link" />
-          <div v-if="labels.length" class="labels" role="group" aria-label="Labels">
+          <InputText
+            v-model="search"
+            type="search"
+            :placeholder="$t('shelf.find')"
+            :aria-label="$t('shelf.findAShortLink')"
+          />
+          <div v-if="labels.length" class="labels" role="group" :aria-label="$t('shelf.labels')">
             <button
               v-for="each in labels"
               :key="each"
@@ -89,9 +93,9 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
         </div>
         <ShortLinkRows v-if="found.length" :links="found" :opened="opened?.id" />
         <p v-if="hasNextPage" class="soft more-links">
-          These are the latest {{ links?.length }}.
+          {{ $t('shelf.theseAreTheLatest', { n: links?.length }) }}
           <Button
-            label="Show more"
+            :label="$t('shelf.showMore')"
             severity="secondary"
             size="small"
             :loading="isFetchingNextPage"
@@ -99,11 +103,10 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
           />
         </p>
         <p v-if="!found.length && links?.length && !hasNextPage" class="soft none">
-          None of your {{ links.length }} short links is like that.
+          {{ $t('shelf.noneOfYourShortLinks', { n: links.length }) }}
         </p>
         <p v-if="links && !links.length" class="soft none">
-          No short links yet. Paste where one should lead: it is counted from its first click, and can lead
-          somewhere else whenever you like.
+          {{ $t('shelf.noShortLinksYetPaste') }}
         </p>
         <CampaignBuilder @shorten="making?.begin($event)" />
       </div>

@@ -24,15 +24,20 @@ const share = (clicks: number) => `${(100 * clicks) / Math.max(1, reading.value?
 </script>
 
 <template>
-  <section v-if="reading" class="figures" aria-label="Figures of the last 28 days">
+  <section v-if="reading" class="figures" :aria-label="$t('shelf.figuresOfTheLast28')">
     <p class="headline">
-      <strong>{{ count(reading.total.clicks) }}</strong>
-      {{ reading.total.clicks === 1 ? 'click' : 'clicks' }} in 28 days
-      <span class="soft">by {{ counted(reading.total.visitors, 'visitor') }}, counted afresh each day</span>
+      <i18n-t keypath="shelf.clicksIn28Days" :plural="reading.total.clicks" scope="global">
+        <template #n
+          ><strong>{{ count(reading.total.clicks) }}</strong></template
+        >
+      </i18n-t>
+      <span class="soft">{{
+        $t('shelf.byVisitors', { n: count(reading.total.visitors) }, reading.total.visitors)
+      }}</span>
     </p>
     <DailyClicks :daily="reading.days.map((day) => day.clicks)" :height="44" />
     <p v-if="!reading.total.clicks" class="soft">
-      Open the address once on your phone to see it arrive here.
+      {{ $t('shelf.openTheAddressOnce') }}
     </p>
     <dl v-if="places.length">
       <template v-for="place in places" :key="place.name">
@@ -50,13 +55,21 @@ const share = (clicks: number) => `${(100 * clicks) / Math.max(1, reading.value?
     <p class="soft small">
       <template v-if="devices.length"
         >{{
-          devices.map((each) => counted(each.visits, `visit`) + ` on a ${each.device}`).join(', ')
+          devices
+            .map((each) =>
+              $t('shelf.visitsOnA', { visits: counted(each.visits, 'visit'), device: each.device }),
+            )
+            .join(', ')
         }}. </template
       ><template v-if="outcomes.length > 1 || outcomes[0]?.block !== 'destination'">
         <template v-if="outcomes.length"
-          >Led {{ outcomes.map((each) => `${count(each.total.clicks)} ${OUTCOMES[each.block]}`).join(', ') }}.
+          >{{
+            $t('shelf.led', {
+              ways: outcomes.map((each) => `${count(each.total.clicks)} ${OUTCOMES[each.block]}`).join(', '),
+            })
+          }}
         </template></template
-      >{{ count(leftOut) }} more are kept and not counted: crawlers, previews, your own, repeats.
+      >{{ $t('shelf.moreAreKept', { n: count(leftOut) }, leftOut) }}
     </p>
   </section>
 </template>

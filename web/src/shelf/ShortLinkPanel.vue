@@ -10,6 +10,7 @@ import { workspaceQuery } from '@/api/queries'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
 import { provideRefused } from '@/fields/refused'
+import { t } from '@/i18n'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import ShareFigures from '@/readings/ShareFigures.vue'
 import { useCopy } from '@/shell/useCopy'
@@ -53,9 +54,9 @@ const redirect = computed(() => REDIRECTS.find(({ value }) => value === content.
 const standingWords = computed(() => {
   switch (standing.value) {
     case 'saving': return 'saving'
-    case 'waiting': return 'not saved yet'
-    case 'refused': return 'not saved: see what is marked'
-    case 'conflict': return 'not saved: choose above'
+    case 'waiting': return t('shelf.notSavedYet')
+    case 'refused': return t('shelf.notSavedSee')
+    case 'conflict': return t('shelf.notSavedChooseAbove')
     default: return undefined
   }
 }) // prettier-ignore
@@ -70,7 +71,7 @@ async function leave() {
   <aside
     v-if="state && content"
     class="panel"
-    :aria-label="`Short link ${state.address}`"
+    :aria-label="$t('shelf.shortLink', { address: state.address })"
     @keydown.esc="leave"
   >
     <header>
@@ -78,7 +79,7 @@ async function leave() {
         <h2>{{ content.name || state.address }}</h2>
         <p class="soft" role="status">{{ standingWords ?? stateWords(state, workspace?.zone) }}</p>
       </div>
-      <button class="tool" type="button" aria-label="Close the short link" @click="leave">
+      <button class="tool" type="button" :aria-label="$t('shelf.closeTheShortLink')" @click="leave">
         <X aria-hidden="true" />
       </button>
     </header>
@@ -86,14 +87,14 @@ async function leave() {
     <div class="address">
       <template v-if="address === undefined">
         <code>{{ bare(state.shortAddress) }}</code>
-        <Button size="small" @click="copy(state.shortAddress, 'The short address')">
-          <Copy aria-hidden="true" /> Copy
+        <Button size="small" @click="copy(state.shortAddress, $t('shelf.theShortAddress'))">
+          <Copy aria-hidden="true" /> {{ $t('common.copy') }}
         </Button>
         <Button
           size="small"
           severity="secondary"
-          label="Change"
-          aria-label="Change the address"
+          :label="$t('shelf.change')"
+          :aria-label="$t('shelf.changeTheAddress')"
           @click="editAddress"
         />
       </template>
@@ -107,19 +108,35 @@ async function leave() {
           autocomplete="off"
           spellcheck="false"
         />
-        <Button type="submit" size="small" label="Keep" />
-        <Button size="small" severity="secondary" text label="Cancel" @click="address = undefined" />
+        <Button type="submit" size="small" :label="$t('shelf.keep')" />
+        <Button
+          size="small"
+          severity="secondary"
+          text
+          :label="$t('common.cancel')"
+          @click="address = undefined"
+        />
       </form>
       <p v-if="addressRefused" class="wrong" role="alert">{{ addressRefused }}</p>
       <p v-if="state.pastAddresses.length" class="soft small">
-        {{ state.pastAddresses.join(', ') }} still
-        {{ state.pastAddresses.length === 1 ? 'leads' : 'lead' }} here too.
+        {{
+          $t(
+            'shelf.pastAddressesLead',
+            { addresses: state.pastAddresses.join(', ') },
+            state.pastAddresses.length,
+          )
+        }}
       </p>
     </div>
     <figure class="code">
-      <img :src="codeAddress('svg')" width="84" height="84" :alt="`QR code of ${bare(state.shortAddress)}`" />
+      <img
+        :src="codeAddress('svg')"
+        width="84"
+        height="84"
+        :alt="$t('shelf.qrCodeOf', { address: bare(state.shortAddress) })"
+      />
       <figcaption>
-        <span class="soft">To print: it stays right wherever the link leads.</span>
+        <span class="soft">{{ $t('shelf.toPrintItStaysRight') }}</span>
         <a
           v-for="format in ['svg', 'png'] as const"
           :key="format"
@@ -135,16 +152,16 @@ async function leave() {
     <ShortLinkFigures :link="state.id" />
 
     <section aria-labelledby="leads-title">
-      <h3 id="leads-title">Where it leads</h3>
+      <h3 id="leads-title">{{ $t('shelf.whereItLeads') }}</h3>
       <FieldText
-        label="Destination"
+        :label="$t('shelf.destination')"
         :model-value="content.destination"
         inputmode="url"
         at="destination"
         @update:model-value="set({ destination: $event, destinationId: undefined })"
       />
       <div class="field">
-        <span id="panel-redirect" class="label">Kind of redirect</span>
+        <span id="panel-redirect" class="label">{{ $t('shelf.kindOfRedirect') }}</span>
         <Select
           :model-value="content.redirect"
           :options="[...REDIRECTS]"
@@ -154,15 +171,18 @@ async function leave() {
           @update:model-value="set({ redirect: $event })"
         />
         <p class="hint">
-          It says that {{ redirect?.description }}. Whichever it is, browsers are told to keep none, or the
-          destination could not be changed any more and nobody would be counted.
+          {{ $t('shelf.itSaysThatWhichever', { description: redirect?.description }) }}
         </p>
       </div>
     </section>
 
     <section aria-labelledby="when-title">
-      <h3 id="when-title">When</h3>
-      <FieldSwitch label="Switched on" :model-value="content.on" @update:model-value="set({ on: $event })" />
+      <h3 id="when-title">{{ $t('shelf.when') }}</h3>
+      <FieldSwitch
+        :label="$t('shelf.switchedOn')"
+        :model-value="content.on"
+        @update:model-value="set({ on: $event })"
+      />
       <LinkWindows
         :zone="workspace?.zone"
         :model-value="content.windows"
@@ -170,63 +190,63 @@ async function leave() {
         @update:model-value="set({ windows: $event })"
       />
       <FieldText
-        label="Where it leads at other times"
+        :label="$t('shelf.whereItLeadsAtOther')"
         :model-value="content.fallback"
         inputmode="url"
         at="fallback"
-        placeholder="nowhere: a notice says that it is over"
+        :placeholder="$t('shelf.nowhereANoticeSays')"
         @update:model-value="set({ fallback: $event, fallbackId: undefined })"
       />
     </section>
 
     <section aria-labelledby="preview-title">
-      <h3 id="preview-title">What networks show of it in a post</h3>
+      <h3 id="preview-title">{{ $t('shelf.whatNetworksShow') }}</h3>
       <FieldText
-        label="Title"
+        :label="$t('common.title')"
         :model-value="preview.title"
         :maxlength="120"
         :count-from="70"
-        placeholder="the destination’s own"
+        :placeholder="$t('shelf.theDestinationsOwn')"
         at="preview/title"
         @update:model-value="setPreview({ title: $event })"
       />
       <template v-if="preview.title || preview.text || preview.picture">
         <FieldText
-          label="Text"
+          :label="$t('common.text')"
           :model-value="preview.text"
           :maxlength="200"
           :lines="2"
           @update:model-value="setPreview({ text: $event })"
         />
         <FieldPicture
-          label="Picture"
+          :label="$t('common.picture')"
           :model-value="preview.picture"
           use="column"
           :aspect="1200 / 630"
-          alt="Picture shown in posts"
+          :alt="$t('shelf.pictureShownInPosts')"
           @update:model-value="setPreview({ picture: $event })"
         />
       </template>
     </section>
 
     <section aria-labelledby="shelf-title">
-      <h3 id="shelf-title">On the Shelf</h3>
+      <h3 id="shelf-title">{{ $t('shelf.onTheShelf') }}</h3>
       <FieldText
-        label="Name"
+        :label="$t('common.name')"
         :model-value="content.name"
         :maxlength="80"
         at="name"
         @update:model-value="set({ name: $event })"
       />
       <FieldText
-        label="Labels, with commas between"
+        :label="$t('shelf.labelsWithCommasBetween')"
         :model-value="content.labels.join(', ')"
         lazy
         :wrong="about('labels')"
         @update:model-value="set({ labels: labels($event) })"
       />
       <FieldText
-        label="Note"
+        :label="$t('shelf.note')"
         :model-value="content.note"
         :maxlength="500"
         :lines="2"

@@ -3,7 +3,7 @@ import { Copy } from '@lucide/vue'
 import { useQuery } from '@tanstack/vue-query'
 import type { ListedLink } from '@/api/client'
 import { workspaceQuery } from '@/api/queries'
-import { count, counted } from '@/figures'
+import { count } from '@/figures'
 import { useCopy } from '@/shell/useCopy'
 import DailyClicks from './DailyClicks.vue'
 import { bare, stateWords } from './shortLinks'
@@ -15,7 +15,7 @@ const { data: workspace } = useQuery(workspaceQuery())
 </script>
 
 <template>
-  <ul class="links" aria-label="Short links">
+  <ul class="links" :aria-label="$t('shelf.shortLinks')">
     <li
       v-for="each in links"
       :key="each.id"
@@ -29,11 +29,11 @@ const { data: workspace } = useQuery(workspaceQuery())
           >{{ each.address }}</RouterLink
         >
         <button
-          v-tooltip.top="'Copy the address'"
+          v-tooltip.top="$t('common.copyTheAddress')"
           class="tool"
           type="button"
-          :aria-label="`Copy ${bare(each.shortAddress)}`"
-          @click="copy(each.shortAddress, `The address of ${each.link.name}`)"
+          :aria-label="$t('shelf.copy', { address: bare(each.shortAddress) })"
+          @click="copy(each.shortAddress, $t('shelf.theAddressOf', { name: each.link.name }))"
         >
           <Copy aria-hidden="true" />
         </button>
@@ -46,13 +46,15 @@ const { data: workspace } = useQuery(workspaceQuery())
         <span class="state">{{ stateWords(each, workspace?.zone) }}</span>
         <span v-for="label in each.link.labels" :key="label" class="label">{{ label }}</span>
       </p>
-      <div class="days" :title="`${counted(each.clicks, 'click')} in 28 days`">
+      <div class="days" :title="$t('shelf.clicksIn28Days', { n: count(each.clicks) }, each.clicks)">
         <DailyClicks :daily="each.daily" />
       </div>
       <p class="clicks">
-        <strong>{{ count(each.clicks) }}</strong>&nbsp;<span class="soft">{{
-          each.clicks === 1 ? 'click' : 'clicks'
-        }}</span>
+        <i18n-t keypath="counts.click" :plural="each.clicks" class="soft" tag="span" scope="global">
+          <template #n
+            ><strong>{{ count(each.clicks) }}</strong></template
+          >
+        </i18n-t>
       </p>
     </li>
   </ul>

@@ -1,4 +1,5 @@
 import type { ListedLink, ShortLink } from '@/api/client'
+import { formatsOf, t } from '@/i18n'
 
 export type Words = ShortLink['link']
 
@@ -6,7 +7,7 @@ export type Words = ShortLink['link']
 export const bare = (address: string) => address.replace(/^https?:\/\//, '')
 
 const moment = (at: string, timeZone: string | undefined) =>
-  new Intl.DateTimeFormat('en-GB', {
+  new Intl.DateTimeFormat(formatsOf(), {
     day: 'numeric',
     month: 'short',
     hour: '2-digit',
@@ -19,13 +20,13 @@ export function stateWords(link: Pick<ShortLink, 'state' | 'changesAt'>, zone?: 
   const at = link.changesAt ? moment(link.changesAt, zone) : ''
   switch (link.state) {
     case 'off':
-      return 'switched off'
+      return t('shelf.switchedOff')
     case 'over':
       return 'over'
     case 'before':
-      return `from ${at}`
+      return t('shelf.fromMoment', { at })
     default:
-      return at ? `in force until ${at}` : 'in force'
+      return at ? t('shelf.inForceUntil', { at }) : t('shelf.inForce')
   }
 }
 
@@ -49,22 +50,22 @@ export function matching(links: ListedLink[], label: string | undefined, search:
 
 /** Where visitors of a link were led, by the key its figures are kept under. */
 export const OUTCOMES: Record<string, string> = {
-  destination: 'to the destination',
-  fallback: 'to the fallback',
-  nowhere: 'to a notice: it led nowhere',
+  destination: t('shelf.toTheDestination'),
+  fallback: t('shelf.toTheFallback'),
+  nowhere: t('shelf.toANoticeItLed'),
 }
 
 export const REDIRECTS = [
-  { value: 302, label: '302, found', description: 'it leads there for now, which is the usual' },
+  { value: 302, label: '302, found', description: t('shelf.itLeadsThereForNow') },
   {
     value: 307,
     label: '307, temporary',
-    description: 'it leads there for now, and a form that is sent stays one',
+    description: t('shelf.itLeadsThereForNowAndAForm'),
   },
-  { value: 301, label: '301, moved', description: 'it has moved for good, for search engines' },
+  { value: 301, label: '301, moved', description: t('shelf.itHasMovedForGood') },
   {
     value: 308,
     label: '308, permanent',
-    description: 'it has moved for good, and a form that is sent stays one',
+    description: t('shelf.itHasMovedForGoodAndAForm'),
   },
 ] as const

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onScopeDispose, ref, watch } from 'vue'
 import { api, ApiError, take, type ListedLink, type ShortLink } from '@/api/client'
+import { t } from '@/i18n'
 import { sideWords } from '@/page/conflictWords'
 import type { Autosave, Saving } from '@/saving/autosave'
 import { beginEditing, editing } from '@/saving/editing'
@@ -21,7 +22,11 @@ const saving = (link: string): Saving<Words, ShortLink> => ({
     ),
 })
 
-const NAMES: Record<string, string> = { on: 'Switched on', windows: 'When', preview: 'In posts' }
+const NAMES: Record<string, string> = {
+  on: t('shelf.switchedOn'),
+  windows: t('shelf.when'),
+  preview: t('shelf.inPosts'),
+}
 const nameOf = (place: string) => NAMES[place] ?? place[0]!.toUpperCase() + place.slice(1)
 
 /** The link as it is edited, wherever it was opened first. */
@@ -32,7 +37,7 @@ function editingOf(listed: ListedLink): Autosave<Words, ShortLink> {
     return beginEditing<Words, ShortLink>(
       {
         of,
-        name: ({ name }) => `the short link ${name || listed.address}`,
+        name: ({ name }) => t('shelf.theShortLink', { address: name || listed.address }),
         saving: saving(listed.id),
         conflictSides: ({ places, base, theirs }, mine) =>
           places.map((place) => ({

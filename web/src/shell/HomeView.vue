@@ -18,6 +18,6 @@ watchEffect(() => {
 <template>
   <div class="view">
     <p v-if="error" class="notice">{{ error.message }}</p>
-    <p v-else class="soft">Opening your page…</p>
+    <p v-else class="soft">{{ $t('shell.openingYourPage') }}</p>
   </div>
 </template>

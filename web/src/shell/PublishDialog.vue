@@ -5,7 +5,7 @@ import Dialog from 'primevue/dialog'
 import { useToast } from 'primevue/usetoast'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { counted } from '@/figures'
+import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import { placeholdersOf } from '@/page/placeholders'
 
@@ -41,9 +41,7 @@ function fillIn(row: string) {
 
 function leaveThem() {
   const all = placeholders.value
-  page.change('Hide what leads to the address of a ready-made page', (draft) =>
-    all.forEach(({ leave }) => leave(draft)),
-  )
+  page.change(t('shell.hideWhatLeads'), (draft) => all.forEach(({ leave }) => leave(draft)))
 }
 
 async function publish() {
@@ -53,7 +51,11 @@ async function publish() {
   try {
     await page.publish(takesOff.value && endsLinks.value)
     visible.value = false
-    toast.add({ severity: 'success', summary: `Edition ${page.state?.liveEdition} is live`, life: 3000 })
+    toast.add({
+      severity: 'success',
+      summary: t('shell.editionIsLive', { edition: page.state?.liveEdition }),
+      life: 3000,
+    })
   } catch (error) {
     wrong.value = (error as Error).message
   } finally {
@@ -66,22 +68,21 @@ async function publish() {
   <Dialog
     v-model:visible="visible"
     modal
-    :header="`Publish edition ${next}`"
+    :header="$t('shell.publishEdition', { edition: next })"
     class="publish-dialog"
     :style="{ width: '32rem' }"
     :breakpoints="{ '720px': '94vw' }"
   >
-    <p v-if="!settled" class="soft" role="status">{{ page.problem || 'Saving the last change…' }}</p>
+    <p v-if="!settled" class="soft" role="status">{{ page.problem || $t('shell.savingTheLastChange') }}</p>
     <template v-else>
-      <p class="soft">This is what visitors will find changed:</p>
+      <p class="soft">{{ $t('shell.thisIsWhatVisitorsWill') }}</p>
       <ul class="changes">
         <li v-for="(change, i) in page.state?.changes" :key="i">{{ change.sentence }}</li>
       </ul>
     </template>
     <section v-if="settled && placeholders.length" class="placeholders" aria-labelledby="placeholders-title">
       <h2 id="placeholders-title">
-        {{ counted(placeholders.length, 'address', 'addresses') }} of the ready-made page still
-        {{ placeholders.length === 1 ? 'leads' : 'lead' }} nowhere
+        {{ $t('shell.placeholdersLead', placeholders.length) }}
       </h2>
       <ul>
         <li v-for="(each, i) in placeholders" :key="i">
@@ -89,26 +90,32 @@ async function publish() {
           <button
             class="as-link"
             type="button"
-            :aria-label="`Fill in ${each.name}`"
+            :aria-label="$t('shell.fillInPlace', { name: each.name })"
             @click="fillIn(each.row)"
           >
-            fill in
+            {{ $t('shell.fillIn') }}
           </button>
         </li>
       </ul>
-      <Button size="small" severity="secondary" label="Hide these" @click="leaveThem" />
+      <Button size="small" severity="secondary" :label="$t('shell.hideThese')" @click="leaveThem" />
     </section>
     <div v-if="settled && takesOff" class="ends">
       <Checkbox v-model="endsLinks" input-id="ends-links" binary aria-describedby="ends-links-says" />
-      <label for="ends-links">What is taken off stops leading at once</label>
+      <label for="ends-links">{{ $t('shell.whatIsTakenOffStops') }}</label>
       <p id="ends-links-says" class="soft">
-        Otherwise it still leads for a day, for visitors who have the page open now.
+        {{ $t('shell.otherwiseItStillLeads') }}
       </p>
     </div>
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
     <template #footer>
-      <Button label="Not yet" severity="secondary" text @click="visible = false" />
-      <Button label="Publish now" :loading="busy" :disabled="!settled" autofocus @click="publish" />
+      <Button :label="$t('shell.notYet')" severity="secondary" text @click="visible = false" />
+      <Button
+        :label="$t('shell.publishNow')"
+        :loading="busy"
+        :disabled="!settled"
+        autofocus
+        @click="publish"
+      />
     </template>
   </Dialog>
 </template>

@@ -6,6 +6,7 @@ import { computed, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import SignInAgain from '@/account/SignInAgain.vue'
 import { pagesQuery } from '@/api/queries'
+import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import { anyUnsaved, saveAll } from '@/saving/editing'
 import SavingNotices from '@/saving/SavingNotices.vue'
@@ -33,12 +34,12 @@ const pageId = computed(
   () => pageOfView.value ?? (route.name === 'home' ? undefined : last.value || pages.value?.[0]?.id),
 )
 const views = [
-  { name: 'arrange', label: 'Arrange', icon: Rows3 },
-  { name: 'look', label: 'Look', icon: Palette },
-  { name: 'sources', label: 'Sources', icon: MapPin },
-  { name: 'readings', label: 'Readings', icon: BarChart3 },
-  { name: 'shelf', label: 'Shelf', icon: Library, shared: true },
-  { name: 'settings', label: 'Settings', icon: Settings2, shared: true },
+  { name: 'arrange', label: t('shell.arrange'), icon: Rows3 },
+  { name: 'look', label: t('common.look'), icon: Palette },
+  { name: 'sources', label: t('shell.sources'), icon: MapPin },
+  { name: 'readings', label: t('shell.readings'), icon: BarChart3 },
+  { name: 'shelf', label: t('shell.shelf'), icon: Library, shared: true },
+  { name: 'settings', label: t('shell.settings'), icon: Settings2, shared: true },
 ]
 
 /** Screens that belong to a view of the rail. */
@@ -90,8 +91,8 @@ async function signOut() {
 
 <template>
   <div class="shell">
-    <nav class="rail" aria-label="Views">
-      <RouterLink class="home" :to="{ name: 'home' }" aria-label="Jundle, to the first page"
+    <nav class="rail" :aria-label="$t('shell.views')">
+      <RouterLink class="home" :to="{ name: 'home' }" :aria-label="$t('shell.jundleToTheFirstPage')"
         ><StudioMark :size="30"
       /></RouterLink>
       <template v-if="pageId">
@@ -109,7 +110,7 @@ async function signOut() {
         </RouterLink>
       </template>
       <button class="stop out" type="button" @click="signOut">
-        <LogOut aria-hidden="true" /><span>Sign out</span>
+        <LogOut aria-hidden="true" /><span>{{ $t('shell.signOut') }}</span>
       </button>
     </nav>
     <div v-if="pageId" ref="crown" class="crown">
@@ -119,7 +120,7 @@ async function signOut() {
     <main class="main">
       <div v-if="page.missing" class="view">
         <p class="notice" role="alert">
-          <span>{{ page.missing }} The page opens as soon as it can be.</span>
+          <span>{{ $t('shell.thePageOpensAsSoon', { reason: page.missing }) }}</span>
         </p>
       </div>
       <RouterView :key="pageOfView" />

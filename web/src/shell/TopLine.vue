@@ -5,6 +5,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { pagesQuery } from '@/api/queries'
+import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import { ownPassage, useSession } from '@/session'
 import PublishDialog from './PublishDialog.vue'
@@ -29,22 +30,19 @@ const choices = computed(() =>
 )
 const savingWords = computed(() => {
   switch (page.saving) {
-    case 'saving': return 'saving…'
-    case 'waiting': return 'not saved yet'
-    case 'refused': return page.refusals.length > 0 ? 'saved but for what is marked' : 'not saved'
-    case 'conflict': return 'not saved: choose below'
+    case 'saving': return t('shell.saving')
+    case 'waiting': return t('shell.notSavedYet')
+    case 'refused': return page.refusals.length > 0 ? t('shell.savedBut') : t('shell.notSaved')
+    case 'conflict': return t('shell.notSavedChooseBelow')
     default: return ''
   }
 }) // prettier-ignore
 const standing = computed(() => {
   if (!page.state) return ''
   const { liveEdition, changes } = page.state
-  if (liveEdition === 0) return 'not published yet'
-  const waiting =
-    changes.length === 0
-      ? 'nothing waiting'
-      : `${changes.length} ${changes.length === 1 ? 'change' : 'changes'} waiting`
-  return `live, edition ${liveEdition}, ${waiting}`
+  if (liveEdition === 0) return t('shell.notPublishedYet')
+  const waiting = changes.length === 0 ? t('shell.nothingWaiting') : t('shell.changesWaiting', changes.length)
+  return t('shell.liveEdition', { edition: liveEdition, waiting })
 })
 </script>
 
@@ -57,38 +55,38 @@ const standing = computed(() => {
       :options="choices"
       option-value="id"
       option-label="label"
-      aria-label="Page"
+      :aria-label="$t('shell.page')"
       @update:model-value="emit('choose', $event)"
     />
     <strong v-else class="only">{{ choices[0]?.label }}</strong>
     <div v-if="page.state && session.me" class="address">
       <span class="url">{{ address.replace(/^https?:\/\//, '') }}</span>
       <button
-        v-tooltip.bottom="'Copy the address'"
+        v-tooltip.bottom="$t('common.copyTheAddress')"
         class="tool"
         type="button"
-        aria-label="Copy the address"
-        @click="copy(address, 'The address')"
+        :aria-label="$t('common.copyTheAddress')"
+        @click="copy(address, $t('shell.theAddress'))"
       >
         <Copy aria-hidden="true" />
       </button>
       <a
         v-if="page.state.liveEdition > 0"
-        v-tooltip.bottom="'Open the page; your own visits are not counted'"
+        v-tooltip.bottom="$t('shell.openThePageYourOwn')"
         class="tool"
         :href="ownPassage(session.me, page.state.address)"
         target="_blank"
         rel="noopener"
-        aria-label="Open the page"
+        :aria-label="$t('shell.openThePage')"
         ><ExternalLink aria-hidden="true"
       /></a>
     </div>
     <RouterLink
       v-if="page.state"
-      v-tooltip.bottom="'Its address, and the tags of clicks going out'"
+      v-tooltip.bottom="$t('shell.itsAddressAndTheTags')"
       class="tool about"
       :to="{ name: 'page-settings', params: { page: page.state.id } }"
-      aria-label="About this page"
+      :aria-label="$t('shell.aboutThisPage')"
       ><SlidersHorizontal aria-hidden="true"
     /></RouterLink>
     <UndoRedo class="history" />
@@ -101,7 +99,7 @@ const standing = computed(() => {
     </p>
     <Button
       class="publish"
-      label="Publish"
+      :label="$t('shell.publish')"
       :disabled="!page.loaded || page.state?.changes.length === 0"
       @click="publishing = true"
     />

@@ -8,20 +8,24 @@ const page = usePageStore()
 <template>
   <div class="history">
     <button
-      v-tooltip.bottom="page.undoable ? `Undo: ${page.undoable}` : 'Nothing to undo'"
+      v-tooltip.bottom="
+        page.undoable ? $t('shell.undoStep', { step: page.undoable }) : $t('shell.nothingToUndo')
+      "
       class="tool"
       type="button"
-      aria-label="Undo"
+      :aria-label="$t('shell.undo')"
       :disabled="!page.undoable"
       @click="page.undo"
     >
       <Undo2 aria-hidden="true" />
     </button>
     <button
-      v-tooltip.bottom="page.redoable ? `Redo: ${page.redoable}` : 'Nothing to redo'"
+      v-tooltip.bottom="
+        page.redoable ? $t('shell.redoStep', { step: page.redoable }) : $t('shell.nothingToRedo')
+      "
       class="tool"
       type="button"
-      aria-label="Redo"
+      :aria-label="$t('shell.redo')"
       :disabled="!page.redoable"
       @click="page.redo"
     >

@@ -1,4 +1,5 @@
 import { useToast } from 'primevue/usetoast'
+import { t } from '@/i18n'
 
 /** Copies a text to the clipboard and says so. */
 export function useCopy() {
@@ -6,11 +7,11 @@ export function useCopy() {
   return async (text: string, what: string) => {
     try {
       await navigator.clipboard.writeText(text)
-      toast.add({ severity: 'success', summary: `${what} is copied`, detail: text, life: 2500 })
+      toast.add({ severity: 'success', summary: t('shell.isCopied', { what }), detail: text, life: 2500 })
     } catch {
       toast.add({
         severity: 'warn',
-        summary: 'Your browser did not allow copying',
+        summary: t('shell.yourBrowserDidNotAllow'),
         detail: text,
         life: 10_000,
       })

@@ -21,7 +21,7 @@ const known = computed(() => 1 - (parts.value.find(({ by }) => by === 'untagged'
 <template>
   <section v-if="visits" class="coverage" aria-labelledby="coverage-title">
     <h2 id="coverage-title">
-      Of {{ counted(visits, 'visit') }} we know where {{ percent(known) }} came from
+      {{ $t('sources.ofWeKnowWhereCame', { visits: counted(visits, 'visit'), percent: percent(known) }) }}
     </h2>
     <div class="bar" aria-hidden="true">
       <span v-for="part in parts" :key="part.by" :class="part.by" :style="{ flexGrow: part.visits }"></span>

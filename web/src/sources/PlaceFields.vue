@@ -18,7 +18,7 @@ const profile = computed(() => place.value.profiles[0] ?? '')
 
 <template>
   <div class="field">
-    <span :id="`${id}-kind`" class="label">Kind</span>
+    <span :id="`${id}-kind`" class="label">{{ $t('sources.kind') }}</span>
     <Select
       :model-value="place.kind"
       :aria-labelledby="`${id}-kind`"
@@ -29,12 +29,12 @@ const profile = computed(() => place.value.profiles[0] ?? '')
     />
   </div>
   <div v-if="!props.all && hasProfile(place.kind)" class="field wide">
-    <label :for="`${id}-profile`">Its own address, if it has one</label>
+    <label :for="`${id}-profile`">{{ $t('sources.itsOwnAddressIf') }}</label>
     <InputText
       :id="`${id}-profile`"
       :model-value="profile"
       inputmode="url"
-      placeholder="https://network.example/your-name"
+      :placeholder="$t('sources.httpsNetworkExampleYourName')"
       autocomplete="off"
       spellcheck="false"
       @update:model-value="set({ profiles: $event ? [$event] : [] })"
@@ -42,7 +42,7 @@ const profile = computed(() => place.value.profiles[0] ?? '')
   </div>
   <template v-if="props.all">
     <div class="field">
-      <label :for="`${id}-medium`">Medium</label>
+      <label :for="`${id}-medium`">{{ $t('common.medium') }}</label>
       <InputText
         :id="`${id}-medium`"
         :model-value="place.medium"
@@ -53,7 +53,7 @@ const profile = computed(() => place.value.profiles[0] ?? '')
       />
     </div>
     <div class="field wide">
-      <label :for="`${id}-profiles`">Profile addresses, one a line</label>
+      <label :for="`${id}-profiles`">{{ $t('sources.profileAddressesOneALine') }}</label>
       <Textarea
         :id="`${id}-profiles`"
         :model-value="place.profiles.join('\n')"
@@ -61,10 +61,10 @@ const profile = computed(() => place.value.profiles[0] ?? '')
         spellcheck="false"
         @change="set({ profiles: lines(($event.target as HTMLTextAreaElement).value) })"
       />
-      <p class="hint">Visits whose browser says they come from there are this source’s.</p>
+      <p class="hint">{{ $t('sources.visitsWhoseBrowserSays') }}</p>
     </div>
     <div class="field wide">
-      <label :for="`${id}-names`">Other names in utm_source, one a line</label>
+      <label :for="`${id}-names`">{{ $t('sources.otherNamesInUtmSource') }}</label>
       <Textarea
         :id="`${id}-names`"
         :model-value="place.names.join('\n')"

@@ -8,6 +8,7 @@ import { computed, nextTick, ref } from 'vue'
 import { api, take, type Place, type ReadingsView, type Source } from '@/api/client'
 import { sameName } from '@/fields/sameName'
 import { ago, count, percent, rateWords } from '@/figures'
+import { t } from '@/i18n'
 import IconDrawing from '@/pictures/IconDrawing.vue'
 import { useCopy } from '@/shell/useCopy'
 import PlaceFields from './PlaceFields.vue'
@@ -44,7 +45,9 @@ const described = computed(() => {
   return kind.toLowerCase() === props.source.medium ? kind : `${kind} · ${props.source.medium}`
 })
 const seen = computed(() =>
-  props.source.seenAt ? `seen ${ago(new Date(props.source.seenAt), now.value)}` : 'not seen yet',
+  props.source.seenAt
+    ? t('sources.seenAgo', { ago: ago(new Date(props.source.seenAt), now.value) })
+    : t('sources.notSeenYet'),
 )
 
 const change = useMutation({
@@ -87,7 +90,7 @@ function keep() {
       <span
         ><strong>{{ source.name }}</strong
         ><span class="kind">{{ described }}</span
-        ><span v-if="twin" class="twin">another is called that, too</span></span
+        ><span v-if="twin" class="twin">{{ $t('sources.anotherIsCalledThatToo') }}</span></span
       >
     </td>
     <td class="where">
@@ -97,51 +100,51 @@ function keep() {
           class="copy"
           size="small"
           severity="secondary"
-          :aria-label="`Copy the address for ${source.name}`"
-          @click="copy(source.entryAddress, `The address for ${source.name}`)"
+          :aria-label="$t('sources.copyTheAddressFor', { name: source.name })"
+          @click="copy(source.entryAddress, $t('sources.theAddressFor', { name: source.name }))"
         >
-          <Copy aria-hidden="true" /> Copy
+          <Copy aria-hidden="true" /> {{ $t('common.copy') }}
         </Button>
         <RouterLink
-          v-tooltip.top="'Code to print, and where to put the address'"
+          v-tooltip.top="$t('sources.codeToPrint')"
           class="tool"
           :to="{ name: 'source', params: { page, source: source.id } }"
-          :aria-label="`Code and steps for ${source.name}`"
+          :aria-label="$t('sources.codeAndStepsFor', { name: source.name })"
         >
           <QrCode aria-hidden="true" />
         </RouterLink>
       </span>
       <p v-if="source.pastTags.length" class="small soft">
-        Earlier tags still work: {{ source.pastTags.join(', ') }}
+        {{ $t('sources.earlierTags', { tags: source.pastTags.join(', ') }) }}
       </p>
     </td>
-    <td class="number visits"><span class="word">Visits, 28 days </span>{{ count(figures?.visits ?? 0) }}</td>
+    <td class="number visits">
+      <span class="word">{{ $t('sources.visits28Days') }} </span>{{ count(figures?.visits ?? 0) }}
+    </td>
     <td class="number rate">
-      <span
-        v-if="figures?.visits"
-        v-tooltip.top="rateWords(figures.clickThrough, 'pressed something', 'visits')"
-        >{{ percent(figures.clickThrough.rate) }}</span
-      >
-      <span v-else aria-label="no visits yet">–</span>
+      <span v-if="figures?.visits" v-tooltip.top="rateWords(figures.clickThrough, 'ofVisitsAny')">{{
+        percent(figures.clickThrough.rate)
+      }}</span>
+      <span v-else :aria-label="$t('sources.noVisitsYet')">–</span>
     </td>
     <td class="seen" :class="{ never: !source.seenAt }">{{ seen }}</td>
     <td class="tools">
       <button
-        v-tooltip.top="'Change it'"
+        v-tooltip.top="$t('sources.changeIt')"
         class="tool"
         type="button"
-        :aria-label="`Change ${source.name}`"
+        :aria-label="$t('sources.changeSource', { name: source.name })"
         @click="edit"
       >
         <Pencil aria-hidden="true" />
       </button>
       <button
         v-tooltip.top="
-          source.retired ? 'Take it back into use' : 'Retire: keeps its figures, leaves the lists'
+          source.retired ? $t('sources.takeItBackIntoUse') : $t('sources.retireKeepsItsFiguresLeaves')
         "
         class="tool"
         type="button"
-        :aria-label="`${source.retired ? 'Take back' : 'Retire'} ${source.name}`"
+        :aria-label="`${source.retired ? $t('sources.takeBack') : $t('sources.retire')} ${source.name}`"
         @click="change.mutate({ retired: !source.retired })"
       >
         <ArchiveRestore v-if="source.retired" aria-hidden="true" /><Archive v-else aria-hidden="true" />
@@ -152,11 +155,11 @@ function keep() {
     <td colspan="6">
       <form class="edit" @submit.prevent="keep" @keydown.esc="editing = false">
         <div class="field">
-          <label :for="`name-${source.id}`">Name</label>
+          <label :for="`name-${source.id}`">{{ $t('common.name') }}</label>
           <InputText :id="`name-${source.id}`" v-model="name" maxlength="60" />
         </div>
         <div class="field">
-          <label :for="`tag-${source.id}`">Tag</label>
+          <label :for="`tag-${source.id}`">{{ $t('sources.tag') }}</label>
           <InputText
             :id="`tag-${source.id}`"
             v-model="tag"
@@ -167,12 +170,14 @@ function keep() {
           />
         </div>
         <PlaceFields v-model="place" all />
-        <Button type="submit" label="Keep" :loading="change.isPending.value" />
-        <Button label="Cancel" severity="secondary" text @click="editing = false" />
+        <Button type="submit" :label="$t('sources.keep')" :loading="change.isPending.value" />
+        <Button :label="$t('common.cancel')" severity="secondary" text @click="editing = false" />
         <p class="hint small soft">
-          A changed tag needs pasting again; the old one goes on naming this source.
+          {{ $t('sources.aChangedTagNeedsPasting') }}
         </p>
-        <p v-if="twin" class="twin small" role="status">Another source is called “{{ twin.name }}”, too.</p>
+        <p v-if="twin" class="twin small" role="status">
+          {{ $t('sources.anotherSourceIsCalledToo', { name: twin.name }) }}
+        </p>
         <p v-if="change.error.value" class="wrong" role="alert">{{ change.error.value.message }}</p>
       </form>
     </td>

@@ -10,6 +10,7 @@ import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldColour from '@/fields/FieldColour.vue'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import { ago } from '@/figures'
+import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import { useCopy } from '@/shell/useCopy'
 import { steps } from './places'
@@ -37,8 +38,8 @@ const LEVELS = [
   { value: 'H', label: 'H, 30 %' },
 ] as const
 const SHEETS = [
-  { value: 1, label: 'One large' },
-  { value: 8, label: 'Eight cards' },
+  { value: 1, label: t('sources.oneLarge') },
+  { value: 8, label: t('sources.eightCards') },
 ] as const
 const hasPicture = computed(() => page.document?.header.picture !== undefined)
 
@@ -49,7 +50,7 @@ const print = () => window.print()
 <template>
   <div class="view">
     <RouterLink class="back" :to="{ name: 'sources', params: { page: pageId } }">
-      <ArrowLeft aria-hidden="true" /> All sources
+      <ArrowLeft aria-hidden="true" /> {{ $t('sources.allSources') }}
     </RouterLink>
     <template v-if="source">
       <div class="view-head">
@@ -58,19 +59,23 @@ const print = () => window.print()
           <p :class="{ never: !source.seenAt }" aria-live="polite">
             {{
               source.seenAt
-                ? `Seen ${ago(new Date(source.seenAt), now)}: the address is in place.`
-                : 'Not seen yet. Put the address in place and open it once.'
+                ? $t('sources.seenTheAddress', { ago: ago(new Date(source.seenAt), now) })
+                : $t('sources.notSeenYetPut')
             }}
           </p>
         </div>
       </div>
       <div class="bench">
-        <figure class="print-sheet" :class="{ many: perSheet > 1 }" :aria-label="`Code for ${source.name}`">
+        <figure
+          class="print-sheet"
+          :class="{ many: perSheet > 1 }"
+          :aria-label="$t('sources.codeFor', { name: source.name })"
+        >
           <div v-for="n in perSheet" :key="n" class="piece" :class="{ more: n > 1 }">
             <img
               v-if="code.picture.value"
               :src="code.picture.value"
-              :alt="n === 1 ? `QR code of ${bare}` : ''"
+              :alt="n === 1 ? $t('sources.qrCodeOf', { address: bare }) : ''"
             />
             <div v-else class="none"></div>
             <figcaption>
@@ -81,7 +86,7 @@ const print = () => window.print()
         </figure>
         <div class="side">
           <section aria-labelledby="steps-title">
-            <h2 id="steps-title">Put it there</h2>
+            <h2 id="steps-title">{{ $t('sources.putItThere') }}</h2>
             <ol>
               <li v-for="step in steps(source)" :key="step">{{ step }}</li>
             </ol>
@@ -90,33 +95,27 @@ const print = () => window.print()
               <Button
                 size="small"
                 severity="secondary"
-                aria-label="Copy the address"
-                @click="copy(source.entryAddress, `The address for ${source.name}`)"
+                :aria-label="$t('common.copyTheAddress')"
+                @click="copy(source.entryAddress, $t('sources.theAddressFor', { name: source.name }))"
               >
-                <Copy aria-hidden="true" /> Copy
+                <Copy aria-hidden="true" /> {{ $t('common.copy') }}
               </Button>
             </div>
           </section>
           <section aria-labelledby="code-title">
-            <h2 id="code-title">The code</h2>
+            <h2 id="code-title">{{ $t('sources.theCode') }}</h2>
             <div class="colours">
-              <FieldColour v-model="ink" label="Code" />
-              <FieldColour v-model="ground" label="Ground" />
+              <FieldColour v-model="ink" :label="$t('sources.code')" />
+              <FieldColour v-model="ground" :label="$t('sources.ground')" />
             </div>
-            <FieldChoice v-model="level" label="How much may be damaged" :options="LEVELS" />
+            <FieldChoice v-model="level" :label="$t('sources.howMuchMayBeDamaged')" :options="LEVELS" />
             <FieldSwitch
               v-model="mark"
-              :label="
-                hasPicture
-                  ? 'The page’s picture in the middle'
-                  : 'A picture in the middle (the page has none)'
-              "
+              :label="hasPicture ? $t('sources.thePagesPicture') : $t('sources.aPictureInTheMiddle')"
             />
             <p v-if="code.wrong.value" class="wrong" role="alert">{{ code.wrong.value }}</p>
             <p v-else class="soft small">
-              Readable: the contrast is enough, and the border stays clear<template v-if="mark"
-                >. With a picture, the code is drawn at the highest level it allows</template
-              >.
+              {{ mark ? $t('sources.readableWithPicture') : $t('sources.readable') }}
             </p>
             <div class="row">
               <a
@@ -124,30 +123,30 @@ const print = () => window.print()
                 :href="code.address('svg')"
                 :download="`${page.state?.address}-${source.tag}.svg`"
               >
-                <Download aria-hidden="true" /> SVG
+                <Download aria-hidden="true" /> {{ $t('sources.svg') }}
               </a>
               <a
                 class="save"
                 :href="code.address('png')"
                 :download="`${page.state?.address}-${source.tag}.png`"
               >
-                <Download aria-hidden="true" /> PNG
+                <Download aria-hidden="true" /> {{ $t('sources.png') }}
               </a>
             </div>
           </section>
           <section aria-labelledby="print-title">
-            <h2 id="print-title">Print sheet</h2>
-            <FieldChoice v-model="perSheet" label="On a sheet of A4" :options="SHEETS" />
+            <h2 id="print-title">{{ $t('sources.printSheet') }}</h2>
+            <FieldChoice v-model="perSheet" :label="$t('sources.onASheet')" :options="SHEETS" />
             <div class="row">
               <Button size="small" severity="secondary" @click="print">
-                <Printer aria-hidden="true" /> Print
+                <Printer aria-hidden="true" /> {{ $t('sources.print') }}
               </Button>
             </div>
           </section>
         </div>
       </div>
     </template>
-    <p v-else-if="sources" class="notice">There is no such source on this page.</p>
+    <p v-else-if="sources" class="notice">{{ $t('sources.thereIsNoSuchSource') }}</p>
   </div>
 </template>
 

@@ -55,15 +55,14 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
   <div class="view">
     <div class="view-head">
       <div>
-        <h1>Sources</h1>
+        <h1>{{ $t('sources.sources') }}</h1>
         <p>
-          Each place gets an address of its own. Paste it there, open it once on your phone, and its first
-          visit shows up here.
+          {{ $t('sources.eachPlaceGetsAnAddress') }}
         </p>
       </div>
     </div>
     <p v-if="!published && page.loaded" class="notice gap">
-      The page is not published yet, so its addresses lead nowhere so far.
+      {{ $t('sources.thePageIsNotPublished') }}
     </p>
     <p v-if="error" class="notice gap" role="alert">{{ error.message }}</p>
 
@@ -71,12 +70,14 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
     <table v-if="inUse.length" class="sources">
       <thead>
         <tr>
-          <th scope="col">Source</th>
-          <th scope="col">Address to paste</th>
-          <th scope="col" class="number">Visits, 28 days</th>
-          <th scope="col" class="number">Pressed something</th>
-          <th scope="col">Seen</th>
-          <th scope="col"><span class="visually-hidden">Change</span></th>
+          <th scope="col">{{ $t('sources.source') }}</th>
+          <th scope="col">{{ $t('sources.addressToPaste') }}</th>
+          <th scope="col" class="number">{{ $t('sources.visits28Days') }}</th>
+          <th scope="col" class="number">{{ $t('sources.pressedSomething') }}</th>
+          <th scope="col">{{ $t('sources.seen') }}</th>
+          <th scope="col">
+            <span class="visually-hidden">{{ $t('sources.change') }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -92,28 +93,34 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
       </tbody>
     </table>
     <p v-else-if="!isPending && !error" class="empty">
-      No sources yet. Name the first place where you will put the address: a profile, a printed card, the foot
-      of a letter.
+      {{ $t('sources.noSourcesYetName') }}
     </p>
 
     <form class="add" @submit.prevent="add.mutate({ name, place })">
       <div class="field">
-        <label for="source-name">Another place</label>
+        <label for="source-name">{{ $t('sources.anotherPlace') }}</label>
         <InputText
           id="source-name"
           v-model="name"
-          placeholder="A profile, a card, a letter"
+          :placeholder="$t('sources.aProfileACard')"
           maxlength="60"
           autocomplete="off"
           aria-describedby="source-wrong"
         />
       </div>
       <PlaceFields v-model="place" />
-      <Button type="submit" label="Add source" :loading="add.isPending.value" :disabled="!name.trim()" />
+      <Button
+        type="submit"
+        :label="$t('sources.addSource')"
+        :loading="add.isPending.value"
+        :disabled="!name.trim()"
+      />
       <p v-if="twin" class="twin small" role="status">
-        There is a source called “{{ twin.name }}” already<template v-if="twin.retired"
-          >, which is retired</template
-        >. In the figures the second one is shown with a number.
+        {{
+          twin.retired
+            ? $t('sources.thereIsARetiredSource', { name: twin.name })
+            : $t('sources.thereIsASourceCalled', { name: twin.name })
+        }}
       </p>
       <p v-if="add.error.value" id="source-wrong" class="wrong" role="alert">{{ add.error.value.message }}</p>
     </form>
@@ -121,16 +128,16 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
     <UnlistedSources v-if="readings" :page="pageId" :view="readings" />
 
     <details v-if="retired.length" class="retired">
-      <summary>{{ retired.length }} retired</summary>
+      <summary>{{ $t('sources.retired', { n: retired.length }) }}</summary>
       <table class="sources">
         <thead class="visually-hidden">
           <tr>
-            <th>Source</th>
-            <th>Address</th>
-            <th>Visits</th>
-            <th>Pressed something</th>
-            <th>Seen</th>
-            <th>Change</th>
+            <th>{{ $t('sources.source') }}</th>
+            <th>{{ $t('sources.address') }}</th>
+            <th>{{ $t('sources.visits') }}</th>
+            <th>{{ $t('sources.pressedSomething') }}</th>
+            <th>{{ $t('sources.seen') }}</th>
+            <th>{{ $t('sources.change') }}</th>
           </tr>
         </thead>
         <tbody>

@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { useToast } from 'primevue/usetoast'
 import { api, take, type ReadingsView } from '@/api/client'
 import { count } from '@/figures'
+import { t } from '@/i18n'
 import { UNLISTED, type PlaceKind } from './places'
 
 /** Places that visits come from and that are not on the list; each becomes a source at one press. */
@@ -30,8 +31,8 @@ const adopt = useMutation({
     await client.invalidateQueries({ queryKey: ['readings', props.page] })
     toast.add({
       severity: 'success',
-      summary: `${row.name} is a source now`,
-      detail: 'The visits it brought so far are its own.',
+      summary: t('sources.isASourceNow', { name: row.name }),
+      detail: t('sources.theVisitsItBrought'),
       life: 4000,
     })
   },
@@ -40,19 +41,21 @@ const adopt = useMutation({
 
 <template>
   <section v-if="view.unlisted.length" class="unlisted" aria-labelledby="unlisted-title">
-    <h2 id="unlisted-title">Also coming from</h2>
-    <p class="soft small">Not on your list. Made a source, a place takes its past visits along.</p>
+    <h2 id="unlisted-title">{{ $t('sources.alsoComingFrom') }}</h2>
+    <p class="soft small">{{ $t('sources.notOnYourListMade') }}</p>
     <ul>
       <li v-for="row in view.unlisted" :key="row.key">
-        <span class="name">{{ row.known === 'others' ? 'Other places' : row.name }}</span>
+        <span class="name">{{ row.known === 'others' ? $t('sources.otherPlaces') : row.name }}</span>
         <span class="soft by">{{ UNLISTED[row.known] }}</span>
-        <span class="number">{{ count(row.figures.visits) }}<span class="soft"> in 28 days</span></span>
+        <span class="number"
+          >{{ count(row.figures.visits) }}<span class="soft"> {{ $t('sources.in28Days') }}</span></span
+        >
         <Button
           v-if="row.known !== 'several' && row.known !== 'others'"
           size="small"
           severity="secondary"
-          label="Make it a source"
-          :aria-label="`Make ${row.name} a source`"
+          :label="$t('sources.makeItASource')"
+          :aria-label="$t('sources.makeASource', { name: row.name })"
           :loading="adopt.isPending.value && adopt.variables.value?.key === row.key"
           @click="adopt.mutate(row)"
         />

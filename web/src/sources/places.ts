@@ -1,14 +1,15 @@
 import type { Source } from '@/api/client'
+import { t } from '@/i18n'
 
 export type PlaceKind = Source['kind']
 
 /** The kinds of place an address is put, in the order in which they are offered. */
 export const KINDS: readonly { value: PlaceKind; label: string }[] = [
-  { value: 'profile', label: 'Profile' },
-  { value: 'film', label: 'Film description' },
-  { value: 'letter', label: 'Letter' },
-  { value: 'print', label: 'Print' },
-  { value: 'person', label: 'Person to person' },
+  { value: 'profile', label: t('sources.profile') },
+  { value: 'film', label: t('sources.filmDescription') },
+  { value: 'letter', label: t('sources.letter') },
+  { value: 'print', label: t('sources.print') },
+  { value: 'person', label: t('sources.personToPerson') },
 ]
 
 export const kindLabel = (kind: PlaceKind) => KINDS.find(({ value }) => value === kind)?.label ?? kind
@@ -18,55 +19,55 @@ export const hasProfile = (kind: PlaceKind) => kind === 'profile' || kind === 'f
 
 /** How the address gets into a place, step by step. */
 export function steps(source: Pick<Source, 'kind' | 'name'>): string[] {
-  const check = 'Open it once on your phone. Its first visit shows up here by itself.'
+  const check = t('sources.openItOnce')
   switch (source.kind) {
     case 'profile':
       return [
-        'Copy the address.',
-        `Open your profile on ${source.name}, edit it, and find the field for a website or link.`,
-        'Paste the address over what is there, and save.',
+        t('sources.copyTheAddress'),
+        t('sources.openYourProfileOnEdit', { name: source.name }),
+        t('sources.pasteTheAddress'),
         check,
       ]
     case 'film':
       return [
-        'Copy the address.',
-        `Open the film on ${source.name} and edit its description.`,
-        'Paste it into the first line, which is seen without unfolding the rest, and save.',
+        t('sources.copyTheAddress'),
+        t('sources.openTheFilm', { name: source.name }),
+        t('sources.pasteItIntoTheFirst'),
         check,
       ]
     case 'letter':
       return [
-        'Copy the address.',
-        'Put it behind a line at the foot of the letter’s template, so that each letter carries it.',
-        'Send the letter to yourself first.',
+        t('sources.copyTheAddress'),
+        t('sources.putItBehindALine'),
+        t('sources.sendTheLetterToYourself'),
         check,
       ]
     case 'print':
       return [
-        'Save the code: SVG for a printer’s shop, PNG for a document.',
-        'Print it at least 2 cm wide, with its clear border, and the address under it.',
-        'Try it at arm’s length before the whole lot is printed.',
+        t('sources.saveTheCodeSvg'),
+        t('sources.printItLargeEnough'),
+        t('sources.tryItAtArmsLength'),
         check,
       ]
     case 'person':
-      return ['Copy the address, or show the code on your phone.', 'Send or show it to the person.', check]
+      return [t('sources.copyTheAddressOrShow'), t('sources.sendOrShow'), check]
   }
 }
 
 /** What visits of a kind of evidence are called. */
 export const EVIDENCE: Record<string, { label: string; says: string }> = {
-  tag: { label: 'Tag', says: 'They opened the address you made for the source.' },
-  campaign: { label: 'Campaign', says: 'The address named its source in utm_source.' },
-  referrer: { label: 'Referrer', says: 'The browser said which site it came from.' },
-  app: { label: 'In-app browser', says: 'The browser belongs to a network’s app.' },
-  untagged: { label: 'Untagged', says: 'Nothing said where they came from.' },
+  tag: { label: t('sources.tag'), says: t('sources.theyOpenedTheAddress') },
+  campaign: { label: t('common.campaign'), says: t('sources.theAddressNamedItsSource') },
+  referrer: { label: t('sources.referrer'), says: t('sources.theBrowserSaidWhichSite') },
+  app: { label: t('sources.inAppBrowser'), says: t('sources.theBrowserBelongs') },
+  untagged: { label: t('common.untagged'), says: t('sources.nothingSaidWhereTheyCame') },
 }
 
 /** What an unlisted source is known by. */
 export const UNLISTED: Record<string, string> = {
-  campaign: 'named in utm_source',
-  network: 'a network none of your sources is on',
-  host: 'a site that links here',
-  several: 'which of your sources on it, nobody knows',
-  others: 'beyond the fifty that most visits come from',
+  campaign: t('sources.namedInUtmSource'),
+  network: t('sources.aNetworkNone'),
+  host: t('sources.aSiteThatLinksHere'),
+  several: t('sources.whichOfYourSources'),
+  others: t('sources.beyondTheFiftyThatMost'),
 }

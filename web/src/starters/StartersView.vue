@@ -5,6 +5,7 @@ import Skeleton from 'primevue/skeleton'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, take, type StarterChoice } from '@/api/client'
+import { t } from '@/i18n'
 import PageMiniature from '@/page/PageMiniature.vue'
 import { usePageStore } from '@/page/pageStore'
 
@@ -22,7 +23,7 @@ const onPhone = useMediaQuery('(max-width: 720px)')
 const empty = computed(() => page.document?.blocks.length === 0)
 
 async function begin(starter: StarterChoice) {
-  page.change(`Begin from “${starter.trade}”`, (draft) => {
+  page.change(t('starters.beginFrom', { trade: starter.trade }), (draft) => {
     const made = JSON.parse(JSON.stringify(starter.document)) as typeof starter.document
     // What is already theirs stays: their line, their picture, where else they are, the end, the language.
     const { line, picture, about } = draft.header
@@ -42,16 +43,14 @@ async function begin(starter: StarterChoice) {
   <div class="view">
     <div class="view-head">
       <div>
-        <h1>Begin from a ready-made page</h1>
+        <h1>{{ $t('starters.beginFromAReadyMade') }}</h1>
         <p>
-          Take the one nearest to your trade and replace what is in it.
-          <template v-if="!empty"
-            >It takes the place of what is on the page now; Undo brings that back.</template
-          >
+          {{ $t('starters.takeTheNearest') }}
+          <template v-if="!empty">{{ $t('starters.itTakesThePlace') }}</template>
         </p>
       </div>
       <RouterLink class="empty" :to="{ name: 'arrange', params: { page: id } }">{{
-        empty ? 'Begin with an empty page' : 'Back to Arrange'
+        empty ? $t('starters.beginWithAnEmptyPage') : $t('starters.backToArrange')
       }}</RouterLink>
     </div>
     <p v-if="error" class="notice">{{ error.message }}</p>
