@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { t } from '@/i18n'
-import { leadTo } from '@/page/leadTo'
 import { Trash2 } from '@lucide/vue'
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import FieldText from '@/fields/FieldText.vue'
 import FieldAddress from '@/kinds/FieldAddress.vue'
+import { leadTo } from '@/page/leadTo'
 import { newKey } from '@/page/newKey'
 import { usePageStore } from '@/page/pageStore'
 import EditorDrawer from './EditorDrawer.vue'

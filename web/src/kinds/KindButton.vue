@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { t } from '@/i18n'
-import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { api, take, type Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
+import { leadTo } from '@/page/leadTo'
 import FieldAddress from './FieldAddress.vue'
 import FieldLead from './FieldLead.vue'
 import { PLAIN } from './plain'

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { t } from '@/i18n'
-import { leadTo } from '@/page/leadTo'
 import Button from 'primevue/button'
 import { useTemplateRef } from 'vue'
 import type { Block } from '@/api/client'
 import FieldText from '@/fields/FieldText.vue'
+import { leadTo } from '@/page/leadTo'
 import { upload } from '@/pictures/upload'
 import { atMost, useChosenFiles } from '@/pictures/useChosenFiles'
 import FieldAddress from './FieldAddress.vue'

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { t } from '@/i18n'
-import { leadTo } from '@/page/leadTo'
 import type { Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
+import { leadTo } from '@/page/leadTo'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import FieldAddress from './FieldAddress.vue'
 import { PLAIN } from './plain'
