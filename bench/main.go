@@ -11,6 +11,8 @@ import (
 	"os"
 	"path/filepath"
 	"time"
+
+	"jundle/internal/demo"
 )
 
 func main() {
@@ -64,6 +66,13 @@ func run(ctx context.Context) error {
 		return err
 	}
 	if err := readings(ctx, subject); err != nil {
+		return err
+	}
+	live, err := subject.store.LivePage(ctx, demo.WorkshopsPage)
+	if err != nil {
+		return err
+	}
+	if err := busyVisitor(ctx, subject.store, live); err != nil {
 		return err
 	}
 	rate, err := ingestRate(ctx, dir)

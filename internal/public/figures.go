@@ -10,10 +10,8 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/app/figures"
-	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
 	"jundle/internal/render"
-	"jundle/internal/rollup"
 	"jundle/internal/store"
 )
 
@@ -106,88 +104,20 @@ func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, wo
 		return drawnHTML{}, err
 	}
 	shown.From, shown.To = span.Date(0), span.Date(span.Len()-1)
-	if shown.Reading, err = rollup.Read(ctx, s.Store, workspace, shared.EndpointID, span); err != nil {
-		return drawnHTML{}, err
-	}
-	err = s.figuresOfPage(ctx, workspace, shared.EndpointID, &shown)
-	if notFound(err) {
-		err = s.figuresOfLink(ctx, workspace, shared.EndpointID, &shown)
-	}
+	found, err := figures.ReadShared(ctx, s.Store, workspace, shared.EndpointID, span)
 	if err != nil {
 		return drawnHTML{}, err
 	}
+	shown.Name, shown.IsLink, shown.Reading = found.Name, found.IsLink, found.Reading
+	shown.Buttons, shown.Sources = figuresRows(found.Buttons), figuresRows(found.Sources)
 	html, policy, err := render.Figures(shown)
 	return drawnHTML{html, policy}, err
 }
 
-func (s *Server) figuresOfPage(ctx context.Context, workspace, id uuid.UUID, shown *render.FiguresPage) error {
-	owner, err := s.Store.Page(ctx, workspace, id)
-	if err != nil {
-		return err
+func figuresRows(labelled []figures.Labelled) []render.FiguresRow {
+	rows := make([]render.FiguresRow, len(labelled))
+	for i, each := range labelled {
+		rows[i] = render.FiguresRow(each)
 	}
-	if shown.Name = owner.Draft.Header.Name; shown.Name == "" {
-		shown.Name = owner.Address
-	}
-	sources, err := s.Store.Sources(ctx, workspace, id)
-	if err != nil {
-		return err
-	}
-	edition, err := s.Store.LiveEdition(ctx, workspace, id)
-	if err != nil && !notFound(err) {
-		return err
-	}
-	shown.Buttons, shown.Sources = buttonRows(edition.Document, shown.Reading), sourceRows(sources, shown.Reading)
-	return nil
-}
-
-func (s *Server) figuresOfLink(ctx context.Context, workspace, id uuid.UUID, shown *render.FiguresPage) error {
-	link, err := s.Store.ShortLink(ctx, workspace, id)
-	if err != nil {
-		return err
-	}
-	shown.Name, shown.IsLink = link.Link.Name, true
-	for _, place := range shown.Reading.Unlisted {
-		shown.Sources = append(shown.Sources, render.FiguresRow{Name: place.Name, Count: place.Figures.Clicks})
-	}
-	if untagged := shown.Reading.BySource[readings.Untagged]; untagged.Clicks > 0 {
-		shown.Sources = append(shown.Sources, render.FiguresRow{Name: "Untagged", Count: untagged.Clicks})
-	}
-	return nil
-}
-
-func buttonRows(live page.Document, reading readings.Reading) []render.FiguresRow {
-	byKey := make(map[string]readings.BlockFigures)
-	for _, block := range reading.Blocks {
-		byKey[block.Block] = block.Total
-	}
-	var rows []render.FiguresRow
-	// What was hidden or deleted since has its clicks all the same; with them the rows
-	// add up to the total.
-	gone := 0
-	for _, row := range figures.Rows(live, nil, reading.Blocks) {
-		if total := byKey[row.Key]; row.OnPage {
-			rows = append(rows, render.FiguresRow{Name: row.Title, Count: total.Clicks, AtLeast: row.Plain, Rate: total.Rate})
-		} else {
-			gone += total.Clicks
-		}
-	}
-	if gone > 0 {
-		rows = append(rows, render.FiguresRow{Name: "No longer on the page", Count: gone})
-	}
-	return rows
-}
-
-func sourceRows(sources []store.Source, reading readings.Reading) []render.FiguresRow {
-	var rows []render.FiguresRow
-	add := func(key, name string) {
-		if figures := reading.BySource[key]; figures.Visits > 0 {
-			rows = append(rows, render.FiguresRow{Name: name, Count: figures.Visits, Rate: figures.ClickThrough})
-		}
-	}
-	for _, source := range sources {
-		add(source.ID.String(), source.Name)
-	}
-	add(readings.Unlisted, "Other places")
-	add(readings.Untagged, "Untagged")
 	return rows
 }

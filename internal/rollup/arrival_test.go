@@ -116,9 +116,9 @@ func (s site) crowd(random *rand.Rand) []store.Event {
 func TestWhatABusyVisitorBringsIsCountedAnewNowAndThen(t *testing.T) {
 	s := open(t)
 	var events []store.Event
-	for i := range 20_000 {
+	for i := range 100_000 {
 		kind := []traffic.Kind{traffic.View, traffic.Click}[i%2]
-		events = append(events, s.event(now.Add(-time.Duration(i)*1500*time.Millisecond), "busy", kind, "loft"))
+		events = append(events, s.event(now.Add(-time.Duration(i)*300*time.Millisecond), "busy", kind, "loft"))
 	}
 	for batch := range slices.Chunk(events[1:], 5000) {
 		require.NoError(t, s.store.RecordEvents(t.Context(), batch))

@@ -6,7 +6,6 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jundle/internal/core/address"
 	"jundle/internal/core/campaign"
 )
 
@@ -59,25 +58,13 @@ func (s *Server) tagAddress(ctx context.Context, in *struct {
 	}
 },
 ) (*struct{ Body TaggedAddress }, error) {
-	link, err := address.ParseLink(in.Body.Address)
-	if err != nil {
-		return nil, refuse("address", err.Error())
-	}
-	if !link.IsWeb() {
-		return nil, refuse("address", "Only addresses of web pages can carry tags.")
-	}
-	out := TaggedAddress{Tags: in.Body.Tags.Normalised(), Kept: []string{}, Near: []NearValue{}}
-	known, err := s.Store.CampaignValues(ctx, memberOf(ctx).WorkspaceID)
+	tagged, err := s.links.Tag(ctx, memberOf(ctx).WorkspaceID, in.Body.Address, in.Body.Tags, in.Body.Overwrite)
 	if err != nil {
 		return nil, problem(err)
 	}
-	values := out.Tags.ByName()
-	for _, tag := range campaign.Names {
-		if near := campaign.Near(values[tag], known[tag]); near != "" {
-			out.Near = append(out.Near, NearValue{Tag: tag, Value: values[tag], Known: near})
-		}
+	out := TaggedAddress{Address: tagged.Address, Tags: tagged.Tags, Kept: append([]string{}, tagged.Kept...), Near: []NearValue{}}
+	for _, near := range tagged.Near {
+		out.Near = append(out.Near, NearValue(near))
 	}
-	finished, kept := campaign.Add(link.URL, out.Tags, in.Body.Overwrite)
-	out.Address, out.Kept = finished, append(out.Kept, kept...)
 	return &struct{ Body TaggedAddress }{out}, nil
 }

@@ -9,7 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"jundle/internal/app/library"
+	"jundle/internal/app/destinations"
 	"jundle/internal/core/destination"
 	"jundle/internal/store"
 )
@@ -64,8 +64,8 @@ func (s *Server) addDestinations() {
 		OperationID: "get-destination", Method: http.MethodGet, Path: "/api/destinations/{destination}",
 		Summary: "Get a destination with where it led and what leads to it",
 	}), func(ctx context.Context, in *DestinationPath) (*destinationOutput, error) {
-		found, err := s.Store.Destination(ctx, memberOf(ctx).WorkspaceID, in.Destination)
-		return s.destinationOutput(ctx, found, err)
+		found, err := s.destinations.Details(ctx, memberOf(ctx).WorkspaceID, in.Destination)
+		return destinationOutputOf(found, err)
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "change-destination", Method: http.MethodPut, Path: "/api/destinations/{destination}",
@@ -102,28 +102,21 @@ func (s *Server) listDestinations(ctx context.Context, in *struct {
 	}), nil
 }
 
-func (s *Server) destinationOutput(ctx context.Context, found store.Destination, err error) (*destinationOutput, error) {
+func destinationOutputOf(found destinations.Details, err error) (*destinationOutput, error) {
 	if err != nil {
 		return nil, problem(err)
 	}
 	details := KeptDestinationDetails{
-		KeptDestination: shownDestination(found), History: []FormerAddress{}, Pages: []DestinationUse{}, ShortLinks: []DestinationUse{},
+		KeptDestination: shownDestination(found.Destination),
+		History:         []FormerAddress{}, Pages: []DestinationUse{}, ShortLinks: []DestinationUse{},
 	}
-	history, err := s.Store.HistoryOf(ctx, found.WorkspaceID, found.ID)
-	if err != nil {
-		return nil, problem(err)
-	}
-	for _, each := range history {
+	for _, each := range found.History {
 		details.History = append(details.History, FormerAddress(each))
 	}
-	uses, err := s.Store.UsesOf(ctx, found.WorkspaceID, found.ID)
-	if err != nil {
-		return nil, problem(err)
-	}
-	for _, each := range uses.Pages {
+	for _, each := range found.Uses.Pages {
 		details.Pages = append(details.Pages, DestinationUse(each))
 	}
-	for _, each := range uses.ShortLinks {
+	for _, each := range found.Uses.ShortLinks {
 		details.ShortLinks = append(details.ShortLinks, DestinationUse(each))
 	}
 	return &destinationOutput{details}, nil
@@ -137,35 +130,20 @@ func (s *Server) changeDestination(ctx context.Context, in *struct {
 	}
 },
 ) (*destinationOutput, error) {
-	said, err := in.Body.Details.Tidy()
-	if err != nil {
-		return nil, problem(err)
-	}
 	member := memberOf(ctx)
-	if err := library.Check(ctx, s.Store, member.WorkspaceID, map[string][]string{"picture": said.Picture.Names()}); err != nil {
-		return nil, problem(err)
+	saved, err := s.destinations.Change(ctx, member.WorkspaceID, member.ID, in.Destination, in.Body.Revision, in.Body.Details)
+	if !errors.Is(err, store.ErrStale) {
+		return destinationOutputOf(saved, err)
 	}
-	saved, err := s.Store.SaveDestination(ctx, member.WorkspaceID, member.ID, in.Destination, in.Body.Revision, said, s.Now())
-	switch {
-	case errors.Is(err, store.ErrDestinationTaken):
-		return nil, refuse("address", "You keep this address already, as another destination. Nothing was changed.")
-	case errors.Is(err, store.ErrNotWeb):
-		return nil, refuse(
-			"address",
-			"A short link leads here, and that needs a web page: an address that begins with https or http. Nothing was changed.",
-		)
-	case errors.Is(err, store.ErrStale):
-		out, err := s.destinationOutput(ctx, saved, nil)
-		if err != nil {
-			return nil, err
-		}
-		return nil, &StaleDestination{
-			ErrorModel: huma.ErrorModel{
-				Title: http.StatusText(http.StatusConflict), Status: http.StatusConflict,
-				Detail: "This destination was changed elsewhere in the meantime. It is shown as it stands now; your last change was not saved over it.",
-			},
-			Current: out.Body,
-		}
+	out, err := destinationOutputOf(saved, nil)
+	if err != nil {
+		return nil, err
 	}
-	return s.destinationOutput(ctx, saved, err)
+	return nil, &StaleDestination{
+		ErrorModel: huma.ErrorModel{
+			Title: http.StatusText(http.StatusConflict), Status: http.StatusConflict,
+			Detail: "This destination was changed elsewhere in the meantime. It is shown as it stands now; your last change was not saved over it.",
+		},
+		Current: out.Body,
+	}
 }

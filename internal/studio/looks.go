@@ -3,20 +3,14 @@ package studio
 import (
 	"context"
 	"net/http"
-	"strings"
-	"unicode"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"jundle/internal/app/library"
-	"jundle/internal/core/colour"
-	"jundle/internal/core/invalid"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/fonts"
 	"jundle/internal/render"
-	"jundle/internal/starters"
 	"jundle/internal/store"
 )
 
@@ -94,22 +88,13 @@ func (s *Server) addLooks() {
 }
 
 func (s *Server) listThemes(ctx context.Context, in *PagePath) (*listOutput[ThemeChoice], error) {
-	workspace := memberOf(ctx).WorkspaceID
-	found, err := s.Store.Page(ctx, workspace, in.Page)
+	found, themes, err := s.looks.Themes(ctx, memberOf(ctx).WorkspaceID, in.Page)
 	if err != nil {
 		return nil, problem(err)
 	}
-	own, err := s.Store.Themes(ctx, workspace)
-	if err != nil {
-		return nil, problem(err)
-	}
-	var choices []ThemeChoice
-	for _, theme := range own {
-		dark := colour.MustParse(theme.Look.Ground.Colour).Luminance() < 0.18
-		choices = append(choices, ThemeChoice{ID: theme.ID.String(), Name: theme.Name, Dark: dark, Own: true, Look: theme.Look})
-	}
-	for _, theme := range look.Themes() {
-		choices = append(choices, ThemeChoice{ID: theme.ID, Name: theme.Name, Dark: theme.Dark, Look: theme.Look})
+	choices := make([]ThemeChoice, len(themes))
+	for i, each := range themes {
+		choices[i] = ThemeChoice{ID: each.ID, Name: each.Name, Dark: each.Dark, Own: each.Own, Look: each.Look}
 	}
 	words := render.CharactersOf(found.Draft)
 	for i := range choices {
@@ -130,22 +115,7 @@ func (s *Server) addTheme(ctx context.Context, in *struct {
 	}
 },
 ) (*struct{ Body ThemeChoice }, error) {
-	var problems invalid.List
-	name := problems.Line("name", "The name of a theme", in.Body.Name, 60)
-	if name == "" {
-		problems.Add("name", "A theme needs a name to be found by.")
-	}
-	kept := in.Body.Look
-	kept.Tidy(&problems, "look")
-	if err := problems.Err(); err != nil {
-		return nil, problem(err)
-	}
-	workspace := memberOf(ctx).WorkspaceID
-	// Its pictures have to be the workspace's, as on a page.
-	if err := library.Check(ctx, s.Store, workspace, page.Document{Look: kept}.Media()); err != nil {
-		return nil, problem(err)
-	}
-	theme, err := s.Store.AddTheme(ctx, workspace, name, kept, s.Now())
+	theme, err := s.looks.Keep(ctx, memberOf(ctx).WorkspaceID, in.Body.Name, in.Body.Look)
 	if err != nil {
 		return nil, problem(err)
 	}
@@ -160,50 +130,19 @@ func themeChoice(theme store.Theme) ThemeChoice {
 }
 
 func (s *Server) listStarters(ctx context.Context, in *PagePath) (*listOutput[StarterChoice], error) {
-	found, err := s.Store.Page(ctx, memberOf(ctx).WorkspaceID, in.Page)
+	begun, err := s.looks.Starters(ctx, memberOf(ctx).WorkspaceID, in.Page)
 	if err != nil {
 		return nil, problem(err)
 	}
-	name := found.Draft.Header.Name
-	if name == "" {
-		name = nameFromAddress(found.Address)
-	}
-	var choices []StarterChoice
-	for _, starter := range starters.All() {
-		doc := starter.Document(name, newKey)
-		strip, err := render.Fragments(doc)
+	choices := make([]StarterChoice, len(begun))
+	for i, each := range begun {
+		strip, err := render.Fragments(each.Begun)
 		if err != nil {
 			return nil, problem(err)
 		}
-		choices = append(choices, StarterChoice{
-			ID: starter.ID, Trade: starter.Trade, Description: starter.Description, Document: doc, Strip: strip,
-		})
+		choices[i] = StarterChoice{
+			ID: each.ID, Trade: each.Trade, Description: each.Description, Document: each.Begun, Strip: strip,
+		}
 	}
 	return &listOutput[StarterChoice]{choices}, nil
-}
-
-// nameFromAddress is what somebody is probably called, from the address they
-// chose: "quarrow-clay" is Quarrow Clay.
-func nameFromAddress(address string) string {
-	words := strings.Split(address, "-")
-	for i, word := range words {
-		if letters := []rune(word); len(letters) > 0 {
-			letters[0] = unicode.ToUpper(letters[0])
-			words[i] = string(letters)
-		}
-	}
-	return strings.Join(words, " ")
-}
-
-// contrastFigures holds all text of a page against what is under it: the page's
-// own colours, and those of blocks with looks of their own.
-func contrastFigures(doc page.Document) []look.Figure {
-	figures := look.Figures(doc.Look)
-	points := doc.Look.Ground.Points()
-	for _, block := range doc.Blocks {
-		if block.Style != nil {
-			figures = append(figures, block.Style.Buttons.Figures("blocks/"+block.Key+"/style/", points)...)
-		}
-	}
-	return figures
 }

@@ -210,7 +210,7 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Strip:       strip,
 		LiveEdition: found.LiveEdition,
 		Changes:     changes,
-		Contrast:    contrastFigures(found.Draft),
+		Contrast:    found.Draft.Contrast(),
 		Remedy:      look.GroundRemedy(found.Draft.Look),
 		Limits:      page.EditorLimits(),
 	}, nil
@@ -240,7 +240,7 @@ func (s *Server) readPaste(ctx context.Context, in *struct {
 	lines := []Pasted{}
 	for _, entry := range paste.Read(in.Body.Text) {
 		line := Pasted{Given: entry.Given, Message: entry.Message, Unsure: entry.Unsure, Titled: entry.Title != "", Already: []string{}}
-		if block, ok := page.FromPaste(newKey(), entry); ok {
+		if block, ok := page.FromPaste(pages.NewKey(), entry); ok {
 			line.Block, line.Already = &block, target.Draft.LeadsTo(entry.Link.URL)
 		}
 		lines = append(lines, line)

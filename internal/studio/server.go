@@ -21,7 +21,9 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/klauspost/compress/gzhttp"
 
+	"jundle/internal/app/destinations"
 	"jundle/internal/app/links"
+	"jundle/internal/app/looks"
 	"jundle/internal/app/pages"
 	"jundle/internal/app/sources"
 	"jundle/internal/exports"
@@ -63,19 +65,23 @@ type Server struct {
 	describing chan struct{}
 	handler    http.Handler
 
-	pages   pages.Pages
-	sources sources.Sources
-	links   links.Links
+	pages        pages.Pages
+	sources      sources.Sources
+	links        links.Links
+	looks        looks.Looks
+	destinations destinations.Destinations
 }
 
 // New makes the studio.
 func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
-		describing: make(chan struct{}, describedAtOnce),
-		pages:      pages.Pages{Store: options.Store, Now: options.Now},
-		sources:    sources.Sources{Store: options.Store, Now: options.Now},
-		links:      links.Links{Store: options.Store, Origin: options.PublicOrigin, Now: options.Now},
+		describing:   make(chan struct{}, describedAtOnce),
+		pages:        pages.Pages{Store: options.Store, Now: options.Now},
+		sources:      sources.Sources{Store: options.Store, Now: options.Now},
+		destinations: destinations.Destinations{Store: options.Store, Now: options.Now},
+		looks:        looks.Looks{Store: options.Store, Now: options.Now},
+		links:        links.Links{Store: options.Store, Origin: options.PublicOrigin, Now: options.Now},
 	}
 	engine := gin.New()
 	proxies := []string{}

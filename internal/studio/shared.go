@@ -2,14 +2,13 @@ package studio
 
 import (
 	"context"
-	"crypto/rand"
 	"net/http"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"jundle/internal/core/invalid"
+	"jundle/internal/app/figures"
 	"jundle/internal/store"
 )
 
@@ -78,16 +77,7 @@ func (s *Server) shareFigures(ctx context.Context, in *struct {
 	}
 },
 ) (*struct{ Body SharedFigures }, error) {
-	var wrong invalid.List
-	name := wrong.Line("name", "The name", in.Body.Name, 60)
-	if name == "" {
-		wrong.Add("name", "Say whom it is for, so that you know later which to close.")
-	}
-	if err := wrong.Err(); err != nil {
-		return nil, problem(err)
-	}
-	token := rand.Text()
-	row, err := s.Store.ShareFigures(ctx, memberOf(ctx).WorkspaceID, in.Of, name, token, s.Now().AddDate(0, 0, in.Body.Days), s.Now())
+	row, token, err := figures.Share(ctx, s.Store, memberOf(ctx).WorkspaceID, in.Of, in.Body.Name, in.Body.Days, s.Now())
 	if err != nil {
 		return nil, problem(err)
 	}

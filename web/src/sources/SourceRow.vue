@@ -119,7 +119,7 @@ function keep() {
       </p>
     </td>
     <td class="number visits">
-      <span class="word">{{ $t('sources.visits28Days') }} </span>{{ count(figures?.visits ?? 0) }}
+      <span class="word">{{ $t('sources.visits28Days') }}</span> {{ count(figures?.visits ?? 0) }}
     </td>
     <td class="number rate">
       <span v-if="figures?.visits" v-tooltip.top="rateWords(figures.clickThrough, 'ofVisitsAny')">{{

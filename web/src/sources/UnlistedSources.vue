@@ -48,7 +48,7 @@ const adopt = useMutation({
         <span class="name">{{ row.known === 'others' ? $t('sources.otherPlaces') : row.name }}</span>
         <span class="soft by">{{ UNLISTED[row.known] }}</span>
         <span class="number"
-          >{{ count(row.figures.visits) }}<span class="soft"> {{ $t('sources.in28Days') }}</span></span
+          >{{ count(row.figures.visits) }} <span class="soft">{{ $t('sources.in28Days') }}</span></span
         >
         <Button
           v-if="row.known !== 'several' && row.known !== 'others'"

@@ -1,4 +1,4 @@
-package studio
+package pages
 
 import (
 	"crypto/rand"
@@ -6,9 +6,9 @@ import (
 	"strings"
 )
 
-// newKey makes the key a new block is known by for good: 8 of a-z and 2-7,
+// NewKey makes the key a new block is known by for good: 8 of a-z and 2-7,
 // 40 random bits, plenty for the hundred blocks of a page.
-func newKey() string {
+func NewKey() string {
 	random := make([]byte, 5)
 	_, _ = rand.Read(random)
 	return strings.ToLower(base32.StdEncoding.EncodeToString(random))
