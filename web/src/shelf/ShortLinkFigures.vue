@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { linkReadingsQuery } from '@/api/queries'
 import { count, counted } from '@/figures'
+import { t } from '@/i18n'
 import DailyClicks from './DailyClicks.vue'
 import { OUTCOMES } from './shortLinks'
 
@@ -20,6 +21,20 @@ const places = computed(() => {
 const outcomes = computed(() => (reading.value?.blocks ?? []).filter((each) => each.total.clicks > 0))
 const devices = computed(() => (reading.value?.devices ?? []).filter((each) => each.visits > 0))
 const leftOut = computed(() => (reading.value?.leftOut ?? []).reduce((sum, each) => sum + each.clicks, 0))
+const under = computed(() => {
+  const onDevices = devices.value.map((each) =>
+    t('shelf.visitsOnA', { visits: counted(each.visits, 'visit'), device: each.device }),
+  )
+  const ways = outcomes.value.map((each) => `${count(each.total.clicks)} ${OUTCOMES[each.block]}`)
+  const leftAside = ways.length === 0 || (ways.length === 1 && outcomes.value[0]?.block === 'destination')
+  return [
+    onDevices.length > 0 ? t('shelf.onDevices', { devices: onDevices.join(', ') }) : '',
+    leftAside ? '' : t('shelf.led', { ways: ways.join(', ') }),
+    t('shelf.moreAreKept', { n: count(leftOut.value) }, leftOut.value),
+  ]
+    .filter(Boolean)
+    .join(' ')
+})
 const share = (clicks: number) => `${(100 * clicks) / Math.max(1, reading.value?.total.clicks ?? 0)}%`
 </script>
 
@@ -52,25 +67,7 @@ const share = (clicks: number) => `${(100 * clicks) / Math.max(1, reading.value?
         </dd>
       </template>
     </dl>
-    <p class="soft small">
-      <template v-if="devices.length"
-        >{{
-          devices
-            .map((each) =>
-              $t('shelf.visitsOnA', { visits: counted(each.visits, 'visit'), device: each.device }),
-            )
-            .join(', ')
-        }}. </template
-      ><template v-if="outcomes.length > 1 || outcomes[0]?.block !== 'destination'">
-        <template v-if="outcomes.length"
-          >{{
-            $t('shelf.led', {
-              ways: outcomes.map((each) => `${count(each.total.clicks)} ${OUTCOMES[each.block]}`).join(', '),
-            })
-          }}
-        </template></template
-      >{{ $t('shelf.moreAreKept', { n: count(leftOut) }, leftOut) }}
-    </p>
+    <p class="soft small">{{ under }}</p>
   </section>
 </template>
 
@@ -78,6 +75,12 @@ const share = (clicks: number) => `${(100 * clicks) / Math.max(1, reading.value?
 .figures {
   display: grid;
   gap: 8px;
+}
+.headline {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  column-gap: 0.3em;
 }
 .headline strong {
   font-family: var(--font-head);
