@@ -209,3 +209,20 @@ for (const format of ['A4', 'Letter'])
       await expect(page.getByRole('navigation', { name: 'Views' })).toBeHidden()
       await expect(page.getByRole('button', { name: 'Publish', exact: true })).toBeHidden()
     })
+
+test('readings say which of their days are being counted anew, until they are', async ({ page }) => {
+  await signIn(page, ILSE)
+  await page.route('**/readings?*', async (route) => {
+    const answer = await route.fetch({ headers: { ...route.request().headers(), 'if-none-match': '' } })
+    const { etag: _, ...headers } = answer.headers()
+    await route.fulfill({ json: { ...(await answer.json()), recounting: days }, headers })
+  })
+  let days = 1
+  await page.getByRole('link', { name: 'Readings' }).click()
+  const notice = page.getByText('being counted anew')
+  await expect(notice).toHaveText(/^1 day of this time is being counted anew\. .* those of before\.$/)
+  days = 2
+  await expect(notice).toHaveText(/^2 days of this time are being counted anew\./)
+  await page.unroute('**/readings?*')
+  await expect(notice).toHaveCount(0)
+})

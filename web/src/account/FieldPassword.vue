@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext'
 import { useId } from 'vue'
+import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 
 /** A password, with what is said of it below: what is wrong with it, or how to choose one. */
@@ -32,7 +33,7 @@ const id = useId()
       :aria-describedby="wrong || hint ? `${id}-says` : undefined"
       v-bind="$attrs"
     />
-    <p v-if="wrong" :id="`${id}-says`" class="wrong" role="alert">{{ wrong }}</p>
-    <p v-else-if="hint" :id="`${id}-says`" class="hint">{{ hint }}</p>
+    <WrongText :id="`${id}-says`" :text="wrong" />
+    <p v-if="!wrong && hint" :id="`${id}-says`" class="hint">{{ hint }}</p>
   </div>
 </template>

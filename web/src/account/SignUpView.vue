@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { ApiError, api, take } from '@/api/client'
+import WrongText from '@/fields/WrongText.vue'
 import { useSession } from '@/session'
 import { useArrival } from './useArrival'
 import AccountFrame from './AccountFrame.vue'
@@ -74,7 +75,7 @@ const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.m
           :invalid="!!wrongAt('email')"
           aria-describedby="email-hint"
         />
-        <p v-if="wrongAt('email')" id="email-hint" class="wrong" role="alert">{{ wrongAt('email') }}</p>
+        <WrongText id="email-hint" :text="wrongAt('email')" />
       </div>
       <FieldPassword
         v-model="password"

@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import type { Block } from '@/api/client'
 import type { components } from '@/api/generated/schema'
+import ToolButton from '@/fields/ToolButton.vue'
 import { t } from '@/i18n'
 import { kindOf } from '@/kinds/registry'
 import OwnLooks from '@/look/OwnLooks.vue'
@@ -35,35 +36,26 @@ const title = computed(() => {
 <template>
   <EditorDrawer :title="title" :at="`blocks/${block.key}/${block.kind}`" @close="emit('close')">
     <template #tools>
-      <button
+      <ToolButton
         v-tooltip.bottom="$t('arrange.duplicateD')"
-        class="tool"
-        type="button"
-        :aria-label="$t('arrange.duplicate')"
+        :icon="CopyPlus"
+        :label="$t('arrange.duplicate')"
         @click="emit('duplicate')"
-      >
-        <CopyPlus aria-hidden="true" />
-      </button>
-      <button
+      />
+      <ToolButton
         v-tooltip.bottom="$t('arrange.toTheTop')"
-        class="tool"
-        type="button"
-        :aria-label="$t('arrange.toTheTop')"
+        :icon="ArrowUpToLine"
+        :label="$t('arrange.toTheTop')"
         :disabled="first"
         @click="emit('top')"
-      >
-        <ArrowUpToLine aria-hidden="true" />
-      </button>
-      <button
+      />
+      <ToolButton
         v-tooltip.bottom="$t('arrange.toTheBottom')"
-        class="tool"
-        type="button"
-        :aria-label="$t('arrange.toTheBottom')"
+        :icon="ArrowDownToLine"
+        :label="$t('arrange.toTheBottom')"
         :disabled="last"
         @click="emit('bottom')"
-      >
-        <ArrowDownToLine aria-hidden="true" />
-      </button>
+      />
     </template>
     <component :is="kind?.editor" :block="block" />
     <OwnLooks v-if="kind?.styled" :block="block" />

@@ -4,6 +4,7 @@ import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import type { Block, Strip } from '@/api/client'
 import type { components } from '@/api/generated/schema'
+import ToolButton from '@/fields/ToolButton.vue'
 import { counted } from '@/figures'
 import { t } from '@/i18n'
 import { kindOf } from '@/kinds/registry'
@@ -122,16 +123,13 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
     <div class="gutter">
       <span class="grip" aria-hidden="true"><GripVertical /></span>
       <span class="place">{{ place || '–' }}</span>
-      <button
-        class="tool"
-        type="button"
+      <ToolButton
+        :icon="block.shown ? Eye : EyeOff"
+        :label="`${block.shown ? $t('arrange.hide') : $t('arrange.show')} “${title}”`"
         tabindex="-1"
-        :aria-label="`${block.shown ? $t('arrange.hide') : $t('arrange.show')} “${title}”`"
         :aria-pressed="!block.shown"
         @click="emit('toggle')"
-      >
-        <Eye v-if="block.shown" aria-hidden="true" /><EyeOff v-else aria-hidden="true" />
-      </button>
+      />
     </div>
     <div class="piece" @click="emit('open')" @dblclick="rename">
       <PagePiece :html="strip.blocks[block.key] ?? ''" :strip="strip" @drawn="measure" />

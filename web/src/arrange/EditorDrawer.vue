@@ -4,6 +4,7 @@ import { useEventListener } from '@vueuse/core'
 import { onMounted, useTemplateRef } from 'vue'
 import { overlayOpen } from '@/fields/overlays'
 import { provideRefused } from '@/fields/refused'
+import ToolButton from '@/fields/ToolButton.vue'
 import { usePageStore } from '@/page/pageStore'
 
 /** The editor of a row. It lies over the from lanes, so that the strip never moves. */
@@ -54,9 +55,7 @@ onMounted(() => {
     <header>
       <h2>{{ title }}</h2>
       <div class="tools"><slot name="tools" /></div>
-      <button class="tool" type="button" :aria-label="$t('arrange.closeTheEditor')" @click="leave">
-        <X aria-hidden="true" />
-      </button>
+      <ToolButton :icon="X" :label="$t('arrange.closeTheEditor')" @click="leave" />
     </header>
     <div class="body"><slot /></div>
     <footer v-if="$slots.footer"><slot name="footer" /></footer>

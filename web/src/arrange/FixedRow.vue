@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Strip } from '@/api/client'
 import PagePiece from '@/page/PagePiece.vue'
+import FixedPiece from './FixedPiece.vue'
 
 /** A row of the page that is no block and cannot be moved: the icons, the end. */
 defineProps<{ label: string; html: string; strip: Strip; hollow: string; open: boolean; name: string }>()
@@ -10,11 +11,10 @@ const emit = defineEmits<{ open: [] }>()
 <template>
   <div class="row">
     <div class="gutter"><slot name="gutter" /></div>
-    <div class="piece" :class="{ open, hollow: !html }" :data-row="name">
-      <button class="press" type="button" :aria-label="label" @click="emit('open')"></button>
+    <FixedPiece :class="{ hollow: !html }" :name="name" :label="label" :open="open" @open="emit('open')">
       <PagePiece v-if="html" :html="html" :strip="strip" />
       <p v-else>{{ hollow }}</p>
-    </div>
+    </FixedPiece>
     <slot />
   </div>
 </template>
@@ -24,23 +24,6 @@ const emit = defineEmits<{ open: [] }>()
   display: grid;
   grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
   align-items: stretch;
-}
-.piece {
-  position: relative;
-  padding: 6px 20px;
-  cursor: pointer;
-}
-.piece.open,
-.piece:hover {
-  box-shadow: inset 0 0 0 2px var(--accent);
-}
-.press {
-  position: absolute;
-  inset: 0;
-  border: 0;
-  background: none;
-  cursor: pointer;
-  z-index: 1;
 }
 .hollow p {
   text-align: center;
@@ -53,9 +36,6 @@ const emit = defineEmits<{ open: [] }>()
 @media (max-width: 720px) {
   .row {
     grid-template-columns: var(--gutter) minmax(0, 1fr) 54px;
-  }
-  .piece {
-    padding: calc(6px * var(--zoom)) calc(20px * var(--zoom));
   }
 }
 </style>

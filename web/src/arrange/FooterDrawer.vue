@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ToolButton from '@/fields/ToolButton.vue'
 import { t } from '@/i18n'
 import { Trash2 } from '@lucide/vue'
 import Button from 'primevue/button'
@@ -55,14 +56,11 @@ function setLink(at: number, field: 'title' | 'address', value: string) {
         :still="$t('arrange.itStillLeads')"
         @update:model-value="setLink(at, 'address', $event)"
       />
-      <button
-        class="tool"
-        type="button"
-        :aria-label="$t('arrange.takeOut', { title: link.title })"
+      <ToolButton
+        :icon="Trash2"
+        :label="$t('arrange.takeOut', { title: link.title })"
         @click="page.change($t('arrange.takeALinkOut'), (draft) => draft.footer.links.splice(at, 1))"
-      >
-        <Trash2 aria-hidden="true" />
-      </button>
+      />
     </div>
     <Button
       v-if="footer.links.length < (page.state?.limits.footerLinks ?? 0)"

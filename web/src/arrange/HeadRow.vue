@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useElementBounding, useElementSize } from '@vueuse/core'
-import { computed, useTemplateRef, watch } from 'vue'
+import { computed, useTemplateRef, watch, type ComponentPublicInstance } from 'vue'
 import type { ReadingsView, Strip } from '@/api/client'
 import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
 import type { Lane } from '@/sourceColours'
+import FixedPiece from './FixedPiece.vue'
 import LaneHeads from './LaneHeads.vue'
 import ReadingSentence from './ReadingSentence.vue'
 
@@ -21,7 +22,7 @@ const HEADS_FROM = 90
 /** The width of a small phone, for which the strip is drawn. */
 const PHONE = 360
 
-const piece = useTemplateRef<HTMLElement>('piece')
+const piece = useTemplateRef<ComponentPublicInstance>('piece')
 const { width } = useElementSize(piece, undefined, { box: 'border-box' })
 watch(width, (now) => now > 0 && emit('zoom', Math.min(1, now / PHONE)))
 
@@ -44,16 +45,17 @@ const hasHeader = computed(() => {
     <div class="gutter">
       <span class="visually-hidden">{{ $t('arrange.header') }}</span>
     </div>
-    <div ref="piece" class="piece top" data-row="header" :class="{ open }">
-      <button
-        class="press"
-        type="button"
-        :aria-label="$t('arrange.editNameLineAndPicture')"
-        @click="emit('open')"
-      ></button>
+    <FixedPiece
+      ref="piece"
+      class="top"
+      name="header"
+      :label="$t('arrange.editNameLineAndPicture')"
+      :open="open"
+      @open="emit('open')"
+    >
       <PagePiece v-if="hasHeader" :html="strip.header" :strip="strip" />
       <p v-else class="hollow">{{ $t('arrange.putYourNameALine') }}</p>
-    </div>
+    </FixedPiece>
     <ReadingSentence v-if="view" class="sentence" :view="view" :lanes="lanes" />
     <div ref="heads" class="heads"><LaneHeads :lanes="lanes" :view="view" /></div>
   </div>
@@ -97,24 +99,11 @@ const hasHeader = computed(() => {
   grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
   position: relative;
 }
-.piece.top {
-  position: relative;
-  padding: 40px 20px 0;
+.top {
+  padding-top: 40px;
+  padding-bottom: 0;
   overflow: hidden;
   border-radius: 14px 14px 0 0;
-}
-.piece.open,
-.piece:hover {
-  box-shadow: inset 0 0 0 2px var(--accent);
-}
-.press {
-  position: absolute;
-  inset: 0;
-  border: 0;
-  background: none;
-  cursor: pointer;
-  z-index: 1;
-  border-radius: 12px 12px 0 0;
 }
 .hollow {
   color: var(--page-soft);
@@ -144,8 +133,9 @@ const hasHeader = computed(() => {
   .pinned {
     margin-left: calc(100% - 54px);
   }
-  .piece.top {
-    padding: calc(40px * var(--zoom)) calc(20px * var(--zoom)) 0;
+  .top {
+    padding-top: calc(40px * var(--zoom));
+    padding-bottom: 0;
   }
 }
 </style>

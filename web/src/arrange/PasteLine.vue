@@ -2,6 +2,7 @@
 import { CornerDownLeft } from '@lucide/vue'
 import { computed, ref, shallowRef } from 'vue'
 import { api, take, type Block, type Pasted } from '@/api/client'
+import ToolButton from '@/fields/ToolButton.vue'
 import { t } from '@/i18n'
 import { kindOf } from '@/kinds/registry'
 import { useTyped } from '@/fields/useTyped'
@@ -184,9 +185,7 @@ const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? 
       @paste="onPaste"
       @input="forget"
     />
-    <button class="tool go" type="submit" :aria-label="$t('arrange.addTheButton')">
-      <CornerDownLeft aria-hidden="true" />
-    </button>
+    <ToolButton class="go" :icon="CornerDownLeft" :label="$t('arrange.addTheButton')" type="submit" />
     <p id="paste-says" class="message" :role="wrong ? 'alert' : 'status'" :class="{ wrong }">
       {{ says }}
     </p>

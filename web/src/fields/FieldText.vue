@@ -2,6 +2,7 @@
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { computed, onBeforeUnmount, ref, useId, watch } from 'vue'
+import WrongText from './WrongText.vue'
 import { useRefused } from './refused'
 
 /**
@@ -105,8 +106,8 @@ onBeforeUnmount(() => inUse && left())
       @input="typed"
       @blur="left"
     />
-    <p v-if="says" :id="`${id}-says`" class="wrong" role="alert">{{ says }}</p>
-    <p v-else-if="hint" :id="`${id}-says`" class="hint">{{ hint }}</p>
+    <WrongText :id="`${id}-says`" :text="says" />
+    <p v-if="!says && hint" :id="`${id}-says`" class="hint">{{ hint }}</p>
   </div>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ArrowDown, ArrowUp, Trash2 } from '@lucide/vue'
+import ToolButton from './ToolButton.vue'
 
 /** Moves one of several items up or down, or takes it out. */
 defineProps<{ name: string; at: number; count: number }>()
@@ -9,27 +10,19 @@ const emit = defineEmits<{ move: [by: number]; remove: [] }>()
 <template>
   <div class="tools">
     <slot />
-    <button
-      class="tool"
-      type="button"
-      :aria-label="$t('fields.up', { name })"
+    <ToolButton
+      :icon="ArrowUp"
+      :label="$t('fields.up', { name })"
       :disabled="at === 0"
       @click="emit('move', -1)"
-    >
-      <ArrowUp aria-hidden="true" />
-    </button>
-    <button
-      class="tool"
-      type="button"
-      :aria-label="$t('fields.down', { name })"
+    />
+    <ToolButton
+      :icon="ArrowDown"
+      :label="$t('fields.down', { name })"
       :disabled="at === count - 1"
       @click="emit('move', 1)"
-    >
-      <ArrowDown aria-hidden="true" />
-    </button>
-    <button class="tool" type="button" :aria-label="$t('fields.takeOut', { name })" @click="emit('remove')">
-      <Trash2 aria-hidden="true" />
-    </button>
+    />
+    <ToolButton :icon="Trash2" :label="$t('fields.takeOut', { name })" @click="emit('remove')" />
   </div>
 </template>
 

@@ -3,6 +3,8 @@ import { Bold, Italic, Link2, Link2Off } from '@lucide/vue'
 import { Editor, Extension } from '@tiptap/core'
 import StarterKit from '@tiptap/starter-kit'
 import { onBeforeUnmount, onMounted, ref, shallowRef, useId, useTemplateRef, watch } from 'vue'
+import ToolButton from '@/fields/ToolButton.vue'
+import WrongText from '@/fields/WrongText.vue'
 import { usePageStore } from '@/page/pageStore'
 
 /** A text with bold, italic and links. What the server makes of it is what is kept. */
@@ -84,42 +86,25 @@ async function keepLink() {
     <span :id="`${id}-label`" class="label">{{ label }}</span>
     <div class="box">
       <div class="tools" role="toolbar" :aria-label="$t('kinds.format')">
-        <button
-          class="tool"
-          type="button"
-          :aria-label="$t('kinds.bold')"
+        <ToolButton
+          :icon="Bold"
+          :label="$t('kinds.bold')"
           :aria-pressed="marks.bold"
           @click="editor?.chain().focus().toggleBold().run()"
-        >
-          <Bold aria-hidden="true" />
-        </button>
-        <button
-          class="tool"
-          type="button"
-          :aria-label="$t('kinds.italic')"
+        />
+        <ToolButton
+          :icon="Italic"
+          :label="$t('kinds.italic')"
           :aria-pressed="marks.italic"
           @click="editor?.chain().focus().toggleItalic().run()"
-        >
-          <Italic aria-hidden="true" />
-        </button>
-        <button
-          class="tool"
-          type="button"
-          :aria-label="$t('kinds.link')"
-          :aria-pressed="marks.link"
-          @click="link"
-        >
-          <Link2 aria-hidden="true" />
-        </button>
-        <button
+        />
+        <ToolButton :icon="Link2" :label="$t('kinds.link')" :aria-pressed="marks.link" @click="link" />
+        <ToolButton
           v-if="marks.link"
-          class="tool"
-          type="button"
-          :aria-label="$t('kinds.takeTheLinkAway')"
+          :icon="Link2Off"
+          :label="$t('kinds.takeTheLinkAway')"
           @click="editor?.chain().focus().extendMarkRange('link').unsetLink().run()"
-        >
-          <Link2Off aria-hidden="true" />
-        </button>
+        />
       </div>
       <form v-if="linking !== undefined" class="linking" @submit.prevent="keepLink">
         <input
@@ -132,7 +117,7 @@ async function keepLink() {
         />
         <button class="keep" type="submit">{{ $t('kinds.link') }}</button>
       </form>
-      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <WrongText :text="wrong" />
       <div ref="place" class="text"></div>
     </div>
   </div>

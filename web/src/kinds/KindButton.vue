@@ -9,6 +9,7 @@ import FieldText from '@/fields/FieldText.vue'
 import { leadTo } from '@/page/leadTo'
 import FieldAddress from './FieldAddress.vue'
 import FieldLead from './FieldLead.vue'
+import TitleAndLine from './TitleAndLine.vue'
 import { PLAIN } from './plain'
 import { useContent } from './useContent'
 
@@ -47,19 +48,10 @@ async function fetchPicture() {
 </script>
 
 <template>
-  <FieldText
-    :label="$t('common.title')"
-    at="title"
-    :model-value="content.title"
-    :maxlength="120"
-    @update:model-value="set('title', $event)"
-  />
-  <FieldText
-    :label="$t('kinds.secondLine')"
-    at="line"
-    :model-value="content.line"
-    :maxlength="160"
-    @update:model-value="set('line', $event, $t('kinds.secondLineOf'))"
+  <TitleAndLine
+    :content="content"
+    @title="set('title', $event)"
+    @line="set('line', $event, $t('kinds.secondLineOf'))"
   />
   <FieldAddress
     :label="$t('common.leadsTo')"

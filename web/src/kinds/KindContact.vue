@@ -5,6 +5,7 @@ import type { Block } from '@/api/client'
 import FieldText from '@/fields/FieldText.vue'
 import { t } from '@/i18n'
 import FieldLead from './FieldLead.vue'
+import TitleAndLine from './TitleAndLine.vue'
 import { useContent } from './useContent'
 
 const props = defineProps<{ block: Block }>()
@@ -56,20 +57,11 @@ function setCard(field: keyof Card, text: string) {
 </script>
 
 <template>
-  <FieldText
-    :label="$t('common.title')"
-    at="title"
-    :model-value="content.title"
-    :maxlength="120"
-    @update:model-value="set('title', $event)"
-  />
-  <FieldText
-    :label="$t('kinds.secondLine')"
-    at="line"
-    :model-value="content.line"
-    :maxlength="160"
+  <TitleAndLine
+    :content="content"
     :hint="$t('kinds.theNumberOrAddressStands')"
-    @update:model-value="set('line', $event, $t('kinds.secondLineOf'))"
+    @title="set('title', $event)"
+    @line="set('line', $event, $t('kinds.secondLineOf'))"
   />
   <div class="field">
     <label for="contact-way">{{ $t('kinds.by') }}</label>

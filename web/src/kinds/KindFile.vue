@@ -1,20 +1,19 @@
 <script setup lang="ts">
+import FileButton from '@/fields/FileButton.vue'
+import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
-import Button from 'primevue/button'
-import { useTemplateRef } from 'vue'
 import type { Block } from '@/api/client'
-import FieldText from '@/fields/FieldText.vue'
 import { leadTo } from '@/page/leadTo'
 import { upload } from '@/pictures/upload'
 import { atMost, useChosenFiles } from '@/pictures/useChosenFiles'
 import FieldAddress from './FieldAddress.vue'
 import FieldLead from './FieldLead.vue'
+import TitleAndLine from './TitleAndLine.vue'
 import { useContent } from './useContent'
 
 const props = defineProps<{ block: Block }>()
 const { content, set, change, setLead } = useContent(() => props.block, 'file')
 
-const input = useTemplateRef<HTMLInputElement>('input')
 const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
   atMost(15, picked, t('kinds.thisFileIsLarger'))
   const kept = await upload('/api/files', picked)
@@ -37,41 +36,23 @@ function setAddress(address: string) {
 </script>
 
 <template>
-  <FieldText
-    :label="$t('common.title')"
-    at="title"
-    :model-value="content.title"
-    :maxlength="120"
-    @update:model-value="set('title', $event)"
-  />
-  <FieldText
-    :label="$t('kinds.secondLine')"
-    at="line"
-    :model-value="content.line"
-    :maxlength="160"
-    @update:model-value="set('line', $event, $t('kinds.secondLineOf'))"
+  <TitleAndLine
+    :content="content"
+    @title="set('title', $event)"
+    @line="set('line', $event, $t('kinds.secondLineOf'))"
   />
   <div class="field">
     <span class="label">{{ $t('kinds.file') }}</span>
     <div class="now">
       <span v-if="content.media">{{ content.name }}</span>
-      <Button
+      <FileButton
         :label="content.media ? $t('kinds.uploadAnother') : $t('kinds.uploadAFile')"
-        severity="secondary"
-        size="small"
-        :loading="busy"
-        @click="input?.click()"
+        :of="$t('kinds.fileToHandOut')"
+        :busy="busy"
+        @chosen="choose"
       />
     </div>
-    <input
-      ref="input"
-      class="visually-hidden"
-      type="file"
-      :aria-label="$t('kinds.fileToHandOut')"
-      tabindex="-1"
-      @change="choose"
-    />
-    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+    <WrongText :text="wrong" />
   </div>
   <FieldAddress
     :label="content.media ? $t('kinds.orTheAddressOfOne') : $t('kinds.addressOfTheFile')"

@@ -1,7 +1,6 @@
 <script setup lang="ts">
+import FileButton from '@/fields/FileButton.vue'
 import { t } from '@/i18n'
-import Button from 'primevue/button'
-import { useTemplateRef } from 'vue'
 import { api, take, type Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldRange from '@/fields/FieldRange.vue'
@@ -23,8 +22,6 @@ import { useContent } from './useContent'
 const props = defineProps<{ block: Block }>()
 const { content, set, change } = useContent(() => props.block, 'pictures')
 const columns = [1, 2, 3].map((value) => ({ value, label: String(value) }))
-
-const file = useTemplateRef<HTMLInputElement>('file')
 
 const page = usePageStore()
 
@@ -125,17 +122,14 @@ function move(at: number, by: number) {
       />
     </li>
   </ol>
-  <input
-    ref="file"
-    class="visually-hidden"
-    type="file"
-    multiple
+  <FileButton
+    :label="$t('kinds.addPictures')"
+    :of="$t('kinds.pictureFiles')"
     accept="image/png,image/jpeg,image/webp,image/gif"
-    :aria-label="$t('kinds.pictureFiles')"
-    tabindex="-1"
-    @change="choose"
+    multiple
+    :busy="busy"
+    @chosen="choose"
   />
-  <Button :label="$t('kinds.addPictures')" severity="secondary" :loading="busy" @click="file?.click()" />
   <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
 </template>
 

@@ -2,11 +2,13 @@
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { computed, useTemplateRef } from 'vue'
+import { computed } from 'vue'
 import { api, take, type Look } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldColour from '@/fields/FieldColour.vue'
 import FieldRange from '@/fields/FieldRange.vue'
+import FileButton from '@/fields/FileButton.vue'
+import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import { partWord } from '@/page/partWord'
 import FieldPicture from '@/pictures/FieldPicture.vue'
@@ -70,7 +72,6 @@ const setGround = (what: string, make: (ground: Ground) => void) =>
     `ground/${what}`,
   )
 
-const input = useTemplateRef<HTMLInputElement>('input')
 const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
   atMost(6, picked, t('look.thisFilmIsLarger'))
   const kept = await upload('/api/films', picked)
@@ -191,23 +192,14 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
       <p class="soft small">
         {{ $t('look.shortAndSilent') }}
       </p>
-      <Button
+      <FileButton
         :label="ground.film.media ? $t('common.chooseAnother') : $t('look.chooseAFilm')"
-        severity="secondary"
-        size="small"
-        :loading="busy"
-        @click="input?.click()"
-      />
-      <input
-        ref="input"
-        class="visually-hidden"
-        type="file"
+        :of="$t('look.filmFile')"
         accept="video/mp4,video/webm"
-        :aria-label="$t('look.filmFile')"
-        tabindex="-1"
-        @change="choose"
+        :busy="busy"
+        @chosen="choose"
       />
-      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <WrongText :text="wrong" />
     </div>
     <VeilLooks
       :veil="ground.film.veil"

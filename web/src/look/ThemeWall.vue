@@ -9,6 +9,8 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take, type ThemeChoice } from '@/api/client'
 import { sameName } from '@/fields/sameName'
+import ToolButton from '@/fields/ToolButton.vue'
+import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import PageMiniature from '@/page/PageMiniature.vue'
 import { usePageStore } from '@/page/pageStore'
@@ -97,15 +99,12 @@ async function forget(theme: ThemeChoice) {
           />
           <span class="name">{{ theme.name }}</span>
         </button>
-        <button
+        <ToolButton
           v-if="theme.own"
-          class="tool"
-          type="button"
-          :aria-label="$t('look.deleteTheTheme', { name: theme.name })"
+          :icon="Trash2"
+          :label="$t('look.deleteTheTheme', { name: theme.name })"
           @click="remove(theme)"
-        >
-          <Trash2 aria-hidden="true" />
-        </button>
+        />
       </li>
     </ul>
     <Dialog
@@ -121,7 +120,7 @@ async function forget(theme: ThemeChoice) {
         <p v-if="twin" class="twin small" role="status">
           {{ $t('look.thereIsAThemeCalled', { name: twin.name }) }}
         </p>
-        <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+        <WrongText :text="wrong" />
       </form>
       <template #footer>
         <Button :label="$t('common.cancel')" severity="secondary" text @click="naming = false" />

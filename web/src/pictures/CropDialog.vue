@@ -6,6 +6,7 @@ import Dialog from 'primevue/dialog'
 import { ref, useTemplateRef } from 'vue'
 import { CircleStencil, Cropper, RectangleStencil } from 'vue-advanced-cropper'
 import { api, take, type Picture } from '@/api/client'
+import ToolButton from '@/fields/ToolButton.vue'
 
 /** Cuts an uploaded picture in the shape it will be shown in: with zoom, turned and flipped. */
 const props = defineProps<{
@@ -139,31 +140,15 @@ async function keep() {
       />
     </div>
     <div class="tools" role="toolbar" :aria-label="$t('pictures.thePicture')">
-      <button class="tool" type="button" :aria-label="$t('pictures.nearer')" @click="cropper?.zoom(1.25)">
-        <ZoomIn aria-hidden="true" />
-      </button>
-      <button class="tool" type="button" :aria-label="$t('pictures.farther')" @click="cropper?.zoom(0.8)">
-        <ZoomOut aria-hidden="true" />
-      </button>
-      <button class="tool" type="button" :aria-label="$t('pictures.turn')" @click="cropper?.rotate(90)">
-        <RotateCwSquare aria-hidden="true" />
-      </button>
-      <button
-        class="tool"
-        type="button"
-        :aria-label="$t('pictures.changeLeftAndRightOver')"
-        @click="flip(true)"
-      >
-        <FlipVertical2 aria-hidden="true" />
-      </button>
-      <button
-        class="tool"
-        type="button"
-        :aria-label="$t('pictures.changeTopAndBottomOver')"
+      <ToolButton :icon="ZoomIn" :label="$t('pictures.nearer')" @click="cropper?.zoom(1.25)" />
+      <ToolButton :icon="ZoomOut" :label="$t('pictures.farther')" @click="cropper?.zoom(0.8)" />
+      <ToolButton :icon="RotateCwSquare" :label="$t('pictures.turn')" @click="cropper?.rotate(90)" />
+      <ToolButton :icon="FlipVertical2" :label="$t('pictures.changeLeftAndRightOver')" @click="flip(true)" />
+      <ToolButton
+        :icon="FlipHorizontal2"
+        :label="$t('pictures.changeTopAndBottomOver')"
         @click="flip(false)"
-      >
-        <FlipHorizontal2 aria-hidden="true" />
-      </button>
+      />
       <i18n-t
         id="frame-says"
         :keypath="round ? 'pictures.dragTheCircle' : 'pictures.dragTheFrame'"

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { defineAsyncComponent, ref, useTemplateRef } from 'vue'
+import { defineAsyncComponent, ref } from 'vue'
 import type { Picture } from '@/api/client'
+import FileButton from '@/fields/FileButton.vue'
+import WrongText from '@/fields/WrongText.vue'
 import { fitToSend } from './pictureFile'
 import { upload } from './upload'
 import { useChosenFiles } from './useChosenFiles'
@@ -20,7 +22,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ 'update:modelValue': [picture: Picture | undefined] }>()
 
-const file = useTemplateRef<HTMLInputElement>('file')
 const cutting = ref<{ original: string; cut?: Picture['cut'] }>()
 
 const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
@@ -50,12 +51,12 @@ function done(picture: Picture) {
         height="72"
         :alt="alt"
       />
-      <Button
+      <FileButton
         :label="modelValue ? $t('common.chooseAnother') : $t('pictures.chooseAPicture')"
-        severity="secondary"
-        size="small"
-        :loading="busy"
-        @click="file?.click()"
+        :of="$t('pictures.file', { label })"
+        accept="image/png,image/jpeg,image/webp,image/gif"
+        :busy="busy"
+        @chosen="choose"
       />
       <Button
         v-if="modelValue?.original"
@@ -75,19 +76,10 @@ function done(picture: Picture) {
       />
       <slot />
     </div>
-    <input
-      ref="file"
-      class="visually-hidden"
-      type="file"
-      accept="image/png,image/jpeg,image/webp,image/gif"
-      :aria-label="$t('pictures.file', { label })"
-      tabindex="-1"
-      @change="choose"
-    />
     <p v-if="busy" class="soft" role="status">
       {{ $t('pictures.sendingThePictureAndWaiting') }}
     </p>
-    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+    <WrongText :text="wrong" />
     <CropDialog
       v-if="cutting"
       :original="cutting.original"

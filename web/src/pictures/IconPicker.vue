@@ -4,8 +4,9 @@ import { refDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
-import { ref, useTemplateRef } from 'vue'
+import { ref } from 'vue'
 import { api, take, type Icon, type IconEntry } from '@/api/client'
+import FileButton from '@/fields/FileButton.vue'
 import IconDrawing from './IconDrawing.vue'
 import { upload } from './upload'
 import { useChosenFiles } from './useChosenFiles'
@@ -22,7 +23,6 @@ const { data: found, isFetching } = useQuery({
   staleTime: Infinity,
 })
 
-const file = useTemplateRef<HTMLInputElement>('file')
 /** An uploaded drawing that could not be kept whole, to be looked at first. */
 const partly = ref<{ icon: Icon; title: string; leftOut: string[] }>()
 const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
@@ -85,20 +85,12 @@ const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
       />
     </div>
     <template #footer>
-      <input
-        ref="file"
-        class="visually-hidden"
-        type="file"
-        accept="image/svg+xml,image/png"
-        :aria-label="$t('pictures.iconFile')"
-        tabindex="-1"
-        @change="choose"
-      />
-      <Button
+      <FileButton
         :label="$t('pictures.uploadAnSvgOrPng')"
-        severity="secondary"
-        :loading="busy"
-        @click="file?.click()"
+        :of="$t('pictures.iconFile')"
+        accept="image/svg+xml,image/png"
+        :busy="busy"
+        @chosen="choose"
       />
       <Button :label="$t('common.cancel')" severity="secondary" text @click="emit('cancel')" />
     </template>

@@ -5,16 +5,11 @@ export function useChosenFiles(keep: (files: [File, ...File[]]) => Promise<void>
   const busy = ref(false)
   const wrong = ref('')
 
-  async function choose(event: Event) {
-    const input = event.target as HTMLInputElement
-    const [first, ...more] = input.files ?? []
-    // The same file may be chosen again.
-    input.value = ''
-    if (!first) return
+  async function choose(files: [File, ...File[]]) {
     busy.value = true
     wrong.value = ''
     try {
-      await keep([first, ...more])
+      await keep(files)
     } catch (error) {
       wrong.value = (error as Error).message
     } finally {

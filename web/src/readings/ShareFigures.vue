@@ -6,6 +6,7 @@ import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { ref } from 'vue'
 import { api, take, takeAll } from '@/api/client'
+import WrongText from '@/fields/WrongText.vue'
 import { formatsOf, t } from '@/i18n'
 import { useCopy } from '@/shell/useCopy'
 
@@ -89,7 +90,7 @@ const date = (text: string) =>
         :loading="share.isPending.value"
       />
     </form>
-    <p v-if="share.error.value" class="wrong" role="alert">{{ share.error.value.message }}</p>
+    <WrongText :text="share.error.value?.message" />
     <div v-if="made?.address" class="notice plain" role="status">
       <code>{{ made.address }}</code>
       <Button

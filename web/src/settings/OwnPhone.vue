@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
+import WrongText from '@/fields/WrongText.vue'
 import { formatsOf } from '@/i18n'
 import { useCopy } from '@/shell/useCopy'
 
@@ -43,7 +44,7 @@ const until = computed(() =>
       :loading="ask.isPending.value"
       @click="ask.mutate()"
     />
-    <p v-if="ask.error.value" class="wrong" role="alert">{{ ask.error.value.message }}</p>
+    <WrongText :text="ask.error.value?.message" />
   </section>
 </template>
 

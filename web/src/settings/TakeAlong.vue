@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import { api, take } from '@/api/client'
 import { exportQuery } from '@/api/queries'
+import WrongText from '@/fields/WrongText.vue'
 import { counted } from '@/figures'
 import { formatsOf, t } from '@/i18n'
 
@@ -90,7 +91,7 @@ const time = (text: string | undefined) =>
         {{ $t('settings.pagesEditionsFiguresEvents') }}
       </p>
     </template>
-    <p v-if="begin.error.value" class="wrong" role="alert">{{ begin.error.value.message }}</p>
+    <WrongText :text="begin.error.value?.message" />
   </div>
 </template>
 

@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import { filesQuery, usageQuery } from '@/api/queries'
+import WrongText from '@/fields/WrongText.vue'
 import { count } from '@/figures'
 import { formatsOf, t } from '@/i18n'
 
@@ -87,7 +88,7 @@ const remove = useMutation({
       @click="shown = !shown"
     />
     <template v-if="shown">
-      <p v-if="remove.error.value" class="wrong" role="alert">{{ remove.error.value.message }}</p>
+      <WrongText :text="remove.error.value?.message" />
       <ul v-if="files.length" class="files">
         <li v-for="file in files" :key="file.name">
           <img

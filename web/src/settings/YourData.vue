@@ -10,6 +10,7 @@ import FieldPassword from '@/account/FieldPassword.vue'
 import { api, take } from '@/api/client'
 import { workspaceQuery } from '@/api/queries'
 import { forgetTyped } from '@/fields/useTyped'
+import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import { forgetDrafts } from '@/saving/drafts'
 import { useSession } from '@/session'
@@ -80,7 +81,7 @@ const erase = useMutation({
         @update:model-value="setKeep"
       />
     </div>
-    <p v-if="keep.error.value" class="wrong" role="alert">{{ keep.error.value.message }}</p>
+    <WrongText :text="keep.error.value?.message" />
     <i18n-t keypath="settings.dailyFiguresStay" tag="p" class="soft" scope="global">
       <template #privacy
         ><RouterLink class="more" :to="{ name: 'privacy' }">{{ $t('privacy.privacy') }}</RouterLink></template

@@ -7,6 +7,7 @@ import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
+import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import { useCopy } from '@/shell/useCopy'
 import { TAGS } from './campaignTags'
@@ -110,7 +111,7 @@ async function remember() {
         <p v-else class="hint">{{ tag.description }}</p>
       </div>
     </div>
-    <p v-if="error && address.trim()" class="wrong" role="alert">{{ error.message }}</p>
+    <WrongText :text="address.trim() ? error?.message : ''" />
     <div v-if="finished" class="finished">
       <p class="soft">{{ $t('shelf.theFinishedAddress') }}</p>
       <output>{{ finished.address }}</output>

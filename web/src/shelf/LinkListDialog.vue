@@ -6,6 +6,7 @@ import Textarea from 'primevue/textarea'
 import { useToast } from 'primevue/usetoast'
 import { computed, ref } from 'vue'
 import { api, take } from '@/api/client'
+import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import { bare } from './shortLinks'
 
@@ -89,7 +90,7 @@ async function load(event: Event) {
           /></label>
         </p>
       </div>
-      <p v-if="error" class="wrong" role="alert">{{ error.message }}</p>
+      <WrongText :text="error?.message" />
       <p v-if="rows?.length === 0" class="wrong" role="alert">
         {{ $t('shelf.thereIsNoRow') }}
       </p>

@@ -2,6 +2,8 @@
 import { Plus, X } from '@lucide/vue'
 import Button from 'primevue/button'
 import { useId } from 'vue'
+import ToolButton from '@/fields/ToolButton.vue'
+import WrongText from '@/fields/WrongText.vue'
 import type { Words } from './shortLinks'
 
 /** The times in which a short link is in force, in the workspace's zone. */
@@ -36,19 +38,16 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value || unde
           :value="each.to"
           @change="emit('update:modelValue', replaced(i, { to: typed($event) }))"
         />
-        <button
-          class="tool"
-          type="button"
-          :aria-label="$t('shelf.takeWindowAway', { n: i + 1 })"
+        <ToolButton
+          :icon="X"
+          :label="$t('shelf.takeWindowAway', { n: i + 1 })"
           @click="
             emit(
               'update:modelValue',
               modelValue.filter((_, at) => at !== i),
             )
           "
-        >
-          <X aria-hidden="true" />
-        </button>
+        />
       </li>
     </ul>
     <p v-if="modelValue.length && zone" class="soft small">
@@ -57,7 +56,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value || unde
     <Button size="small" severity="secondary" @click="emit('update:modelValue', [...modelValue, {}])">
       <Plus aria-hidden="true" /> {{ $t('shelf.window') }}
     </Button>
-    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+    <WrongText :text="wrong" />
   </div>
 </template>
 

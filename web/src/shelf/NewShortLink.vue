@@ -5,6 +5,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { api, ApiError, take, type ShortLink } from '@/api/client'
+import WrongText from '@/fields/WrongText.vue'
 
 /** A line to make a short link on: where it leads, and its address if one is to be chosen. */
 const props = defineProps<{ host: string }>()
@@ -96,7 +97,7 @@ defineExpose({
       :disabled="!destination.trim()"
       :loading="isPending"
     />
-    <p v-if="wrong" class="wrong" role="alert">{{ wrong.message }}</p>
+    <WrongText :text="wrong?.message" />
   </form>
 </template>
 

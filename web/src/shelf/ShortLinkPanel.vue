@@ -9,7 +9,10 @@ import type { ListedLink } from '@/api/client'
 import { workspaceQuery } from '@/api/queries'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
+import KeepRow from '@/fields/KeepRow.vue'
 import { provideRefused } from '@/fields/refused'
+import ToolButton from '@/fields/ToolButton.vue'
+import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import ShareFigures from '@/readings/ShareFigures.vue'
@@ -79,9 +82,7 @@ async function leave() {
         <h2>{{ content.name || state.address }}</h2>
         <p class="soft" role="status">{{ standingWords ?? stateWords(state, workspace?.zone) }}</p>
       </div>
-      <button class="tool" type="button" :aria-label="$t('shelf.closeTheShortLink')" @click="leave">
-        <X aria-hidden="true" />
-      </button>
+      <ToolButton :icon="X" :label="$t('shelf.closeTheShortLink')" @click="leave" />
     </header>
 
     <div class="address">
@@ -108,16 +109,9 @@ async function leave() {
           autocomplete="off"
           spellcheck="false"
         />
-        <Button type="submit" size="small" :label="$t('shelf.keep')" />
-        <Button
-          size="small"
-          severity="secondary"
-          text
-          :label="$t('common.cancel')"
-          @click="address = undefined"
-        />
+        <KeepRow small @cancel="address = undefined" />
       </form>
-      <p v-if="addressRefused" class="wrong" role="alert">{{ addressRefused }}</p>
+      <WrongText :text="addressRefused" />
       <p v-if="state.pastAddresses.length" class="soft small">
         {{
           $t(

@@ -3,6 +3,7 @@ import { Copy } from '@lucide/vue'
 import { useQuery } from '@tanstack/vue-query'
 import type { ListedLink } from '@/api/client'
 import { workspaceQuery } from '@/api/queries'
+import ToolButton from '@/fields/ToolButton.vue'
 import { count } from '@/figures'
 import { useCopy } from '@/shell/useCopy'
 import DailyClicks from './DailyClicks.vue'
@@ -28,15 +29,12 @@ const { data: workspace } = useQuery(workspaceQuery())
           ><span class="soft">{{ bare(each.shortAddress).split('/')[0] }}/</span
           >{{ each.address }}</RouterLink
         >
-        <button
+        <ToolButton
           v-tooltip.top="$t('common.copyTheAddress')"
-          class="tool"
-          type="button"
-          :aria-label="$t('shelf.copy', { address: bare(each.shortAddress) })"
+          :icon="Copy"
+          :label="$t('shelf.copy', { address: bare(each.shortAddress) })"
           @click="copy(each.shortAddress, $t('shelf.theAddressOf', { name: each.link.name }))"
-        >
-          <Copy aria-hidden="true" />
-        </button>
+        />
       </div>
       <p class="leads" :title="each.link.destination">
         <span aria-hidden="true">→</span> <strong>{{ each.link.name }}</strong>

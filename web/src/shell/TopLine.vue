@@ -5,6 +5,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { pagesQuery } from '@/api/queries'
+import ToolButton from '@/fields/ToolButton.vue'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import { ownPassage, useSession } from '@/session'
@@ -61,15 +62,12 @@ const standing = computed(() => {
     <strong v-else class="only">{{ choices[0]?.label }}</strong>
     <div v-if="page.state && session.me" class="address">
       <span class="url">{{ address.replace(/^https?:\/\//, '') }}</span>
-      <button
+      <ToolButton
         v-tooltip.bottom="$t('common.copyTheAddress')"
-        class="tool"
-        type="button"
-        :aria-label="$t('common.copyTheAddress')"
+        :icon="Copy"
+        :label="$t('common.copyTheAddress')"
         @click="copy(address, $t('shell.theAddress'))"
-      >
-        <Copy aria-hidden="true" />
-      </button>
+      />
       <a
         v-if="page.state.liveEdition > 0"
         v-tooltip.bottom="$t('shell.openThePageYourOwn')"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Redo2, Undo2 } from '@lucide/vue'
+import ToolButton from '@/fields/ToolButton.vue'
 import { usePageStore } from '@/page/pageStore'
 
 const page = usePageStore()
@@ -7,30 +8,24 @@ const page = usePageStore()
 
 <template>
   <div class="history">
-    <button
+    <ToolButton
       v-tooltip.bottom="
         page.undoable ? $t('shell.undoStep', { step: page.undoable }) : $t('shell.nothingToUndo')
       "
-      class="tool"
-      type="button"
-      :aria-label="$t('shell.undo')"
+      :icon="Undo2"
+      :label="$t('shell.undo')"
       :disabled="!page.undoable"
       @click="page.undo"
-    >
-      <Undo2 aria-hidden="true" />
-    </button>
-    <button
+    />
+    <ToolButton
       v-tooltip.bottom="
         page.redoable ? $t('shell.redoStep', { step: page.redoable }) : $t('shell.nothingToRedo')
       "
-      class="tool"
-      type="button"
-      :aria-label="$t('shell.redo')"
+      :icon="Redo2"
+      :label="$t('shell.redo')"
       :disabled="!page.redoable"
       @click="page.redo"
-    >
-      <Redo2 aria-hidden="true" />
-    </button>
+    />
   </div>
 </template>
 

@@ -6,7 +6,10 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, nextTick, ref } from 'vue'
 import { api, take, type Place, type ReadingsView, type Source } from '@/api/client'
+import KeepRow from '@/fields/KeepRow.vue'
 import { sameName } from '@/fields/sameName'
+import ToolButton from '@/fields/ToolButton.vue'
+import WrongText from '@/fields/WrongText.vue'
 import { ago, count, percent, rateWords } from '@/figures'
 import { t } from '@/i18n'
 import IconDrawing from '@/pictures/IconDrawing.vue'
@@ -129,26 +132,20 @@ function keep() {
     </td>
     <td class="seen" :class="{ never: !source.seenAt }">{{ seen }}</td>
     <td class="tools">
-      <button
+      <ToolButton
         v-tooltip.top="$t('sources.changeIt')"
-        class="tool"
-        type="button"
-        :aria-label="$t('sources.changeSource', { name: source.name })"
+        :icon="Pencil"
+        :label="$t('sources.changeSource', { name: source.name })"
         @click="edit"
-      >
-        <Pencil aria-hidden="true" />
-      </button>
-      <button
+      />
+      <ToolButton
         v-tooltip.top="
           source.retired ? $t('sources.takeItBackIntoUse') : $t('sources.retireKeepsItsFiguresLeaves')
         "
-        class="tool"
-        type="button"
-        :aria-label="`${source.retired ? $t('sources.takeBack') : $t('sources.retire')} ${source.name}`"
+        :icon="source.retired ? ArchiveRestore : Archive"
+        :label="`${source.retired ? $t('sources.takeBack') : $t('sources.retire')} ${source.name}`"
         @click="change.mutate({ retired: !source.retired })"
-      >
-        <ArchiveRestore v-if="source.retired" aria-hidden="true" /><Archive v-else aria-hidden="true" />
-      </button>
+      />
     </td>
   </tr>
   <tr v-else class="source">
@@ -170,15 +167,14 @@ function keep() {
           />
         </div>
         <PlaceFields v-model="place" all />
-        <Button type="submit" :label="$t('sources.keep')" :loading="change.isPending.value" />
-        <Button :label="$t('common.cancel')" severity="secondary" text @click="editing = false" />
+        <KeepRow :busy="change.isPending.value" @cancel="editing = false" />
         <p class="hint small soft">
           {{ $t('sources.aChangedTagNeedsPasting') }}
         </p>
         <p v-if="twin" class="twin small" role="status">
           {{ $t('sources.anotherSourceIsCalledToo', { name: twin.name }) }}
         </p>
-        <p v-if="change.error.value" class="wrong" role="alert">{{ change.error.value.message }}</p>
+        <WrongText :text="change.error.value?.message" />
       </form>
     </td>
   </tr>

@@ -9,6 +9,7 @@ import { sourcesQuery } from '@/api/queries'
 import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldColour from '@/fields/FieldColour.vue'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
+import WrongText from '@/fields/WrongText.vue'
 import { ago } from '@/figures'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
@@ -113,8 +114,8 @@ const print = () => window.print()
               v-model="mark"
               :label="hasPicture ? $t('sources.thePagesPicture') : $t('sources.aPictureInTheMiddle')"
             />
-            <p v-if="code.wrong.value" class="wrong" role="alert">{{ code.wrong.value }}</p>
-            <p v-else class="soft small">
+            <WrongText :text="code.wrong.value" />
+            <p v-if="!code.wrong.value" class="soft small">
               {{ mark ? $t('sources.readableWithPicture') : $t('sources.readable') }}
             </p>
             <div class="row">

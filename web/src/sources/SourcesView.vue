@@ -7,6 +7,7 @@ import { useRoute } from 'vue-router'
 import { api, take, type Place } from '@/api/client'
 import { readingsQuery, sourcesQuery } from '@/api/queries'
 import { sameName } from '@/fields/sameName'
+import WrongText from '@/fields/WrongText.vue'
 import { usePageStore } from '@/page/pageStore'
 import { sourceColour } from '@/sourceColours'
 import CoverageBar from './CoverageBar.vue'
@@ -122,7 +123,7 @@ const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
             : $t('sources.thereIsASourceCalled', { name: twin.name })
         }}
       </p>
-      <p v-if="add.error.value" id="source-wrong" class="wrong" role="alert">{{ add.error.value.message }}</p>
+      <WrongText id="source-wrong" :text="add.error.value?.message" />
     </form>
 
     <UnlistedSources v-if="readings" :page="pageId" :view="readings" />

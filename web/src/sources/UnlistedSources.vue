@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { useToast } from 'primevue/usetoast'
 import { api, take, type ReadingsView } from '@/api/client'
+import WrongText from '@/fields/WrongText.vue'
 import { count } from '@/figures'
 import { t } from '@/i18n'
 import { UNLISTED, type PlaceKind } from './places'
@@ -61,7 +62,7 @@ const adopt = useMutation({
         />
       </li>
     </ul>
-    <p v-if="adopt.error.value" class="wrong" role="alert">{{ adopt.error.value.message }}</p>
+    <WrongText :text="adopt.error.value?.message" />
   </section>
 </template>
 
