@@ -5,7 +5,6 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
-	"time"
 
 	"jundle/internal/core/audience"
 	"jundle/internal/core/contact"
@@ -38,10 +37,11 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 		return s.missing(err)
 	}
 	key, item, _ := strings.Cut(pressed.block, ".")
-	target, place, found := targets.Find(key, item)
+	target, found := targets.Find(key, item)
 	if !found || asked.isBeacon() && !target.Plain {
 		return s.notice(http.StatusNotFound, nothingHere)
 	}
+	place := target.Place
 	// A tab opened before the last publishing shows an older edition. Where its
 	// block is still on the page, it leads to where the block leads now.
 	present := targets
@@ -50,12 +50,15 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 			return s.failed(err)
 		}
 	}
-	if now, _, ok := present.Find(key, item); ok {
+	if now, ok := present.Find(key, item); ok {
 		target = now
 	} else if off, err := s.pages.takenOff(live, key, item); err != nil {
 		return s.failed(err)
 	} else if !s.leadsOn(off) {
 		return s.notice(http.StatusGone, takenOff)
+	}
+	if target.Off {
+		return s.notice(http.StatusGone, offNow)
 	}
 	hit.Block, hit.Item, hit.Place = key, item, place
 	event := s.Recorder.Decide(hit)
@@ -65,22 +68,23 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	}
 	from, _ := live.attributor.Find(event.Source)
 	target.Address = live.Document.Tagging.Tag(target.Address, from.Tag, from.Medium, key)
-	return s.lead(asked, target)
+	return s.lead(asked, target.Target)
 }
-
-// leadsOnFor is how long what was taken off a page goes on leading for tabs that
-// still show it, unless the creator chose otherwise.
-const leadsOnFor = 24 * time.Hour
 
 // leadsOn tells whether something that was taken off the page still leads to where
 // it led.
 func (s *Server) leadsOn(off store.TakenOff) bool {
-	return !off.Immediate && s.Now().Before(off.At.Add(leadsOnFor))
+	return !off.Immediate && s.Now().Before(off.At.Add(page.LeadsOn))
 }
 
 var takenOff = render.Notice{
 	Title: "No longer on the page",
 	Text:  "This was taken off the page. Go back and open the page anew to see what is there now.",
+}
+
+var offNow = render.Notice{
+	Title: "Not on the page now",
+	Text:  "This shows on the page at certain times, and now is none of them. Go back and open the page anew to see what is there.",
 }
 
 // lead takes the visitor to a target.

@@ -13,8 +13,10 @@ import (
 	"jundle/internal/render"
 )
 
-// drawing is a page drawn for one tag, in every form it is answered in.
+// drawing is a page drawn for one tag, in every form it is answered in, for as long as
+// it looks like that.
 type drawing struct {
+	validity
 	etag                                string
 	uncompressed, compressed, unchanged answer
 }
@@ -52,7 +54,7 @@ func (s *Server) drawn(live *livePage, tag string, at time.Time) (*drawing, erro
 		tag = ""
 	}
 	key := drawingKey{live.serial, tag}
-	if ready, ok := s.drawings.get(key); ok {
+	if ready, ok := s.drawings.get(key); ok && ready.holds(at) {
 		return ready, nil
 	}
 	made, err, _ := s.drawingNow.Do(strconv.FormatUint(live.serial, 10)+" "+tag, func() (any, error) {
@@ -60,6 +62,7 @@ func (s *Server) drawn(live *livePage, tag string, at time.Time) (*drawing, erro
 			To: audience.Audience{At: at, Source: live.tags[tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag,
 		})
 		if err == nil {
+			ready.validity = validAt(at, live.Document.Next)
 			s.drawings.add(key, ready, weightOfEntry+len(ready.uncompressed.body)+len(ready.compressed.body))
 		}
 		return ready, err

@@ -83,11 +83,28 @@ func (l liveEndpoint) weight() int {
 	return weightOfEntry + 3*l.page.Bytes + weightOfSource*len(l.page.Sources)
 }
 
-// pressable is what an audience can press on an edition.
+// pressable is what an audience can press on an edition, for as long as it is that.
 type pressable struct {
+	validity
 	targets        page.Targets
 	destinationIDs map[string]bool
 }
+
+// validity is the time in which something that was worked out holds: what a page shows
+// may change by itself.
+type validity struct{ from, until time.Time }
+
+// validAt is the validity of what was worked out at a moment and changes next at others.
+// It begins a little earlier where nothing changed in between, for who asked before and
+// is answered later.
+func validAt(at time.Time, next func(time.Time) time.Time) validity {
+	if before := at.Add(-time.Minute); next(before).After(at) {
+		return validity{before, next(at)}
+	}
+	return validity{at, next(at)}
+}
+
+func (v validity) holds(at time.Time) bool { return !at.Before(v.from) && at.Before(v.until) }
 
 // pressableKey names an edition of a page as it was read once, and the source an
 // audience came from.
@@ -233,7 +250,7 @@ func (c *pageCache) targetsOf(live *livePage, number int, to audience.Audience) 
 	}
 	key := pressableKey{editionKey{live.PageID, number}, live.serial, to.Source}
 	version := c.versionNow()
-	if held, ok := c.pressed.get(key); ok {
+	if held, ok := c.pressed.get(key); ok && held.holds(to.At) {
 		return held.targets, nil
 	}
 	read, err, _ := c.reading.Do(fmt.Sprint(live.serial, " edition ", number, " ", to.Source, " ", version), func() (any, error) {
@@ -249,7 +266,7 @@ func (c *pageCache) targetsOf(live *livePage, number int, to audience.Audience) 
 		c.mu.Lock()
 		defer c.mu.Unlock()
 		if version == c.version {
-			c.pressed.add(key, pressable{targets, targets.DestinationIDs()}, weight)
+			c.pressed.add(key, pressable{validAt(to.At, document.NextTargets), targets, targets.DestinationIDs()}, weight)
 		}
 		return targets, nil
 	})

@@ -10,7 +10,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"jundle/internal/core/audience"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/traffic"
 )
@@ -221,8 +220,8 @@ func (s *Store) shownOn(ctx context.Context, tx pgx.Tx, day Day) (daily.Shown, e
 	if err != nil {
 		return nil, err
 	}
-	keys, err := s.editionKeys(ctx, tx, editions)
-	return func(edition int, _ audience.Audience) []string { return keys[editionID{day.EndpointID, edition}] }, err
+	shown, err := s.editionRows(ctx, tx, editions)
+	return shown.on(day.EndpointID), err
 }
 
 // replaceDay keeps the sums of a whole day in place of those before.

@@ -6,12 +6,16 @@ import (
 	"encoding/json"
 	"fmt"
 	"log/slog"
+	"slices"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/pressly/goose/v3"
 	"gorm.io/gorm"
 
+	"jundle/internal/core/audience"
+	"jundle/internal/core/daily"
 	"jundle/internal/core/page"
 )
 
@@ -24,14 +28,18 @@ type EditionRow struct {
 	Title    string
 	Kind     string
 	Place    int
+	// Showing is nil for what everybody is shown at any time.
+	Showing *page.Showing `gorm:"serializer:json"`
 }
 
 func rowsOfEdition(pageID uuid.UUID, number int, document page.Document) []EditionRow {
 	var rows []EditionRow
 	for i, row := range document.Rows() {
-		rows = append(rows, EditionRow{
-			PageID: pageID, Edition: number, Position: i, Key: row.Key, Title: row.Title, Kind: row.Kind, Place: row.Place,
-		})
+		kept := EditionRow{PageID: pageID, Edition: number, Position: i, Key: row.Key, Title: row.Title, Kind: row.Kind, Place: row.Place}
+		if block, found := document.Find(row.Key); found && block.Showing != (page.Showing{}) {
+			kept.Showing = &block.Showing
+		}
+		rows = append(rows, kept)
 	}
 	return rows
 }
@@ -76,10 +84,80 @@ type editionID struct {
 // on them.
 const knownEditions = 10_000
 
-// editionKeys reads what could be pressed on editions of pages, by key. One that
-// is not there showed nothing. An edition never changes, so each is read once.
-func (s *Store) editionKeys(ctx context.Context, tx pgx.Tx, wanted map[editionID]bool) (map[editionID][]string, error) {
-	keys := make(map[editionID][]string, len(wanted))
+// editionsShown is what editions showed, as far as it was read.
+type editionsShown map[editionID]*shownEdition
+
+// on says what could be pressed on the editions of a page.
+func (e editionsShown) on(pageID uuid.UUID) daily.Shown {
+	return func(number int, to audience.Audience) []string {
+		if edition := e[editionID{pageID, number}]; edition != nil {
+			return edition.keys(to)
+		}
+		return nil
+	}
+}
+
+// shownEdition is what one edition showed, for one transaction. It remembers what it
+// worked out last for each source: events of one time come together.
+type shownEdition struct {
+	rows []shownRow
+	// always are the keys of an edition on which everybody is shown the same at any
+	// time; nil for any other.
+	always []string
+	latest map[string]shownFor
+}
+
+// shownRow is something that could be pressed on an edition.
+type shownRow struct {
+	Key     string        `json:"key"`
+	Showing *page.Showing `json:"showing"`
+}
+
+// shownFor is what could be pressed in a span of time.
+type shownFor struct {
+	from, until time.Time
+	keys        []string
+}
+
+func newShownEdition(rows []shownRow) *shownEdition {
+	if slices.ContainsFunc(rows, func(row shownRow) bool { return row.Showing != nil }) {
+		return &shownEdition{rows: rows, latest: make(map[string]shownFor)}
+	}
+	always := make([]string, len(rows))
+	for i, row := range rows {
+		always[i] = row.Key
+	}
+	return &shownEdition{always: always}
+}
+
+func (e *shownEdition) keys(to audience.Audience) []string {
+	if e.always != nil {
+		return e.always
+	}
+	if known, ok := e.latest[to.Source]; ok && !to.At.Before(known.from) && to.At.Before(known.until) {
+		return known.keys
+	}
+	shown := shownFor{from: to.At, keys: []string{}}
+	var showings []page.Showing
+	for _, row := range e.rows {
+		if row.Showing == nil {
+			shown.keys = append(shown.keys, row.Key)
+			continue
+		}
+		showings = append(showings, *row.Showing)
+		if row.Showing.Holds(to) {
+			shown.keys = append(shown.keys, row.Key)
+		}
+	}
+	shown.until = page.NextOf(showings, to.At)
+	e.latest[to.Source] = shown
+	return shown.keys
+}
+
+// editionRows reads what editions of pages showed. One that is not there showed
+// nothing. An edition never changes, so each is read once.
+func (s *Store) editionRows(ctx context.Context, tx pgx.Tx, wanted map[editionID]bool) (editionsShown, error) {
+	shown := make(editionsShown, len(wanted))
 	var pages []uuid.UUID
 	var numbers []int32
 	for id := range wanted {
@@ -87,33 +165,37 @@ func (s *Store) editionKeys(ctx context.Context, tx pgx.Tx, wanted map[editionID
 			continue // a short link has none
 		}
 		if known, ok := s.rows.Get(id); ok {
-			keys[id] = known
+			shown[id] = newShownEdition(known)
 			continue
 		}
 		pages, numbers = append(pages, id.page), append(numbers, int32(id.number))
 	}
 	if len(pages) == 0 {
-		return keys, nil
+		return shown, nil
 	}
 	rows, err := tx.Query(ctx, `
-		select page_id, number, array(
-			select key from edition_rows where edition_rows.page_id = editions.page_id and edition = number order by position)
+		select page_id, number, (
+			select coalesce(json_agg(json_build_object('key', key, 'showing', showing) order by position), '[]')
+			from edition_rows where edition_rows.page_id = editions.page_id and edition = number)
 		from editions where (page_id, number) in (select * from unnest($1::uuid[], $2::int[]))`, pages, numbers)
 	if err != nil {
 		return nil, err
 	}
 	var id editionID
-	var shown []string
-	_, err = pgx.ForEachRow(rows, []any{&id.page, &id.number, &shown}, func() error {
-		keys[id] = shown
-		s.rows.Add(id, shown)
-		shown = nil
+	var text []byte
+	_, err = pgx.ForEachRow(rows, []any{&id.page, &id.number, &text}, func() error {
+		var read []shownRow
+		if err := json.Unmarshal(text, &read); err != nil {
+			return err
+		}
+		shown[id] = newShownEdition(read)
+		s.rows.Add(id, read)
 		return nil
 	})
 	if err != nil {
 		return nil, fmt.Errorf("read what editions showed: %w", err)
 	}
-	return keys, nil
+	return shown, nil
 }
 
 // fillEditionRows keeps the rows of editions from before there were any.

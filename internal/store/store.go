@@ -47,7 +47,7 @@ type Store struct {
 	pool       *pgxpool.Pool
 	quotas     Quotas
 	partitions *partitions
-	rows       *lru.Cache[editionID, []string] // keys of what can be pressed on editions
+	rows       *lru.Cache[editionID, []shownRow] // what can be pressed on editions
 	userAgents *userAgents
 }
 
@@ -107,7 +107,7 @@ func connect(ctx context.Context, databaseURL string, options Options) (*Store, 
 	if options.Quotas == (Quotas{}) {
 		options.Quotas = DefaultQuotas
 	}
-	rows, _ := lru.New[editionID, []string](knownEditions)
+	rows, _ := lru.New[editionID, []shownRow](knownEditions)
 	return &Store{
 		db:         db,
 		pool:       pool,

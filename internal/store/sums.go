@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -11,7 +12,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"jundle/internal/core/audience"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/traffic"
 )
@@ -27,9 +27,9 @@ type visitorDay struct {
 // and what they bring now is added. Every rule of counting holds within one
 // visitor's day, so this is exact, whatever order events arrive in.
 func (s *Store) sumUp(ctx context.Context, tx pgx.Tx, days map[Day]*countedDay, events []Event) error {
-	shown := make(map[editionID][]string)
+	shown := make(editionsShown)
 	for _, day := range days {
-		day.tally = daily.NewTally(day.zone, func(edition int, _ audience.Audience) []string { return shown[editionID{day.EndpointID, edition}] })
+		day.tally = daily.NewTally(day.zone, shown.on(day.EndpointID))
 	}
 	arrived := make(map[visitorDay][]traffic.Event)
 	var visitors []visitorDay
@@ -65,7 +65,7 @@ func (s *Store) sumUp(ctx context.Context, tx pgx.Tx, days map[Day]*countedDay, 
 const visitorsTogether = 1000
 
 func (s *Store) sumUpVisitors(ctx context.Context, tx pgx.Tx, days map[Day]*countedDay, visitors []visitorDay,
-	arrived map[visitorDay][]traffic.Event, shown map[editionID][]string,
+	arrived map[visitorDay][]traffic.Event, shown editionsShown,
 ) error {
 	stored, err := eventsOfVisitors(ctx, tx, visitors, busyFrom+1)
 	if err != nil {
@@ -81,13 +81,11 @@ func (s *Store) sumUpVisitors(ctx context.Context, tx pgx.Tx, days map[Day]*coun
 			}
 		}
 	}
-	read, err := s.editionKeys(ctx, tx, wanted)
+	read, err := s.editionRows(ctx, tx, wanted)
 	if err != nil {
 		return err
 	}
-	for id, keys := range read {
-		shown[id] = keys
-	}
+	maps.Copy(shown, read)
 	for i, key := range visitors {
 		day := days[key.Day]
 		if len(stored[i]) > busyFrom {
@@ -99,12 +97,7 @@ func (s *Store) sumUpVisitors(ctx context.Context, tx pgx.Tx, days map[Day]*coun
 		}
 		all := append(slices.Clone(stored[i]), arrived[key]...)
 		if len(all) > busyFrom {
-			busy := newBusyVisitor(
-				key,
-				day.zone,
-				func(edition int, _ audience.Audience) []string { return shown[editionID{key.EndpointID, edition}] },
-				slices.Clone(all),
-			)
+			busy := newBusyVisitor(key, day.zone, shown.on(key.EndpointID), slices.Clone(all))
 			if err := keepBusy(ctx, tx, busy); err != nil {
 				return err
 			}

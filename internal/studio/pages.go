@@ -17,6 +17,7 @@ import (
 	"jundle/internal/core/page"
 	"jundle/internal/core/paste"
 	"jundle/internal/core/picture"
+	"jundle/internal/core/window"
 	"jundle/internal/render"
 	"jundle/internal/store"
 )
@@ -42,6 +43,40 @@ type PageState struct {
 	Contrast    []look.Figure `json:"contrast" nullable:"false" doc:"Every text and edge against the worst point under it."`
 	Remedy      *look.Remedy  `json:"remedy,omitempty" doc:"Another background, where no colour of text can be read on the present one."`
 	Limits      page.Limits   `json:"limits"`
+	Ribbon      Ribbon        `json:"ribbon"`
+}
+
+// Ribbon is when the blocks show that do so at certain times only, as it is drawn
+// beside them.
+type Ribbon struct {
+	From   time.Time             `json:"from" doc:"Where it begins, a week ago."`
+	To     time.Time             `json:"to" doc:"Where it ends, in four weeks."`
+	Blocks map[string]RibbonPart `json:"blocks" nullable:"false" doc:"By the key of the block."`
+}
+
+// RibbonPart is what of the ribbon is one block's.
+type RibbonPart struct {
+	State window.State  `json:"state" enum:"in force,before,over" doc:"How it stands now."`
+	Next  *time.Time    `json:"next,omitempty" doc:"When that changes next, where it can be foreseen."`
+	Spans []window.Span `json:"spans" nullable:"false" doc:"In order, within the ribbon."`
+}
+
+func ribbonOf(document page.Document, now time.Time) Ribbon {
+	ribbon := Ribbon{From: now.AddDate(0, 0, -7), To: now.AddDate(0, 0, 28), Blocks: make(map[string]RibbonPart)}
+	for _, block := range document.Blocks {
+		if block.When == nil {
+			continue
+		}
+		part := RibbonPart{State: block.When.StateAt(now), Spans: []window.Span{}}
+		if next := block.When.Next(now); !next.IsZero() {
+			part.Next = &next
+		}
+		for _, each := range block.When.Between(ribbon.From, ribbon.To) {
+			part.Spans = append(part.Spans, window.Span{From: each.From, To: each.To})
+		}
+		ribbon.Blocks[block.Key] = part
+	}
+	return ribbon
 }
 
 // StalePage is the answer to a write made on an older revision: what happened,
@@ -213,6 +248,7 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Contrast:    found.Draft.Contrast(),
 		Remedy:      look.GroundRemedy(found.Draft.Look),
 		Limits:      page.EditorLimits(),
+		Ribbon:      ribbonOf(found.Draft, s.Now()),
 	}, nil
 }
 

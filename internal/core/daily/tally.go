@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"jundle/internal/core/audience"
+	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 )
 
@@ -126,9 +127,13 @@ func (t *Tally) reached(visit traffic.Visit) []string {
 			blocks = append(blocks, block)
 		}
 	}
-	to := audience.Audience{At: visit.Start, Source: visit.Source}
-	for _, edition := range visit.Editions {
-		for _, block := range t.shown(edition, to) {
+	to := audience.Audience{}
+	if visit.Evidence == source.ByTag {
+		to.Source = visit.Source // what a page shows goes by the address it was opened under
+	}
+	for _, seen := range visit.Seen {
+		to.At = seen.At
+		for _, block := range t.shown(seen.Edition, to) {
 			add(block)
 		}
 	}

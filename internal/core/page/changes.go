@@ -36,6 +36,9 @@ func Changes(live *Document, next Document) []Change {
 				verb = "is shown again"
 			}
 			changes = append(changes, Change{Key: block.Key, Sentence: fmt.Sprintf("%s %s at place %d.", quote(block.Title()), verb, block.Place)})
+			for _, words := range (Showing{}).changes(block.Showing, block.Title()) {
+				changes = append(changes, Change{Key: block.Key, Sentence: words})
+			}
 			continue
 		}
 		changes = append(changes, blockChanges(old, block)...)
@@ -147,6 +150,9 @@ func blockChanges(old, next Placed) []Change {
 		say("%s leads to %s instead of %s.", quote(next.Title()), address.Readable(after[0].Address), address.Readable(before[0].Address))
 	}
 	for _, words := range differences(was.facts(), is.facts(), " of "+quote(next.Title())) {
+		say("%s", words)
+	}
+	for _, words := range old.Showing.changes(next.Showing, next.Title()) {
 		say("%s", words)
 	}
 	if !reflect.DeepEqual(old.Style, next.Style) {

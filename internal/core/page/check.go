@@ -137,5 +137,7 @@ func (b *Block) tidy(problems *invalid.List, where string) {
 	}
 	content.tidy(problems, where+"/"+string(b.Kind))
 	b.Style.Tidy(problems, where+"/style")
+	b.When = b.When.Tidy(problems, where+"/when")
+	b.To = b.To.tidy(problems, where+"/to")
 	b.only(b.Kind)
 }

@@ -47,6 +47,7 @@ type Block struct {
 	Kind  Kind           `json:"kind" doc:"The field below that is set."`
 	Shown bool           `json:"shown" doc:"Hidden blocks stay in the working copy and are left out of editions' pages."`
 	Style *look.Override `json:"style,omitempty" doc:"Its own looks; absent where it looks as the page does."`
+	Showing
 
 	Button   *Button   `json:"button,omitempty"`
 	Contact  *Contact  `json:"contact,omitempty"`
@@ -123,29 +124,34 @@ const (
 // Targets are all things that can be pressed on a page, found by key and item.
 type Targets map[string]map[string]PlacedTarget
 
-// PlacedTarget is a target with its place among the visible blocks; icons and
-// footer have place 0.
+// PlacedTarget is a target with its place among the visible blocks; icons, footer and
+// what is not visible have place 0.
 type PlacedTarget struct {
 	Target
 	Place int
+	// Off: the audience is not shown it now, and was not a while ago (see LeadsOn).
+	Off bool
 }
 
 // Targets finds out what an audience can press on the page, once, so that a press
-// costs nothing but a look.
+// costs nothing but a look. What is switched on and not shown to them now is among it.
 func (d Document) Targets(to audience.Audience) Targets {
 	all := make(Targets)
-	add := func(key string, place int, targets []Target) {
+	add := func(key string, place int, off bool, targets []Target) {
 		all[key] = make(map[string]PlacedTarget, len(targets))
 		for _, target := range targets {
 			if _, taken := all[key][target.Item]; !taken {
-				all[key][target.Item] = PlacedTarget{target, place}
+				all[key][target.Item] = PlacedTarget{target, place, off}
 			}
 		}
 	}
-	add(IconsKey, 0, d.Icons.targets())
-	add(FooterKey, 0, d.Footer.targets())
+	add(IconsKey, 0, false, d.Icons.targets())
+	add(FooterKey, 0, false, d.Footer.targets())
+	for _, block := range d.SwitchedOn() {
+		add(block.Key, 0, !block.lately(to), block.Targets())
+	}
 	for _, block := range d.Visible(to) {
-		add(block.Key, block.Place, block.Targets())
+		add(block.Key, block.Place, false, block.Targets())
 	}
 	return all
 }
@@ -165,9 +171,9 @@ func (t Targets) DestinationIDs() map[string]bool {
 
 // Find returns what can be pressed under a key, and under an item where there are
 // several. Hidden blocks are not found.
-func (t Targets) Find(key, item string) (found Target, place int, ok bool) {
+func (t Targets) Find(key, item string) (PlacedTarget, bool) {
 	placed, ok := t[key][item]
-	return placed.Target, placed.Place, ok
+	return placed, ok
 }
 
 // Row is one thing whose figures are kept. Kind is that of the block, or "icons"
@@ -230,9 +236,6 @@ func (d Document) SwitchedOn() []Placed {
 func (d Document) Visible(to audience.Audience) []Placed {
 	return d.placed(func(block Block) bool { return block.ShownTo(to) })
 }
-
-// ShownTo tells whether an audience sees the block.
-func (b Block) ShownTo(audience.Audience) bool { return b.Shown }
 
 func (d Document) placed(among func(Block) bool) []Placed {
 	placed := make([]Placed, 0, len(d.Blocks))

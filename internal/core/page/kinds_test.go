@@ -175,17 +175,17 @@ func TestWhatCanBePressedIsFoundByKeyAndItem(t *testing.T) {
 		{page.IconsKey, "loft", "https://photoloft.example/quarrowclay", 0},
 		{page.FooterKey, "privacy", "https://quarrow.example/privacy", 0},
 	} {
-		target, place, ok := doc.Targets(audience.Audience{}).Find(c.key, c.item)
+		target, ok := doc.Targets(audience.Audience{}).Find(c.key, c.item)
 		require.True(t, ok, c.key)
 		assert.Equal(t, c.leads, target.Address)
-		assert.Equal(t, c.place, place, c.key)
+		assert.Equal(t, c.place, target.Place, c.key)
 	}
 	for _, none := range [][2]string{{"heading", ""}, {"text", "2"}, {"pictures", "kiln"}, {"button", "x"}, {"nobody", ""}} {
-		_, _, ok := doc.Targets(audience.Audience{}).Find(none[0], none[1])
+		_, ok := doc.Targets(audience.Audience{}).Find(none[0], none[1])
 		assert.False(t, ok, none)
 	}
 	doc.Blocks[0].Shown = false
-	_, _, ok := doc.Targets(audience.Audience{}).Find("button", "")
+	_, ok := doc.Targets(audience.Audience{}).Find("button", "")
 	assert.False(t, ok, "what is hidden is not found")
 	var keys []string
 	for _, row := range doc.Rows() {

@@ -89,8 +89,15 @@ type Visit struct {
 	Views    int
 	// Clicks counts clicks by block.
 	Clicks map[string]int
-	// Editions are those the visitor was shown, each once.
-	Editions []int
+	// Seen is what the visitor had before them, each minute of an edition once.
+	Seen []Seen
+}
+
+// Seen is an edition at a moment: what it shows may change from one minute to the
+// next.
+type Seen struct {
+	Edition int
+	At      time.Time
 }
 
 // Visits groups the counted events of one page, which must be in order. A gap
@@ -129,8 +136,9 @@ func Visits(events []Event) []Visit {
 }
 
 func (v *Visit) add(event Event) {
-	if !slices.Contains(v.Editions, event.Edition) {
-		v.Editions = append(v.Editions, event.Edition)
+	seen := Seen{event.Edition, event.At.Truncate(time.Minute)}
+	if len(v.Seen) == 0 || v.Seen[len(v.Seen)-1] != seen {
+		v.Seen = append(v.Seen, seen)
 	}
 	if event.Kind == View {
 		v.Views++

@@ -10,6 +10,7 @@ import { kindOf } from '@/kinds/registry'
 import OwnLooks from '@/look/OwnLooks.vue'
 import type { Lane } from '@/sourceColours'
 import EditorDrawer from './EditorDrawer.vue'
+import ShowingFields from './ShowingFields.vue'
 import SourceClicks from './SourceClicks.vue'
 
 /** The editor of a block: that of its kind, and what all kinds share. */
@@ -59,6 +60,7 @@ const title = computed(() => {
     </template>
     <component :is="kind?.editor" :block="block" />
     <OwnLooks v-if="kind?.styled" :block="block" />
+    <ShowingFields :block="block" />
     <SourceClicks v-if="figures" :figures="figures" :lanes="lanes" />
     <template #footer>
       <Button :label="$t('arrange.delete')" severity="danger" text @click="emit('remove')" />

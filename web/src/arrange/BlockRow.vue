@@ -13,6 +13,8 @@ import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
 import type { Lane } from '@/sourceColours'
 import RowFigures from './RowFigures.vue'
+import { stateWords } from './stateWords'
+import WhenRibbon from './WhenRibbon.vue'
 
 /** One block: its handles, the block as visitors see it, and its figures from each source. */
 const props = defineProps<{
@@ -47,6 +49,20 @@ const label = computed(
   () =>
     `${props.place ? t('arrange.placeNumber', { place: props.place }) : t('arrange.hidden')}: ${title.value}`,
 )
+
+/** What of the ribbon is this block’s: it shows at certain times only. */
+const part = computed(() => (props.block.when ? page.state?.ribbon.blocks[props.block.key] : undefined))
+const showingWords = computed(() =>
+  part.value && props.block.when ? stateWords(part.value, props.block.when.zone) : '',
+)
+/** What keeps it from some visitors, or from all for now. */
+const chips = computed(() => {
+  const { to } = props.block
+  const several = to?.sources.length ?? 0
+  const of = to && (to.rule === 'only' ? t('arrange.fromSources', several) : t('arrange.butSources', several))
+  return [part.value?.state === 'in force' ? '' : showingWords.value, of].filter(Boolean)
+})
+const away = computed(() => !props.block.shown || (part.value && part.value.state !== 'in force'))
 
 async function rename() {
   if (!canRename(props.block)) return
@@ -114,7 +130,7 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
   <li
     ref="row"
     class="row"
-    :class="{ hidden: !block.shown, open }"
+    :class="{ hidden: away, open }"
     :data-key="block.key"
     :tabindex="tabStop ? 0 : -1"
     :aria-label="label"
@@ -130,9 +146,20 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
         :aria-pressed="!block.shown"
         @click="emit('toggle')"
       />
+      <WhenRibbon
+        v-if="page.state && part"
+        v-tooltip.right="showingWords"
+        class="when"
+        :ribbon="page.state.ribbon"
+        :part="part"
+        :says="showingWords"
+      />
     </div>
     <div class="piece" @click="emit('open')" @dblclick="rename">
       <PagePiece :html="strip.blocks[block.key] ?? ''" :strip="strip" @drawn="measure" />
+      <span v-if="chips.length" class="chips"
+        ><span v-for="chip in chips" :key="chip">{{ chip }}</span></span
+      >
       <span
         v-if="titleLines > 1"
         v-tooltip.right="$t('arrange.theTitleTakesLines', { lines: counted(titleLines, 'line') })"
@@ -185,6 +212,7 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
   box-shadow: inset 0 0 0 2px var(--accent);
 }
 .gutter {
+  position: relative;
   display: flex;
   align-items: center;
   gap: 4px;
@@ -210,6 +238,12 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
 .gutter .tool {
   margin-left: auto;
 }
+.when {
+  position: absolute;
+  left: 4px;
+  bottom: 2px;
+  width: calc(100% - 14px);
+}
 .piece {
   position: relative;
   padding: 6px 20px;
@@ -219,10 +253,20 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
   opacity: 0.4;
   filter: grayscale(0.6);
 }
+.chips {
+  position: absolute;
+  left: 2px;
+  top: -1px;
+  display: flex;
+  gap: 3px;
+}
 .wraps {
   position: absolute;
   right: 2px;
   top: -1px;
+}
+.wraps,
+.chips > * {
   padding: 0 6px;
   border-radius: 3px;
   background: var(--amber-soft);

@@ -8,6 +8,7 @@ import FieldColour from './FieldColour.vue'
 import FieldRange from './FieldRange.vue'
 import FieldText from './FieldText.vue'
 import { moveItem } from './reorder'
+import WindowRows from './WindowRows.vue'
 
 const global = { plugins: [PrimeVue, i18n] }
 
@@ -139,5 +140,22 @@ describe('a choice and a range', () => {
     expect(list).toEqual(['a', 'c', 'b'])
     moveItem(list, 0, 1)
     expect(list).toEqual(['c', 'a', 'b'])
+  })
+})
+
+describe('windows', () => {
+  it('keep a row that was begun until something is typed into it', async () => {
+    const windows = mount(WindowRows, { props: { modelValue: [], always: 'Always.' }, global })
+    expect(windows.text()).toContain('Always.')
+    await windows.get('button').trigger('click')
+    expect(windows.emitted('update:modelValue'), 'an empty one says nothing').toBeUndefined()
+    await windows.setProps({ modelValue: [] })
+    expect(windows.findAll('input')).toHaveLength(2)
+    const [from] = windows.findAll('input')
+    from!.element.value = '2026-12-01T09:00'
+    await from!.trigger('change')
+    expect(windows.emitted('update:modelValue')).toEqual([[[{ from: '2026-12-01T09:00' }]]])
+    await windows.setProps({ modelValue: [{ from: '2026-12-01T09:00' }] })
+    expect(windows.findAll('input'), 'and is that row now').toHaveLength(2)
   })
 })

@@ -10,6 +10,7 @@ import { workspaceQuery } from '@/api/queries'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
 import KeepRow from '@/fields/KeepRow.vue'
+import WindowRows from '@/fields/WindowRows.vue'
 import { provideRefused } from '@/fields/refused'
 import ToolButton from '@/fields/ToolButton.vue'
 import WrongText from '@/fields/WrongText.vue'
@@ -17,7 +18,6 @@ import { t } from '@/i18n'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import ShareFigures from '@/readings/ShareFigures.vue'
 import { useCopy } from '@/shell/useCopy'
-import LinkWindows from './LinkWindows.vue'
 import ShortLinkFigures from './ShortLinkFigures.vue'
 import { bare, REDIRECTS, stateWords, type Words } from './shortLinks'
 import { useShortLink } from './useShortLink'
@@ -177,7 +177,8 @@ async function leave() {
         :model-value="content.on"
         @update:model-value="set({ on: $event })"
       />
-      <LinkWindows
+      <WindowRows
+        :always="$t('shelf.alwaysGiveItAWindow')"
         :zone="workspace?.zone"
         :model-value="content.windows"
         :wrong="about('windows')"

@@ -876,6 +876,10 @@ export interface components {
             /** @description Its own looks; absent where it looks as the page does. */
             style?: components["schemas"]["Override"];
             text?: components["schemas"]["Text"];
+            /** @description By source; to all when left out. */
+            to?: components["schemas"]["SourceRule"];
+            /** @description The times in which it shows; always when left out. */
+            when?: components["schemas"]["Times"];
         };
         BlockFigures: {
             /**
@@ -1602,6 +1606,7 @@ export interface components {
              * @description Sent back with every write; a write made on an older one gets 409.
              */
             revision: number;
+            ribbon: components["schemas"]["Ribbon"];
             /** @description What the client called the save that made this revision; may be empty. */
             savedAs: string;
             strip: components["schemas"]["Strip"];
@@ -1843,6 +1848,36 @@ export interface components {
             description: string;
             ground: components["schemas"]["Ground"];
         };
+        Ribbon: {
+            /** @description By the key of the block. */
+            blocks: {
+                [key: string]: components["schemas"]["RibbonPart"];
+            };
+            /**
+             * Format: date-time
+             * @description Where it begins, a week ago.
+             */
+            from: string;
+            /**
+             * Format: date-time
+             * @description Where it ends, in four weeks.
+             */
+            to: string;
+        };
+        RibbonPart: {
+            /**
+             * Format: date-time
+             * @description When that changes next, where it can be foreseen.
+             */
+            next?: string;
+            /** @description In order, within the ribbon. */
+            spans: components["schemas"]["Span"][];
+            /**
+             * @description How it stands now.
+             * @enum {string}
+             */
+            state: "in force" | "before" | "over";
+        };
         SaveDraftRequest: {
             /** @description Names this save, to know it again when the answer is lost. */
             as?: string;
@@ -1977,12 +2012,33 @@ export interface components {
             name: string;
             retired: boolean;
         };
+        SourceRule: {
+            /**
+             * @description To those from these sources only, or to all but them.
+             * @enum {string}
+             */
+            rule: "only" | "but";
+            /** @description IDs of sources of the page. At most 100. */
+            sources: string[];
+        };
         Space: {
             /**
              * Format: int64
              * @description 8 to 160 pixels.
              */
             height: number;
+        };
+        Span: {
+            /**
+             * Format: date-time
+             * @description Left out for always before.
+             */
+            from?: string;
+            /**
+             * Format: date-time
+             * @description The first moment that is no longer in it; left out for no end.
+             */
+            to?: string;
         };
         StalePage: {
             current: components["schemas"]["PageState"];
@@ -2109,6 +2165,14 @@ export interface components {
             /** @description The creator's own page in it, without its blocks. */
             strip: components["schemas"]["Strip"];
         };
+        Times: {
+            /** @description From-until times. At most 24. */
+            spans?: components["schemas"]["Span"][] | null;
+            /** @description What repeats every week. At most 7. */
+            weekly?: components["schemas"]["Weekly"][] | null;
+            /** @description IANA name of the zone the times were entered in. */
+            zone: string;
+        };
         Type: {
             /** @description Which pair of fonts. */
             pair: string;
@@ -2144,6 +2208,18 @@ export interface components {
              * @description 0 to 95 per cent.
              */
             strength: number;
+        };
+        Weekly: {
+            /** @description On which days it begins. */
+            days: string[];
+            /** @description The first day on which it may begin, YYYY-MM-DD. */
+            first?: string;
+            /** @description Wall-clock time at which it begins, such as 09:00. */
+            from: string;
+            /** @description The last one. */
+            last?: string;
+            /** @description Wall-clock time at which it is over; one that is not after the beginning is of the next day. */
+            to: string;
         };
         WorkspaceView: {
             /** @description First day of raw events, YYYY-MM-DD; days before stay as they are. */

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import { Plus, X } from '@lucide/vue'
+import Button from 'primevue/button'
+import { computed, ref, useId } from 'vue'
+import ToolButton from './ToolButton.vue'
+import WrongText from './WrongText.vue'
+
+/** From-until times on the clocks of a zone. A row in which nothing stands yet is nobody's but the form's. */
+interface Window {
+  from?: string
+  to?: string
+}
+const props = defineProps<{ modelValue: Window[]; zone?: string; wrong?: string; always: string }>()
+const emit = defineEmits<{ 'update:modelValue': [windows: Window[]] }>()
+const id = useId()
+
+const begun = ref(false)
+const rows = computed<Window[]>(() => (begun.value ? [...props.modelValue, {}] : props.modelValue))
+
+function type(i: number, end: 'from' | 'to', event: Event) {
+  const typed = (event.target as HTMLInputElement).value || undefined
+  if (i === props.modelValue.length) begun.value = false
+  const windows = rows.value.length > i ? [...rows.value] : [...rows.value, {}]
+  windows[i] = { ...windows[i], [end]: typed }
+  emit('update:modelValue', windows)
+}
+
+function takeAway(i: number) {
+  if (i === props.modelValue.length) begun.value = false
+  else
+    emit(
+      'update:modelValue',
+      props.modelValue.filter((_, at) => at !== i),
+    )
+}
+</script>
+
+<template>
+  <div class="windows">
+    <p v-if="!rows.length" class="soft">{{ always }}</p>
+    <ul v-else>
+      <li v-for="(each, i) in rows" :key="i">
+        <label :for="`${id}-${i}-from`">{{ $t('fields.from') }}</label>
+        <input
+          :id="`${id}-${i}-from`"
+          class="p-inputtext"
+          type="datetime-local"
+          :value="each.from"
+          @change="type(i, 'from', $event)"
+        />
+        <label :for="`${id}-${i}-to`">{{ $t('fields.until') }}</label>
+        <input
+          :id="`${id}-${i}-to`"
+          class="p-inputtext"
+          type="datetime-local"
+          :value="each.to"
+          @change="type(i, 'to', $event)"
+        />
+        <ToolButton :icon="X" :label="$t('fields.takeWindowAway', { n: i + 1 })" @click="takeAway(i)" />
+      </li>
+    </ul>
+    <p v-if="rows.length && zone" class="soft small">
+      {{ $t('fields.byTheClocksOf', { zone: zone.replaceAll('_', ' ') }) }}
+    </p>
+    <Button size="small" severity="secondary" :disabled="begun" @click="begun = true">
+      <Plus aria-hidden="true" /> {{ $t('fields.window') }}
+    </Button>
+    <WrongText :text="wrong" />
+  </div>
+</template>
+
+<style scoped>
+.windows {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+}
+li {
+  display: grid;
+  grid-template-columns: 3rem 13.5rem auto;
+  align-items: center;
+  gap: 4px 8px;
+}
+li .tool {
+  grid-area: 1 / 3;
+}
+label {
+  font-size: 0.87rem;
+  color: var(--ink-soft);
+}
+input {
+  font: inherit;
+}
+svg {
+  width: 14px;
+  height: 14px;
+}
+.wrong {
+  color: var(--danger);
+}
+</style>
