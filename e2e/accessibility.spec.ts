@@ -86,6 +86,15 @@ for (const screen of screens) {
         await expectNothingFound(page, view)
         await expectNoSideways(page, view)
       }
+      await page.getByRole('link', { name: /^live, edition/ }).click()
+      await expect(page.getByRole('button', { name: /^Put edition \d+ back$/ })).toBeVisible()
+      await expectNothingFound(page, 'Editions')
+      await expectNoSideways(page, 'Editions')
+      await page.getByRole('link', { name: 'Arrange', exact: true }).click()
+      await page.locator('.rows li .piece').first().click()
+      await page.getByText('When it shows, and to whom').click()
+      await page.getByRole('button', { name: 'Every week' }).scrollIntoViewIfNeeded()
+      await expectNothingFound(page, 'when it shows, and to whom')
     })
 
     test('nor has it while it is empty', async ({ page }) => {

@@ -89,6 +89,9 @@ for (const size of SIZES)
         expect(hidden, view).toEqual([])
         expect([...names].join('\n'), view).toContain(reached)
       }
+      await page.getByRole('link', { name: /^live, edition/ }).click()
+      await expect(page.getByRole('button', { name: /^Put edition \d+ back$/ })).toBeVisible()
+      expect((await tabThrough(page)).hidden, 'Editions').toEqual([])
     })
 
     test('and so can signing up, the ready-made pages and every dialog', async ({ page }) => {

@@ -43,6 +43,8 @@ type Edition struct {
 	// EndsLinks: what this edition took off the page stopped leading at once, and
 	// not a day after.
 	EndsLinks bool
+	// Changes is what it changed, in words; nil for one from before that was kept.
+	Changes []page.Change `gorm:"serializer:json"`
 }
 
 func (s *Store) createPage(tx *gorm.DB, workspace uuid.UUID, address string, doc page.Document, now time.Time) (Page, error) {
@@ -159,7 +161,8 @@ func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publ
 			return err
 		}
 		document := page.Named(locked.Draft, named)
-		if live, err := isLive(tx, workspace, id, locked.LiveEdition, document); err != nil || live {
+		live, err := liveDocument(tx, workspace, id, locked.LiveEdition)
+		if err != nil || live != nil && reflect.DeepEqual(*live, document) {
 			return err // a second press of the same button makes no second edition
 		}
 		if err := s.roomForEdition(tx, id, now); err != nil {
@@ -167,7 +170,7 @@ func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publ
 		}
 		edition := Edition{
 			PageID: id, Number: locked.LiveEdition + 1, Document: document, PublishedAt: now, UserID: &user,
-			EndsLinks: publishing.EndsLinks,
+			EndsLinks: publishing.EndsLinks, Changes: page.Changes(live, document),
 		}
 		if err := keepEdition(tx, &edition); err != nil {
 			return err
@@ -187,17 +190,17 @@ func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publ
 	return published, err
 }
 
-// isLive tells whether an edition is just this document, as it leads now.
-func isLive(tx *gorm.DB, workspace, id uuid.UUID, number int, document page.Document) (bool, error) {
+// liveDocument is what an edition shows, leading where it leads now; nil for none.
+func liveDocument(tx *gorm.DB, workspace, id uuid.UUID, number int) (*page.Document, error) {
 	var edition Edition
 	err := tx.Select("document").Where("page_id = ? and number = ?", id, number).Take(&edition).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
-		return false, nil
+		return nil, nil
 	}
 	if err == nil {
 		err = resolve(tx, workspace, &edition.Document)
 	}
-	return err == nil && reflect.DeepEqual(edition.Document, document), err
+	return &edition.Document, err
 }
 
 // LiveEdition returns the published edition of a page of a workspace, leading where

@@ -98,6 +98,7 @@ func New(options Options) (*Server, error) {
 	s.api.UseMiddleware(s.admit)
 	s.addAccount()
 	s.addPages()
+	s.addEditions()
 	s.addMedia()
 	s.addIcons()
 	s.addLooks()

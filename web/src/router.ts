@@ -61,6 +61,11 @@ export const router = createRouter({
           component: () => import('./readings/ReadingsView.vue'),
         },
         {
+          path: 'pages/:page/editions',
+          name: 'editions',
+          component: () => import('./editions/EditionsView.vue'),
+        },
+        {
           path: 'pages/:page/settings',
           name: 'page-settings',
           component: () => import('./settings/PageSettingsView.vue'),

@@ -35,6 +35,36 @@ export const readingsQuery = (page: MaybeRefOrGetter<string>, range: MaybeRefOrG
     placeholderData: (previous) => previous,
   })
 
+export const editionsQuery = (page: MaybeRefOrGetter<string>) =>
+  infiniteQueryOptions({
+    queryKey: ['editions', page],
+    queryFn: ({ pageParam }) =>
+      takePart(
+        api.GET('/api/pages/{page}/editions', {
+          params: { path: { page: toValue(page) }, query: { after: pageParam, limit: 20 } },
+        }),
+      ),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.next,
+  })
+
+/** An edition of a page beside another, or beside the working copy for 0, which is asked for anew at each revision. */
+export const comparedEditionQuery = (
+  page: MaybeRefOrGetter<string>,
+  number: MaybeRefOrGetter<number>,
+  beside: MaybeRefOrGetter<number>,
+  revision: MaybeRefOrGetter<number | undefined>,
+) =>
+  queryOptions({
+    queryKey: ['compared-edition', page, number, beside, revision],
+    queryFn: () => {
+      const path = { page: toValue(page), edition: toValue(number) }
+      const params = { path, query: { with: toValue(beside) } }
+      return take(api.GET('/api/pages/{page}/editions/{edition}', { params }))
+    },
+    placeholderData: (previous) => previous,
+  })
+
 export const shortLinksQuery = () =>
   infiniteQueryOptions({
     queryKey: ['short-links'],

@@ -130,7 +130,7 @@ const remove = useMutation({
       </p>
       <Button
         v-if="hasNextPage"
-        :label="$t('settings.showMore')"
+        :label="$t('common.showMore')"
         severity="secondary"
         size="small"
         :loading="isFetchingNextPage"

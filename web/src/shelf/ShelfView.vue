@@ -95,7 +95,7 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
         <p v-if="hasNextPage" class="soft more-links">
           {{ $t('shelf.theseAreTheLatest', { n: links?.length }) }}
           <Button
-            :label="$t('shelf.showMore')"
+            :label="$t('common.showMore')"
             severity="secondary"
             size="small"
             :loading="isFetchingNextPage"

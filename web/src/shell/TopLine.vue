@@ -90,8 +90,13 @@ const standing = computed(() => {
     <UndoRedo class="history" />
     <p class="standing" role="status">
       <span class="lamp" :class="{ lit: (page.state?.liveEdition ?? 0) > 0 }" aria-hidden="true"></span>
-      {{ standing
-      }}<template v-if="savingWords">
+      <RouterLink
+        v-if="page.state && page.state.liveEdition > 0"
+        v-tooltip.bottom="$t('shell.editionsTip')"
+        class="editions"
+        :to="{ name: 'editions', params: { page: page.state.id } }"
+        >{{ standing }}</RouterLink><template v-else>{{ standing }}</template
+      ><template v-if="savingWords">
         · <span :class="{ amber: page.saving !== 'saving' }">{{ savingWords }}</span></template
       >
     </p>
@@ -156,6 +161,11 @@ const standing = computed(() => {
 .lamp.lit {
   border-color: #009e73;
   background: #009e73;
+}
+.editions {
+  color: inherit;
+  text-decoration-color: var(--line-strong);
+  text-underline-offset: 3px;
 }
 .amber {
   color: var(--amber);

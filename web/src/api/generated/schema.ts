@@ -302,6 +302,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the editions of a page, latest first */
+        get: operations["list-editions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/editions/{edition}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Put an edition beside another, or beside the working copy */
+        get: operations["compare-edition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/paste": {
         parameters: {
             query?: never;
@@ -1013,6 +1047,30 @@ export interface components {
             pairs: components["schemas"]["PairChoice"][];
             patterns: string[];
         };
+        ComparedEdition: {
+            /** @description What becomes of the first in the second, in words. */
+            changes: components["schemas"]["Change"][];
+            first: components["schemas"]["ComparedSide"];
+            /** @description The blocks of both, lined up. */
+            rows: components["schemas"]["ComparedRow"][];
+            second: components["schemas"]["ComparedSide"];
+        };
+        ComparedRow: {
+            /** @description It stands here in the first. */
+            first: boolean;
+            key: string;
+            /** @description It is in both, at different places. */
+            moved?: boolean;
+            /** @description It is the same in both. */
+            same: boolean;
+            /** @description It stands here in the second. */
+            second: boolean;
+        };
+        ComparedSide: {
+            /** @description As it leads now. */
+            document: components["schemas"]["Document"];
+            strip: components["schemas"]["Strip"];
+        };
         Contact: {
             /** @description For card. */
             card?: components["schemas"]["Card"];
@@ -1131,6 +1189,16 @@ export interface components {
              */
             schema?: number;
             tagging?: components["schemas"]["Tagging"];
+        };
+        Edition: {
+            /** @description Who published it; empty where they are gone. */
+            by: string;
+            /** @description What it changed, in words; absent from before that was kept. */
+            changes?: components["schemas"]["Change"][] | null;
+            /** Format: int64 */
+            number: number;
+            /** Format: date-time */
+            publishedAt: string;
         };
         Entered: {
             /** @description Wall-clock time in the zone, such as 2026-12-01T09:00; empty for always before. */
@@ -2972,6 +3040,77 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["StalePage"];
+                };
+            };
+        };
+    };
+    "list-editions": {
+        parameters: {
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Next-Cursor"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edition"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "compare-edition": {
+        parameters: {
+            query?: {
+                /** @description The number of the other; 0 or left out for the working copy. */
+                with?: number;
+            };
+            header?: never;
+            path: {
+                page: string;
+                edition: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedEdition"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
                 };
             };
         };
