@@ -17,6 +17,8 @@ const (
 	// MaxLinks is how many things on it can be pressed, links in texts and icons
 	// included.
 	MaxLinks = 300
+	// MaxTimes is how many windows and weekly times its blocks have in all.
+	MaxTimes = 100
 	// MaxBytes is how long it may be as JSON.
 	MaxBytes = 384 << 10
 	// MaxIcons is how many profile icons it has.
@@ -84,9 +86,15 @@ func Tidy(given Document) (Document, error) {
 // tidySize notes a page with more on it than visitors could use, and than would
 // still be quick.
 func (d Document) tidySize(problems *invalid.List) {
-	links := len(d.Icons.targets()) + len(d.Footer.targets())
+	links, times := len(d.Icons.targets())+len(d.Footer.targets()), 0
 	for _, block := range d.Blocks {
 		links += len(block.Targets())
+		if block.When != nil {
+			times += len(block.When.Spans) + len(block.When.Weekly)
+		}
+	}
+	if times > MaxTimes {
+		problems.Add("blocks", "A page has at most %d windows and weekly times in all; this one would have %d. Take some out.", MaxTimes, times)
 	}
 	if links > MaxLinks {
 		problems.Add(

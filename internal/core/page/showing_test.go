@@ -1,6 +1,7 @@
 package page_test
 
 import (
+	"slices"
 	"testing"
 	"time"
 
@@ -92,6 +93,23 @@ func TestShowingIsPutInOrder(t *testing.T) {
 	require.Len(t, wrong.Problems, 2)
 	assert.Equal(t, "blocks/0/when/spans/0/to", wrong.Problems[0].Where)
 	assert.Equal(t, "blocks/0/to/rule", wrong.Problems[1].Where)
+}
+
+func TestAPageHasSoManyTimesInAll(t *testing.T) {
+	doc := page.New()
+	weekly := window.Weekly{Days: []window.Weekday{"FR"}, From: "10:00", To: "18:00"}
+	for i := range 15 {
+		doc.Blocks = append(doc.Blocks, timed(string(rune('a'+i))+"aaa", page.Showing{
+			When: &window.Times{Zone: "UTC", Weekly: slices.Repeat([]window.Weekly{weekly}, window.MaxWeekly)},
+		}))
+	}
+	_, err := page.Tidy(doc)
+	var wrong *invalid.Error
+	require.ErrorAs(t, err, &wrong)
+	assert.Contains(t, wrong.Problems[0].Message, "at most 100 windows and weekly times in all; this one would have 105")
+	doc.Blocks = doc.Blocks[:14]
+	_, err = page.Tidy(doc)
+	assert.NoError(t, err)
 }
 
 func TestNothingOnAPageChangesBeforeItIsForeseen(t *testing.T) {

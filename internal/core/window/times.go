@@ -63,13 +63,21 @@ func (t Times) Holds(at time.Time) bool {
 // Next is the next moment after at from which on something else holds; zero when there
 // is none within Ahead.
 func (t Times) Next(at time.Time) time.Time {
-	parts := t.Between(at, at.Add(Ahead))
+	// What repeats mostly changes within the week.
+	if next := t.nextWithin(at, 8*24*time.Hour); !next.IsZero() {
+		return next
+	}
+	return t.nextWithin(at, Ahead)
+}
+
+func (t Times) nextWithin(at time.Time, ahead time.Duration) time.Time {
+	parts := t.Between(at, at.Add(ahead))
 	switch {
 	case len(parts) == 0:
 		return time.Time{}
 	case parts[0].From.After(at):
 		return parts[0].From
-	case parts[0].To.Equal(at.Add(Ahead)):
+	case parts[0].To.Equal(at.Add(ahead)):
 		return time.Time{}
 	}
 	return parts[0].To

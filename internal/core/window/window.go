@@ -134,8 +134,8 @@ func Resolve(wall time.Time, zone *time.Location) time.Time {
 		if i == 0 {
 			first = moment
 		}
-		if moment.In(zone).Format(layout) == asUTC.Format(layout) {
-			return moment
+		if _, there := moment.In(zone).Zone(); there == offset {
+			return moment // the clocks show it
 		}
 	}
 	// Neither is shown by any clock: with the offset from before, it comes after the

@@ -10,6 +10,7 @@ import ArrangeTools from './ArrangeTools.vue'
 import BlockRow from './BlockRow.vue'
 import FixedRow from './FixedRow.vue'
 import HeadRow from './HeadRow.vue'
+import IconsRow from './IconsRow.vue'
 import KeyHelp from './KeyHelp.vue'
 import OpenEditor from './OpenEditor.vue'
 import RowFigures from './RowFigures.vue'
@@ -128,17 +129,9 @@ async function added(block: Block) {
           @open="open = 'header'"
           @zoom="zoom = $event"
         />
-        <FixedRow
-          v-if="iconsAbove"
-          name="icons"
-          :label="$t('arrange.editTheProfileIcons')"
-          :hollow="$t('arrange.profileIcons')"
-          :html="strip.icons"
-          :strip="strip"
-          :open="open === 'icons'"
-          @open="open = 'icons'"
+        <IconsRow v-if="iconsAbove" :strip="strip" :open="open === 'icons'" @open="open = 'icons'"
           ><RowFigures v-if="strip.icons" v-bind="figuresOf('icons')"
-        /></FixedRow>
+        /></IconsRow>
         <ol ref="list" class="rows" :aria-label="$t('arrange.blocksOfThePage')">
           <BlockRow
             v-for="(block, index) in blocks"
@@ -161,17 +154,9 @@ async function added(block: Block) {
             {{ $t('arrange.noButtonsYetPaste') }}
           </p>
         </div>
-        <FixedRow
-          v-if="!iconsAbove"
-          name="icons"
-          :label="$t('arrange.editTheProfileIcons')"
-          :hollow="$t('arrange.profileIcons')"
-          :html="strip.icons"
-          :strip="strip"
-          :open="open === 'icons'"
-          @open="open = 'icons'"
+        <IconsRow v-if="!iconsAbove" :strip="strip" :open="open === 'icons'" @open="open = 'icons'"
           ><RowFigures v-if="strip.icons" v-bind="figuresOf('icons')"
-        /></FixedRow>
+        /></IconsRow>
         <FixedRow
           name="footer"
           :label="$t('arrange.editTheEnd')"
