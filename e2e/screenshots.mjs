@@ -35,12 +35,6 @@ async function shots(name, options, views) {
   await page.locator('.rows li .piece').nth(1).click()
   await shot('arrange-editor')
   await page.getByRole('button', { name: 'Close the editor' }).click()
-  if (views.includes('arrange-scrolled')) {
-    await page.mouse.move(640, 500)
-    await page.mouse.wheel(0, 420)
-    await shot('arrange-scrolled')
-    await page.evaluate(() => window.scrollTo(0, 0))
-  }
   await page.getByRole('link', { name: 'Look', exact: true }).click()
   await page.getByRole('button', { name: 'Signal' }).waitFor()
   await shot('look')
@@ -53,12 +47,6 @@ async function shots(name, options, views) {
     await page.getByLabel('Code', { exact: true }).last().fill('#1f4d3a')
     await page.getByText('drawn at the highest level').waitFor()
     await shot('source')
-    await page.getByRole('radio', { name: 'Eight cards' }).check()
-    await page.emulateMedia({ media: 'print' })
-    await page.setViewportSize({ width: 794, height: 1123 }) // A4 at 96 pixels to the inch
-    await page.screenshot({ path: `${to}/print-sheet.png` })
-    await page.emulateMedia({ media: 'screen' })
-    await page.setViewportSize(options.viewport)
   }
   await page.getByRole('link', { name: 'Readings' }).click()
   await page.locator('canvas').waitFor()
@@ -74,7 +62,28 @@ async function shots(name, options, views) {
   await page.getByRole('link', { name: 'About this page' }).click()
   await page.getByRole('button', { name: 'Change address' }).waitFor()
   await shot('page-settings')
+  if (views.includes('editions')) {
+    await page.getByRole('link', { name: /^live, edition/ }).click()
+    await page.getByRole('button', { name: /^Put edition/ }).waitFor()
+    await shot('editions')
+    await page.getByRole('link', { name: 'Arrange', exact: true }).click()
+    await prepare(page)
+    await shot('arrange-times')
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await page.getByText('live, edition 3, 2 changes waiting', { exact: true }).waitFor()
+  }
   await page.context().close()
+}
+
+/** A hidden block is to begin by itself, for those from one source. */
+async function prepare(page) {
+  await page.locator('.rows li .piece').nth(4).click()
+  await page.getByText('When it shows, and to whom').click()
+  await page.getByRole('button', { name: 'Let it begin by itself' }).click()
+  await page.getByRole('radio', { name: 'Only those from' }).check()
+  await page.getByText('for 1 source').waitFor()
+  await page.getByText('When it shows, and to whom').evaluate((at) => at.scrollIntoView({ block: 'start' }))
 }
 
 const wide = { viewport: { width: 1280, height: 800 } }
@@ -82,7 +91,6 @@ const phone = { viewport: { width: 390, height: 844 }, deviceScaleFactor: 2, has
 await shots('', wide, [
   'arrange',
   'arrange-editor',
-  'arrange-scrolled',
   'look',
   'sources',
   'source',
@@ -90,6 +98,8 @@ await shots('', wide, [
   'shelf',
   'settings',
   'page-settings',
+  'editions',
+  'arrange-times',
 ])
 await shots('-phone', phone, ['arrange', 'arrange-editor', 'readings'])
 await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange'])

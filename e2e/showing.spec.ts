@@ -1,8 +1,11 @@
-import { expect, test } from '@playwright/test'
+import { expect, test, type Page } from '@playwright/test'
 import { settled } from './support/lines'
 import { freshName, paste, phoneVisitor, publish, row, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 import { SIZES } from './support/sizes'
+
+/** What can be pressed on a page. */
+const buttonsOf = (page: Page) => page.getByRole('link')
 
 /** A date and time as a field of HTML has it, so many hours from now, by the clocks of this machine. */
 function inHours(hours: number) {
@@ -35,7 +38,7 @@ for (const size of SIZES)
       expect((await publish(page)).join(' ')).toContain('goes live for the first time')
       const visitor = await phoneVisitor(browser)
       await visitor.goto(`${PUBLIC}/${name}`)
-      await expect(visitor.getByRole('link')).toHaveCount(1)
+      await expect(buttonsOf(visitor)).toHaveCount(1)
 
       await sale.locator('.piece').click()
       await editor.getByLabel('from', { exact: true }).fill(inHours(-2))
@@ -48,7 +51,7 @@ for (const size of SIZES)
       await editor.getByRole('button', { name: 'Close the editor' }).click()
       expect((await publish(page)).join(' ')).toMatch(/“Seconds sale” shows .* to /)
       await visitor.goto(`${PUBLIC}/${name}`)
-      await expect(visitor.getByRole('link')).toHaveCount(2)
+      await expect(buttonsOf(visitor)).toHaveCount(2)
 
       await sale.locator('.piece').click()
       await editor.getByRole('button', { name: 'Every week' }).click()
@@ -83,8 +86,8 @@ test('a button is shown to those from one source only', async ({ browser, page }
   await publish(page)
   const visitor = await phoneVisitor(browser)
   await visitor.goto(`${PUBLIC}/${name}`)
-  await expect(visitor.getByRole('link')).toHaveCount(0)
+  await expect(buttonsOf(visitor)).toHaveCount(0)
   await visitor.goto(`${PUBLIC}/${name}/printed-card`)
-  await expect(visitor.getByRole('link')).toHaveCount(1)
+  await expect(buttonsOf(visitor)).toHaveCount(1)
   await visitor.context().close()
 })
