@@ -99,6 +99,7 @@ func New(options Options) (*Server, error) {
 	s.addAccount()
 	s.addPages()
 	s.addEditions()
+	s.addSeen()
 	s.addMedia()
 	s.addIcons()
 	s.addLooks()

@@ -41,3 +41,34 @@ func TestAPageSaysHowItsTimedBlocksStandAndWhatIsWrongWithTheirTimes(t *testing.
 	assert.Equal(t, "over", part["state"])
 	assert.NotContains(t, part, "next")
 }
+
+func TestAPageIsSeenAsOfAMomentAndFromASource(t *testing.T) {
+	b := open(t)
+	ilse, rolf := b.browser(), b.browser()
+	ilse.signUp("quarrow-clay")
+	rolf.signUp("rolf-iron")
+	at := ilse.page()
+	button := func(key string, showing page.Showing) page.Block {
+		return page.Block{
+			Key: key, Kind: "button", Shown: true, Showing: showing, Button: &page.Button{Title: key, Address: "https://kiln.example/" + key},
+		}
+	}
+	friday := b.now.AddDate(0, 0, 4)
+	saved := ilse.send("PUT", at+"/draft", withDocument(1, func(doc *page.Document) {
+		doc.Blocks = []page.Block{
+			button("dates", page.Showing{}), button("sale", page.Showing{When: &window.Times{Zone: "UTC", Spans: []window.Span{{From: friday}}}}),
+			button("card", page.Showing{To: &page.SourceRule{Rule: "only", Sources: []string{"printed"}}}),
+		}
+	}))
+	require.Equal(t, http.StatusOK, saved.status, "%v", saved.body)
+	for query, want := range map[string][]any{
+		"":                                   {"dates"},
+		"?source=printed":                    {"dates", "card"},
+		"?at=" + friday.Format(time.RFC3339): {"dates", "sale"},
+		"?source=printed&at=" + friday.Format(time.RFC3339): {"dates", "sale", "card"},
+	} {
+		assert.Equal(t, want, ilse.send("GET", at+"/seen"+query, nil).body["blocks"], query)
+	}
+	assert.Equal(t, http.StatusUnprocessableEntity, ilse.send("GET", at+"/seen?at=soon", nil).status)
+	assert.Equal(t, http.StatusNotFound, rolf.send("GET", at+"/seen", nil).status, "of another workspace")
+}

@@ -65,6 +65,24 @@ export const comparedEditionQuery = (
     placeholderData: (previous) => previous,
   })
 
+/** What would be shown at a moment, now for none, to who comes from a source; asked for anew at each revision. */
+export const seenQuery = (
+  page: MaybeRefOrGetter<string>,
+  at: MaybeRefOrGetter<string>,
+  source: MaybeRefOrGetter<string>,
+  revision: MaybeRefOrGetter<number | undefined>,
+  enabled: MaybeRefOrGetter<boolean>,
+) =>
+  queryOptions({
+    queryKey: ['seen', page, at, source, revision],
+    queryFn: () => {
+      const query = { at: toValue(at) || undefined, source: toValue(source) || undefined }
+      return take(api.GET('/api/pages/{page}/seen', { params: { path: { page: toValue(page) }, query } }))
+    },
+    placeholderData: (previous) => previous,
+    enabled,
+  })
+
 export const shortLinksQuery = () =>
   infiniteQueryOptions({
     queryKey: ['short-links'],

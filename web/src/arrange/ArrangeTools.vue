@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import Select from 'primevue/select'
 import type { Block } from '@/api/client'
 import type { KindEntry } from '@/kinds/registry'
@@ -9,7 +10,8 @@ import PasteLine from './PasteLine.vue'
 
 /** What stands above the strip and the lanes: the paste line, another block, the range of the figures. */
 const range = defineModel<string>('range', { required: true })
-const emit = defineEmits<{ pasted: [block: Block]; add: [kind: KindEntry] }>()
+defineProps<{ seeing: boolean }>()
+const emit = defineEmits<{ pasted: [block: Block]; add: [kind: KindEntry]; see: [] }>()
 const page = usePageStore()
 </script>
 
@@ -26,6 +28,13 @@ const page = usePageStore()
         option-label="label"
         :aria-label="$t('arrange.clicksIn')"
         size="small"
+      />
+      <Button
+        size="small"
+        severity="secondary"
+        :label="$t('arrange.seenAs')"
+        :aria-pressed="seeing"
+        @click="emit('see')"
       />
     </div>
   </div>
@@ -47,7 +56,8 @@ const page = usePageStore()
   grid-row: 1;
   display: flex;
   align-items: center;
-  gap: 12px;
+  flex-wrap: wrap;
+  gap: 8px 12px;
   padding-left: 20px;
 }
 @media (max-width: 720px) {

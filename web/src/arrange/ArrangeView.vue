@@ -14,12 +14,14 @@ import IconsRow from './IconsRow.vue'
 import KeyHelp from './KeyHelp.vue'
 import OpenEditor from './OpenEditor.vue'
 import RowFigures from './RowFigures.vue'
+import SeenAs from './SeenAs.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { useArrangeKeys } from './useArrangeKeys'
 import { useBlocks } from './useBlocks'
 import { useLanes } from './useLanes'
 import { useOpenRow } from './useOpenRow'
 import { useRowDrag } from './useRowDrag'
+import { useSeen } from './useSeen'
 
 const route = useRoute()
 const page = usePageStore()
@@ -30,6 +32,14 @@ const toast = useToast()
 const { blocks, places, move, toggle, remove, duplicate, add } = useBlocks((summary) =>
   toast.add({ severity: 'warn', summary, life: 10_000 }),
 )
+
+const seen = useSeen(pageId)
+/** Whether the page is looked at as of another moment, or from a source. */
+const seeing = ref(seen.at.value !== '' || seen.from.value !== '')
+function seeNow() {
+  seeing.value = false
+  seen.back()
+}
 
 const open = useOpenRow()
 /** The block that was just added on a phone. */
@@ -109,7 +119,20 @@ async function added(block: Block) {
 
 <template>
   <div class="arrange" :class="{ editing: open }">
-    <ArrangeTools v-model:range="range" @pasted="added" @add="addKind" />
+    <ArrangeTools
+      v-model:range="range"
+      :seeing="seeing"
+      @pasted="added"
+      @add="addKind"
+      @see="seeing ? seeNow() : (seeing = true)"
+    />
+    <SeenAs
+      v-if="seeing && page.loaded"
+      v-model:at="seen.at.value"
+      v-model:from="seen.from.value"
+      :page-id="pageId()"
+      @close="seeNow"
+    />
 
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
@@ -142,6 +165,7 @@ async function added(block: Block) {
             v-bind="figuresOf(block.key)"
             :open="open === block.key"
             :fresh="fresh === block.key"
+            :seen="seen.keys.value?.includes(block.key)"
             :tab-stop="keys.isTabStop(block.key, index)"
             @keydown="keys.onRowKey($event, block.key)"
             @focusin="keys.current.value = block.key"

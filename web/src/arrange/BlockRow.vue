@@ -17,23 +17,28 @@ import { stateWords } from './stateWords'
 import WhenRibbon from './WhenRibbon.vue'
 
 /** One block: its handles, the block as visitors see it, and its figures from each source. */
-const props = defineProps<{
-  block: Block
-  /** Place on the page from 1; 0 when it is hidden. */
-  place: number
-  strip: Strip
-  figures?: components['schemas']['BlockReading']
-  lanes: Lane[]
-  /** The largest cell of the table; what the tints are measured against. */
-  most: number
-  widestRate: number
-  /** Whether there are enough visits for a rate to be coloured. */
-  enough: boolean
-  open: boolean
-  /** Just added: its title is selected, ready to be typed over. */
-  fresh: boolean
-  tabStop: boolean
-}>()
+const props = withDefaults(
+  defineProps<{
+    block: Block
+    /** Place on the page from 1; 0 when it is hidden. */
+    place: number
+    strip: Strip
+    figures?: components['schemas']['BlockReading']
+    lanes: Lane[]
+    /** The largest cell of the table; what the tints are measured against. */
+    most: number
+    widestRate: number
+    /** Whether there are enough visits for a rate to be coloured. */
+    enough: boolean
+    open: boolean
+    /** Just added: its title is selected, ready to be typed over. */
+    fresh: boolean
+    tabStop: boolean
+    /** Whether it shows at the moment and from the source the page is looked at as of; undefined for now. */
+    seen?: boolean
+  }>(),
+  { seen: undefined, figures: undefined },
+)
 const emit = defineEmits<{ open: []; toggle: [] }>()
 
 const page = usePageStore()
@@ -62,7 +67,11 @@ const chips = computed(() => {
   const of = to && (to.rule === 'only' ? t('arrange.fromSources', several) : t('arrange.butSources', several))
   return [part.value?.state === 'in force' ? '' : showingWords.value, of].filter(Boolean)
 })
-const away = computed(() => !props.block.shown || (part.value && part.value.state !== 'in force'))
+const away = computed(() =>
+  props.seen === undefined
+    ? !props.block.shown || (part.value && part.value.state !== 'in force')
+    : !props.seen,
+)
 
 async function rename() {
   if (!canRename(props.block)) return

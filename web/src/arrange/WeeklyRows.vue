@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { CalendarClock, X } from '@lucide/vue'
 import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
 import { useId } from 'vue'
 import type { Block } from '@/api/client'
 import ToolButton from '@/fields/ToolButton.vue'
@@ -53,19 +54,17 @@ function add() {
       </div>
       <div class="times">
         <label :for="`${id}-${i}-from`">{{ $t('fields.from') }}</label>
-        <input
+        <InputText
           :id="`${id}-${i}-from`"
-          class="p-inputtext"
           type="time"
-          :value="rule.from"
+          :model-value="rule.from"
           @change="typed($event) && set(i, { from: typed($event) })"
         />
         <label :for="`${id}-${i}-to`">{{ $t('fields.until') }}</label>
-        <input
+        <InputText
           :id="`${id}-${i}-to`"
-          class="p-inputtext"
           type="time"
-          :value="rule.to"
+          :model-value="rule.to"
           @change="typed($event) && set(i, { to: typed($event) })"
         />
         <span v-if="rule.to <= rule.from" class="soft small">{{ $t('arrange.nextDay') }}</span>

@@ -9,7 +9,8 @@ export function stateWords({ state, next }: PageState['ribbon']['blocks'][string
   return at ? t('arrange.showsFrom', { at }) : t('arrange.notNow')
 }
 
-const momentWords = (moment: string, timeZone: string) =>
+/** A moment by the clocks of a zone, like "Fri 4 Dec, 09:00". */
+export const momentWords = (moment: string, timeZone: string) =>
   new Date(moment).toLocaleString(formatsOf(), {
     weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', timeZone,
   }) // prettier-ignore

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
 import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
 import { computed, ref, useId } from 'vue'
 import ToolButton from './ToolButton.vue'
 import WrongText from './WrongText.vue'
@@ -41,19 +42,17 @@ function takeAway(i: number) {
     <ul v-else>
       <li v-for="(each, i) in rows" :key="i">
         <label :for="`${id}-${i}-from`">{{ $t('fields.from') }}</label>
-        <input
+        <InputText
           :id="`${id}-${i}-from`"
-          class="p-inputtext"
           type="datetime-local"
-          :value="each.from"
+          :model-value="each.from"
           @change="type(i, 'from', $event)"
         />
         <label :for="`${id}-${i}-to`">{{ $t('fields.until') }}</label>
-        <input
+        <InputText
           :id="`${id}-${i}-to`"
-          class="p-inputtext"
           type="datetime-local"
-          :value="each.to"
+          :model-value="each.to"
           @change="type(i, 'to', $event)"
         />
         <ToolButton :icon="X" :label="$t('fields.takeWindowAway', { n: i + 1 })" @click="takeAway(i)" />
@@ -94,9 +93,6 @@ li .tool {
 label {
   font-size: 0.87rem;
   color: var(--ink-soft);
-}
-input {
-  font: inherit;
 }
 svg {
   width: 14px;

@@ -387,6 +387,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of the working copy would be shown at a moment, to who comes from a source */
+        get: operations["see-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/sources": {
         parameters: {
             query?: never;
@@ -1953,6 +1970,10 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        SeenPage: {
+            /** @description Keys of the blocks, in their order. */
+            blocks: string[];
+        };
         ShareFiguresRequest: {
             /**
              * Format: int64
@@ -3210,6 +3231,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "see-page": {
+        parameters: {
+            query?: {
+                /** @description The moment; now when left out. */
+                at?: string;
+                /** @description ID of a source; from nowhere known when left out. */
+                source?: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenPage"];
                 };
             };
             /** @description Error */

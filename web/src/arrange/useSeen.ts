@@ -1,0 +1,21 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { seenQuery } from '@/api/queries'
+import { usePageStore } from '@/page/pageStore'
+import { useInAddress } from '@/shell/useInAddress'
+
+/** The page as it will be at a moment, and as somebody from a source sees it; now and from anywhere, unless asked. */
+export function useSeen(pageId: () => string) {
+  const page = usePageStore()
+  const route = useRoute()
+  const router = useRouter()
+  const at = useInAddress('at', '')
+  const from = useInAddress('from', '')
+  const asked = computed(() => at.value !== '' || from.value !== '')
+  const { data } = useQuery(seenQuery(pageId, at, from, () => page.state?.revision, asked))
+  const keys = computed(() => (asked.value ? data.value?.blocks : undefined))
+  /** Sees the page as it is again. Both go at once: the address is written anew. */
+  const back = () => router.replace({ query: { ...route.query, at: undefined, from: undefined } })
+  return { at, from, keys, back }
+}
