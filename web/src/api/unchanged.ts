@@ -3,7 +3,10 @@ import type { Middleware } from 'openapi-fetch'
 /** How many answers are kept at hand. */
 const MOST = 20
 
-/** Answers by their address, with the tags the server gave them; the oldest first. Not in the browser’s cache: it would outlive the session. */
+/**
+ * Answers by their address, with the tags the server gave them; the oldest first. Not in the browser’s cache: it
+ * would outlive the session.
+ */
 const atHand = new Map<string, { tag: string; body: string }>()
 
 /** Forgets all answers, when somebody signs out. */

@@ -14,9 +14,13 @@ export function strongestButton(view: ReadingsView, lanes: Lane[]) {
   if (!row || row.total.clicks === 0) return undefined
   const { clicks } = row.total
   const shares = lanes
-    .map(({ id, name }) => ({ id, name: id === UNTAGGED ? t('arrange.untagged') : t('arrange.from', { name }), clicks: row.bySource[id]?.clicks ?? 0 }))
+    .map(({ id, name }) => ({
+      id,
+      name: id === UNTAGGED ? t('arrange.untagged') : t('arrange.from', { name }),
+      clicks: row.bySource[id]?.clicks ?? 0,
+    }))
     .filter((each) => each.clicks > 0)
-    .sort((a, b) => b.clicks - a.clicks) // prettier-ignore
+    .sort((a, b) => b.clicks - a.clicks)
   const [first] = shares
   const mostly = clicks >= ENOUGH && first && first.id !== UNTAGGED && first.clicks * 2 > clicks
   return {

@@ -10,7 +10,15 @@ const block = (key: string): Block => ({
   button: { title: key, address: '' },
 })
 const blocks = ref([block('a'), block('b'), block('c')])
-const did = { move: vi.fn(), toggle: vi.fn(), remove: vi.fn(), duplicate: vi.fn(), edit: vi.fn(), undo: vi.fn(), redo: vi.fn() } // prettier-ignore
+const did = {
+  move: vi.fn(),
+  toggle: vi.fn(),
+  remove: vi.fn(),
+  duplicate: vi.fn(),
+  edit: vi.fn(),
+  undo: vi.fn(),
+  redo: vi.fn(),
+}
 const focused = vi.fn()
 let scope: EffectScope
 

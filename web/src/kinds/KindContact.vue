@@ -52,7 +52,11 @@ function setWay(way: typeof content.value.way) {
 }
 
 function setCard(field: keyof Card, text: string) {
-  change(t('kinds.changeTheCard'), (contact) => void (contact.card = { ...(contact.card ?? { name: '' }), [field]: text }), field) // prettier-ignore
+  change(
+    t('kinds.changeTheCard'),
+    (contact) => void (contact.card = { ...(contact.card ?? { name: '' }), [field]: text }),
+    field,
+  )
 }
 </script>
 

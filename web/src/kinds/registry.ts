@@ -1,4 +1,15 @@
-import { Contact, Download, Heading, Images, MousePointerClick, MoveVertical, Quote, SeparatorHorizontal, Tag, Type } from '@lucide/vue' // prettier-ignore
+import {
+  Contact,
+  Download,
+  Heading,
+  Images,
+  MousePointerClick,
+  MoveVertical,
+  Quote,
+  SeparatorHorizontal,
+  Tag,
+  Type,
+} from '@lucide/vue'
 import type { Component } from 'vue'
 import type { Block } from '@/api/client'
 import { t } from '@/i18n'
@@ -31,19 +42,92 @@ export interface KindEntry<K extends Kind = Kind> {
 const kind = <K extends Kind>(entry: KindEntry<K>) => entry
 const somewhere = 'https://your-site.example/'
 
-/** Every kind, in the order in which they are offered: one line each. */
+/** Every kind, in the order in which they are offered: one entry each. */
 export const KINDS = [
-  kind({ kind: 'button', label: t('common.button'), icon: MousePointerClick, editor: KindButton, styled: true, make: () => ({ title: t('kinds.newButton'), address: somewhere }) }),
-  kind({ kind: 'contact', label: t('kinds.contact'), icon: Contact, editor: KindContact, styled: true, make: () => ({ title: t('kinds.writeToMe'), way: 'mail', mailbox: 'me@your-site.example', icon: { set: 'signs', name: 'mail' } }) }),
-  kind({ kind: 'heading', label: t('kinds.heading'), icon: Heading, editor: KindHeading, still: true, make: () => ({ text: t('kinds.newHeading') }) }),
-  kind({ kind: 'text', label: t('common.text'), icon: Type, editor: KindText, make: () => ({ html: '<p>New text</p>' }) }),
-  kind({ kind: 'pictures', label: t('kinds.pictures'), icon: Images, editor: KindPictures, make: () => ({ columns: 2, gap: 8, corners: 10, lastWide: false, items: [] }) }),
-  kind({ kind: 'file', label: t('kinds.file'), icon: Download, editor: KindFile, styled: true, make: () => ({ title: t('kinds.newFile'), address: somewhere, icon: { set: 'signs', name: 'download' } }) }),
-  kind({ kind: 'offer', label: t('kinds.offer'), icon: Tag, editor: KindOffer, styled: true, make: () => ({ name: t('kinds.newOffer'), address: somewhere }) }),
-  kind({ kind: 'quote', label: t('kinds.quote'), icon: Quote, editor: KindQuote, still: true, make: () => ({ words: t('kinds.whatSomebodySaid') }) }),
-  kind({ kind: 'divider', label: t('kinds.divider'), icon: SeparatorHorizontal, editor: KindDivider, still: true, make: () => ({ line: 'plain' }) }),
-  kind({ kind: 'space', label: t('kinds.space'), icon: MoveVertical, editor: KindSpace, still: true, make: () => ({ height: 32 }) }),
-] as const // prettier-ignore
+  kind({
+    kind: 'button',
+    label: t('common.button'),
+    icon: MousePointerClick,
+    editor: KindButton,
+    styled: true,
+    make: () => ({ title: t('kinds.newButton'), address: somewhere }),
+  }),
+  kind({
+    kind: 'contact',
+    label: t('kinds.contact'),
+    icon: Contact,
+    editor: KindContact,
+    styled: true,
+    make: () => ({
+      title: t('kinds.writeToMe'),
+      way: 'mail',
+      mailbox: 'me@your-site.example',
+      icon: { set: 'signs', name: 'mail' },
+    }),
+  }),
+  kind({
+    kind: 'heading',
+    label: t('kinds.heading'),
+    icon: Heading,
+    editor: KindHeading,
+    still: true,
+    make: () => ({ text: t('kinds.newHeading') }),
+  }),
+  kind({
+    kind: 'text',
+    label: t('common.text'),
+    icon: Type,
+    editor: KindText,
+    make: () => ({ html: '<p>New text</p>' }),
+  }),
+  kind({
+    kind: 'pictures',
+    label: t('kinds.pictures'),
+    icon: Images,
+    editor: KindPictures,
+    make: () => ({ columns: 2, gap: 8, corners: 10, lastWide: false, items: [] }),
+  }),
+  kind({
+    kind: 'file',
+    label: t('kinds.file'),
+    icon: Download,
+    editor: KindFile,
+    styled: true,
+    make: () => ({ title: t('kinds.newFile'), address: somewhere, icon: { set: 'signs', name: 'download' } }),
+  }),
+  kind({
+    kind: 'offer',
+    label: t('kinds.offer'),
+    icon: Tag,
+    editor: KindOffer,
+    styled: true,
+    make: () => ({ name: t('kinds.newOffer'), address: somewhere }),
+  }),
+  kind({
+    kind: 'quote',
+    label: t('kinds.quote'),
+    icon: Quote,
+    editor: KindQuote,
+    still: true,
+    make: () => ({ words: t('kinds.whatSomebodySaid') }),
+  }),
+  kind({
+    kind: 'divider',
+    label: t('kinds.divider'),
+    icon: SeparatorHorizontal,
+    editor: KindDivider,
+    still: true,
+    make: () => ({ line: 'plain' }),
+  }),
+  kind({
+    kind: 'space',
+    label: t('kinds.space'),
+    icon: MoveVertical,
+    editor: KindSpace,
+    still: true,
+    make: () => ({ height: 32 }),
+  }),
+] as const
 
 export const kindOf = (block: Block) =>
   KINDS.find((each) => each.kind === block.kind) as KindEntry | undefined

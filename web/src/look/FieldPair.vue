@@ -18,7 +18,12 @@ const { data } = useQuery({
 })
 watchEffect(() => data.value?.pairs.forEach((pair) => loadFonts(pair.fonts)))
 
-const FALLBACK = { sans: 'system-ui, sans-serif', serif: 'ui-serif, Georgia, serif', mono: 'ui-monospace, monospace', hand: 'system-ui, sans-serif' } // prettier-ignore
+const FALLBACK = {
+  sans: 'system-ui, sans-serif',
+  serif: 'ui-serif, Georgia, serif',
+  mono: 'ui-monospace, monospace',
+  hand: 'system-ui, sans-serif',
+}
 type Face = NonNullable<typeof data.value>['pairs'][number]['head']
 const font = (face: Face, bold: boolean) => ({
   fontFamily: `${face.family ? `'${face.family}', ` : ''}${FALLBACK[face.kind]}`,

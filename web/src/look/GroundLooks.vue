@@ -48,7 +48,13 @@ function setKind(kind: Ground['kind']) {
     made.kind = kind
     if (kind === 'gradient') made.gradient ??= { colours: [made.colour, soften(made.colour)], angle: 180 }
     if (kind === 'pattern') made.pattern ??= { name: 'dots', ink: soften(made.colour), scale: 100 }
-    if (kind === 'picture') made.picture ??= { x: 50, y: 50, blur: 0, veil: { colour: isDark(text) ? '#ffffff' : '#000000', strength: 70 } } // prettier-ignore
+    if (kind === 'picture')
+      made.picture ??= {
+        x: 50,
+        y: 50,
+        blur: 0,
+        veil: { colour: isDark(text) ? '#ffffff' : '#000000', strength: 70 },
+      }
     if (kind === 'film')
       made.film ??= { veil: { colour: isDark(soft) ? '#ffffff' : '#000000', strength: 75 } }
   })
@@ -61,9 +67,13 @@ const isDark = (code: string) => channels(code).reduce((sum, value) => sum + val
 function soften(code: string) {
   const towards = isDark(code) ? 255 : 0
   return `#${channels(code)
-    .map((value) => Math.round(value + (towards - value) * 0.08).toString(16).padStart(2, '0'))
+    .map((value) =>
+      Math.round(value + (towards - value) * 0.08)
+        .toString(16)
+        .padStart(2, '0'),
+    )
     .join('')}`
-} // prettier-ignore
+}
 
 const setGround = (what: string, make: (ground: Ground) => void) =>
   change(

@@ -23,7 +23,9 @@ const html = computed(() => {
     })
   const icons = props.strip.icons
   const below = props.document.icons.place === 'below'
-  return `${props.strip.ground}<div class="column phone">${props.strip.header}${below ? '' : icons}<ul class="blocks">${list.join('')}</ul>${below ? icons : ''}${props.strip.footer}</div>`
+  const { ground, header, footer } = props.strip
+  const column = `${header}${below ? '' : icons}<ul class="blocks">${list.join('')}</ul>${below ? icons : ''}${footer}`
+  return `${ground}<div class="column phone">${column}</div>`
 })
 </script>
 

@@ -60,7 +60,9 @@ const STEP = 0.05
 
 /** Arrows move the frame; plus and minus make it larger and smaller about its middle. */
 function onFrameKey(event: KeyboardEvent) {
-  const [across, down] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key] ?? [0, 0] // prettier-ignore
+  const [across, down] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[
+    event.key
+  ] ?? [0, 0]
   const grow = { '+': 1, '=': 1, '-': -1 }[event.key] ?? 0
   if (!across && !down && !grow) return
   event.preventDefault()
@@ -93,11 +95,14 @@ async function keep() {
       y: Math.max(0, Math.round(coordinates.top)),
       width: Math.round(coordinates.width),
       height: Math.round(coordinates.height),
-      turn: ((Math.round(rotate / 90) % 4) + 4) % 4 * 90,
+      turn: (((Math.round(rotate / 90) % 4) + 4) % 4) * 90,
       flipX: flip.horizontal,
       flipY: flip.vertical,
-    } // prettier-ignore
-    emit('done', await take(api.POST('/api/pictures/cut', { body: { original: props.original, use: props.use, cut } }))) // prettier-ignore
+    }
+    emit(
+      'done',
+      await take(api.POST('/api/pictures/cut', { body: { original: props.original, use: props.use, cut } })),
+    )
   } catch (error) {
     wrong.value = (error as Error).message
   } finally {

@@ -26,17 +26,51 @@ const option = computed(() => {
     animation: false,
     textStyle: { fontFamily: 'Spline Sans Variable, sans-serif' },
     grid: { left: 44, right: 16, top: series.length > 1 ? 40 : 14, bottom: 28 },
-    tooltip: { trigger: 'axis', confine: true, backgroundColor: dark ? '#211e19' : '#fffdf8', borderColor: ink, textStyle: { color: dark ? '#efe9dc' : '#1b1a17' } },
-    legend: { show: series.length > 1, top: 0, left: 36, type: 'scroll', icon: 'roundRect', itemHeight: 4, textStyle: { color: ink } },
-    xAxis: { type: 'category', data: props.view.days.map((day) => day.date), boundaryGap: false, axisLine: { lineStyle: { color: ink } }, axisTick: { show: false }, axisLabel: { color: ink, hideOverlap: true, formatter: shortDate } },
-    yAxis: { type: 'value', minInterval: 1, splitLine: { lineStyle: { color: dark ? '#38332a' : '#e7e0d1' } }, axisLabel: { color: ink } },
-    series: series.flatMap((line, i) => parts(line.values).map((data, part) => ({
-      type: 'line', name: line.name, data, showSymbol: props.view.days.length < 2, symbolSize: 6, lineStyle: { width: series.length > 1 ? 2 : 2.5, type: part === 0 ? 'solid' : [2, 5] }, tooltip: { show: part === 0 },
-      color: line.colour ?? (props.split === 'none' ? (dark ? '#6fadb7' : '#0b5d6c') : sourceColour(i)),
-      areaStyle: props.split === 'none' && part === 0 ? { opacity: 0.12 } : undefined,
-    }))),
+    tooltip: {
+      trigger: 'axis',
+      confine: true,
+      backgroundColor: dark ? '#211e19' : '#fffdf8',
+      borderColor: ink,
+      textStyle: { color: dark ? '#efe9dc' : '#1b1a17' },
+    },
+    legend: {
+      show: series.length > 1,
+      top: 0,
+      left: 36,
+      type: 'scroll',
+      icon: 'roundRect',
+      itemHeight: 4,
+      textStyle: { color: ink },
+    },
+    xAxis: {
+      type: 'category',
+      data: props.view.days.map((day) => day.date),
+      boundaryGap: false,
+      axisLine: { lineStyle: { color: ink } },
+      axisTick: { show: false },
+      axisLabel: { color: ink, hideOverlap: true, formatter: shortDate },
+    },
+    yAxis: {
+      type: 'value',
+      minInterval: 1,
+      splitLine: { lineStyle: { color: dark ? '#38332a' : '#e7e0d1' } },
+      axisLabel: { color: ink },
+    },
+    series: series.flatMap((line, i) =>
+      parts(line.values).map((data, part) => ({
+        type: 'line',
+        name: line.name,
+        data,
+        showSymbol: props.view.days.length < 2,
+        symbolSize: 6,
+        lineStyle: { width: series.length > 1 ? 2 : 2.5, type: part === 0 ? 'solid' : [2, 5] },
+        tooltip: { show: part === 0 },
+        color: line.colour ?? (props.split === 'none' ? (dark ? '#6fadb7' : '#0b5d6c') : sourceColour(i)),
+        areaStyle: props.split === 'none' && part === 0 ? { opacity: 0.12 } : undefined,
+      })),
+    ),
   }
-}) // prettier-ignore
+})
 
 const today = new Intl.DateTimeFormat('en-CA', { timeZone: useSession().me?.zone })
 

@@ -44,8 +44,13 @@ const untaggedShare = computed(() => {
   return visits ? (view.value?.bySource[UNTAGGED]?.visits ?? 0) / visits : undefined
 })
 const REASONS: Record<string, string> = {
-  crawler: 'crawlers', preview: t('readings.previewsForPosts'), prefetch: t('readings.fetchedAheadNotLookedAt'), own: t('readings.yourOwn'), flood: t('readings.tooManyFromOneAddress'), repeat: t('readings.repeatsWithin30Seconds'),
-} // prettier-ignore
+  crawler: 'crawlers',
+  preview: t('readings.previewsForPosts'),
+  prefetch: t('readings.fetchedAheadNotLookedAt'),
+  own: t('readings.yourOwn'),
+  flood: t('readings.tooManyFromOneAddress'),
+  repeat: t('readings.repeatsWithin30Seconds'),
+}
 </script>
 
 <template>

@@ -35,7 +35,8 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
 /** Opens the small window over whatever page is being read. */
 const bookmarklet = computed(() => {
   const address = JSON.stringify(`${location.origin}/send`)
-  return `javascript:void(open(${address}+'?url='+encodeURIComponent(location.href)+'&title='+encodeURIComponent(document.title),'jundle','width=460,height=560'))`
+  const query = `'?url='+encodeURIComponent(location.href)+'&title='+encodeURIComponent(document.title)`
+  return `javascript:void(open(${address}+${query},'jundle','width=460,height=560'))`
 })
 
 async function signOut() {
