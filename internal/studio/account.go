@@ -14,6 +14,7 @@ import (
 	"jundle/internal/clients"
 	"jundle/internal/core/address"
 	"jundle/internal/core/page"
+	"jundle/internal/core/window"
 	"jundle/internal/ownmark"
 	"jundle/internal/passwords"
 	"jundle/internal/store"
@@ -116,7 +117,7 @@ func (s *Server) signUp(ctx context.Context, in *signUpInput) (*struct{}, error)
 		return nil, problem(err)
 	}
 	zone := in.Body.Zone
-	if _, err := time.LoadLocation(zone); err != nil || zone == "" || zone == "Local" {
+	if !window.IsZone(zone) {
 		zone = "UTC"
 	}
 	_, err = s.Store.CreateAccount(ctx, store.NewAccount{

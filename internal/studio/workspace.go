@@ -7,6 +7,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jundle/internal/core/window"
 	"jundle/internal/passwords"
 	"jundle/internal/store"
 )
@@ -69,7 +70,7 @@ func (s *Server) changeZone(ctx context.Context, in *struct {
 	}
 },
 ) (*struct{ Body WorkspaceView }, error) {
-	if _, err := time.LoadLocation(in.Body.Zone); err != nil || in.Body.Zone == "" || in.Body.Zone == "Local" {
+	if !window.IsZone(in.Body.Zone) {
 		return nil, refuse("zone", "is no time zone; one is called like Europe/Lisbon")
 	}
 	if err := s.Store.ChangeZone(ctx, memberOf(ctx).WorkspaceID, in.Body.Zone); err != nil {

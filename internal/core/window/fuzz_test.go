@@ -41,3 +41,25 @@ func FuzzIn(f *testing.F) {
 		})
 	})
 }
+
+func FuzzTimes(f *testing.F) {
+	f.Add("Europe/Lisbon", "FR", "10:00", "18:00", "2026-12-01", "", int64(1_770_000_000))
+	f.Add("America/Santiago", "SU", "23:30", "00:30", "", "2026-09-06", int64(1_770_000_000))
+	f.Add("../etc/passwd", "XX", "25:00", "", "soon", "never", int64(-1))
+	f.Fuzz(func(t *testing.T, zone, day, from, to, first, last string, at int64) {
+		fuzzing.Bounded(t, func() {
+			times := &window.Times{
+				Zone:   zone,
+				Weekly: []window.Weekly{{Days: []window.Weekday{window.Weekday(day)}, From: from, To: to, First: first, Last: last}},
+			}
+			var wrong invalid.List
+			if times = times.Tidy(&wrong, "when"); times == nil || wrong.Err() != nil {
+				return
+			}
+			now := time.Unix(at%4_000_000_000, 0)
+			if next := times.Next(now); !next.IsZero() && (!next.After(now) || times.Holds(next) == times.Holds(now)) {
+				t.Fatalf("%s changes nothing at %s", times, next)
+			}
+		})
+	})
+}

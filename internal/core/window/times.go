@@ -3,6 +3,7 @@ package window
 import (
 	"cmp"
 	"fmt"
+	"path"
 	"slices"
 	"strings"
 	"sync"
@@ -204,26 +205,37 @@ func later(a, b time.Time) time.Time {
 	return b
 }
 
-// zones are those that were asked for: finding one reads a file.
+// zones are those that were found: finding one reads a file.
 var zones sync.Map
 
 // zoneOf finds a zone by its IANA name; UTC for one that is not known.
 func zoneOf(name string) *time.Location {
-	if known, ok := zones.Load(name); ok {
-		return known.(*time.Location)
+	if zone, known := findZone(name); known {
+		return zone
 	}
-	if !IsZone(name) {
-		return time.UTC
-	}
-	zone, _ := time.LoadLocation(name)
-	zones.Store(name, zone)
-	return zone
+	return time.UTC
 }
 
 // IsZone tells whether a name is that of a time zone (IANA).
 func IsZone(name string) bool {
-	_, err := time.LoadLocation(name)
-	return err == nil && name != "" && name != "Local"
+	_, known := findZone(name)
+	return known
+}
+
+func findZone(name string) (*time.Location, bool) {
+	if found, ok := zones.Load(name); ok {
+		return found.(*time.Location), true
+	}
+	// One zone has one name here, however many ways there are to write a path.
+	if name == "Local" || path.Clean(name) != name {
+		return nil, false
+	}
+	zone, err := time.LoadLocation(name)
+	if err != nil {
+		return nil, false
+	}
+	zones.Store(name, zone)
+	return zone, true
 }
 
 // Tidy puts times in order and notes what is wrong with them. Nil when nothing is left

@@ -213,6 +213,15 @@ func TestTidyingLosesNoTimeAndNamesWhatIsWrong(t *testing.T) {
 	assert.Nil(t, nothing.Tidy(&wrong, "when"), "what says nothing is dropped")
 }
 
+func TestAZoneHasOneName(t *testing.T) {
+	for name, known := range map[string]bool{
+		"Europe/Lisbon": true, "UTC": true, "": false, "Local": false, "Europe//Lisbon": false, "Europe/./Lisbon": false,
+		"../zoneinfo/UTC": false, "Middle/Earth": false,
+	} {
+		assert.Equal(t, known, window.IsZone(name), name)
+	}
+}
+
 func TestTimesAreSaidByTheClocksOfTheirZone(t *testing.T) {
 	times := window.Times{
 		Zone: "Europe/Lisbon", Spans: []window.Span{span("2026-07-04T08:00:00Z", "2026-07-06T18:00:00Z"), span("2026-12-01T00:00:00Z", "")},
