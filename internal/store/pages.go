@@ -170,7 +170,7 @@ func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publ
 		}
 		edition := Edition{
 			PageID: id, Number: locked.LiveEdition + 1, Document: document, PublishedAt: now, UserID: &user,
-			EndsLinks: publishing.EndsLinks, Changes: page.Changes(live, document),
+			EndsLinks: publishing.EndsLinks, Changes: page.Brief(page.Changes(live, document)),
 		}
 		if err := keepEdition(tx, &edition); err != nil {
 			return err

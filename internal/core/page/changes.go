@@ -288,3 +288,24 @@ func count(n int, noun string) string {
 	}
 	return fmt.Sprintf("%d %ss", n, noun)
 }
+
+// Limits of changes in brief.
+const (
+	briefChanges  = 30
+	briefSentence = 240
+)
+
+// Brief is changes as they are kept with an edition: the first thirty, none of them
+// long, and how many more there were.
+func Brief(changes []Change) []Change {
+	brief := slices.Clone(changes[:min(len(changes), briefChanges)])
+	for i, change := range brief {
+		if sentence := []rune(change.Sentence); len(sentence) > briefSentence {
+			brief[i].Sentence = string(sentence[:briefSentence-1]) + "…"
+		}
+	}
+	if more := len(changes) - len(brief); more > 0 {
+		brief = append(brief, Change{Sentence: fmt.Sprintf("And %d more.", more)})
+	}
+	return brief
+}

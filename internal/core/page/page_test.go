@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -170,4 +171,17 @@ func ExampleChanges() {
 		fmt.Println(change.Sentence)
 	}
 	// Output: “Sale” moves from place 2 to place 1.
+}
+
+func TestChangesAreKeptInBrief(t *testing.T) {
+	var changes []page.Change
+	for range 33 {
+		changes = append(changes, page.Change{Key: "dates", Sentence: strings.Repeat("é", 500)})
+	}
+	brief := page.Brief(changes)
+	require.Len(t, brief, 31)
+	assert.Equal(t, 240, utf8.RuneCountInString(brief[0].Sentence))
+	assert.Equal(t, "And 3 more.", brief[30].Sentence)
+	few := []page.Change{{Sentence: "The language becomes “de”."}}
+	assert.Equal(t, few, page.Brief(few))
 }
