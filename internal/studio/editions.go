@@ -67,7 +67,11 @@ func (s *Server) listEditions(ctx context.Context, in *struct {
 			return nil, errNoPlace
 		}
 	}
-	rows, err := s.Store.Editions(ctx, memberOf(ctx).WorkspaceID, in.Page, below, most+1)
+	workspace := memberOf(ctx).WorkspaceID
+	if _, err := s.Store.Page(ctx, workspace, in.Page); err != nil {
+		return nil, problem(err)
+	}
+	rows, err := s.Store.Editions(ctx, workspace, in.Page, below, most+1)
 	if err != nil {
 		return nil, problem(err)
 	}
