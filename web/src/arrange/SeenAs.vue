@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { refDebounced } from '@vueuse/core'
+import { useDebounceFn } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
-import { computed, ref, useId, watch } from 'vue'
+import { computed, ref, useId } from 'vue'
 import { sourcesQuery, workspaceQuery } from '@/api/queries'
 import { toMoment, toWallClock } from '@/fields/zonedTime'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
+import { useSession } from '@/session'
 import { momentWords } from './stateWords'
 
 /** Slides through time, and stands where somebody from a source stands: the strip follows. */
@@ -17,13 +18,14 @@ const at = defineModel<string>('at', { required: true })
 const from = defineModel<string>('from', { required: true })
 const emit = defineEmits<{ close: [] }>()
 const page = usePageStore()
+const session = useSession()
 const { data: workspace } = useQuery(workspaceQuery())
 const { data: sources } = useQuery(sourcesQuery(() => props.pageId))
 const id = useId()
 
 /** Stands for no source: a choice that is empty would show nothing. */
 const ANYWHERE = 'anywhere'
-const zone = computed(() => workspace.value?.zone ?? 'UTC')
+const zone = computed(() => workspace.value?.zone ?? session.me?.zone ?? 'UTC')
 const choices = computed(() => [
   { id: ANYWHERE, name: t('arrange.fromAnywhere') },
   ...(sources.value ?? []).filter(({ retired }) => !retired).map(({ id, name }) => ({ id, name })),
@@ -35,12 +37,16 @@ const begins = computed(() => Math.ceil(Date.parse(ribbon.value?.from ?? '') / H
 const ends = computed(() => Math.floor(Date.parse(ribbon.value?.to ?? '') / HOUR))
 /** Hours since 1970: what the slider moves, and a moment later the strip. */
 const hour = ref(Math.round((at.value ? Date.parse(at.value) : Date.now()) / HOUR))
-const settledHour = refDebounced(hour, 150)
 const momentOf = (hours: number) => new Date(hours * HOUR).toISOString().replace('.000Z', 'Z')
-watch(settledHour, (hours) => (at.value = momentOf(hours)))
+const follow = useDebounceFn(() => (at.value = momentOf(hour.value)), 150)
 const moment = computed(() => at.value || new Date().toISOString())
 const words = computed(() => momentWords(moment.value, zone.value))
 const who = computed(() => choices.value.find(({ id }) => id === (from.value || ANYWHERE))?.name ?? '')
+
+function slide(event: Event) {
+  hour.value = Number((event.target as HTMLInputElement).value)
+  void follow()
+}
 
 function type(event: Event) {
   const moment = toMoment((event.target as HTMLInputElement).value || undefined, zone.value)
@@ -76,13 +82,14 @@ function type(event: Event) {
     </div>
     <input
       v-if="ribbon"
-      v-model.number="hour"
       class="slide"
       type="range"
       :min="begins"
       :max="ends"
+      :value="hour"
       :aria-label="$t('arrange.slide')"
       :aria-valuetext="words"
+      @input="slide"
     />
   </section>
 </template>

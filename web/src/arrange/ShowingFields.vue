@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Block } from '@/api/client'
 import { sourcesQuery, workspaceQuery } from '@/api/queries'
@@ -12,17 +12,27 @@ import { tomorrowAtNine, toMoment, toWallClock } from '@/fields/zonedTime'
 import { t } from '@/i18n'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
+import { useSession } from '@/session'
 import WeeklyRows from './WeeklyRows.vue'
 
 /** When a block shows, and to whom: always and to all, unless it says otherwise. */
 const props = defineProps<{ block: Block }>()
 const page = usePageStore()
+const session = useSession()
 const route = useRoute()
 const { data: workspace } = useQuery(workspaceQuery())
 const { data: sources } = useQuery(sourcesQuery(() => String(route.params.page)))
 
+/** Open from the beginning where something is set; it stays as somebody left it while the block is edited. */
+const opened = ref(false)
+watch(
+  () => props.block.key,
+  () => (opened.value = !!props.block.when || !!props.block.to),
+  { immediate: true },
+)
+
 type When = NonNullable<Block['when']>
-const zone = computed(() => props.block.when?.zone ?? workspace.value?.zone ?? 'UTC')
+const zone = computed(() => props.block.when?.zone ?? workspace.value?.zone ?? session.me?.zone ?? 'UTC')
 const windows = computed(() =>
   (props.block.when?.spans ?? []).map(({ from, to }) => ({
     from: toWallClock(from, zone.value),
@@ -88,7 +98,7 @@ const without = (id: string) => named.value.filter((each) => each !== id)
 </script>
 
 <template>
-  <details class="showing" :open="!!block.when || !!block.to">
+  <details class="showing" :open="opened">
     <summary>{{ $t('arrange.whenAndToWhom') }}</summary>
     <div class="inner">
       <Button
