@@ -1,6 +1,6 @@
 # The two commands are `make demo` and `make test`; the rest are their parts.
 .DEFAULT_GOAL := help
-.PHONY: help demo test install install-tests build generate lint test-go test-web test-e2e bench soak walk fuzz screenshots clean
+.PHONY: help demo test install install-tests build generate checks lint lint-go lint-web test-go test-web test-e2e bench soak walk fuzz screenshots clean
 
 # gin would list its routes whenever a test fails.
 export GIN_MODE := release
@@ -13,8 +13,12 @@ help: ## Say what there is to do
 demo: install build ## Install what is missing, build, and serve the demo
 	@bin/jundle demo
 
-test: install-tests build lint test-go test-web test-e2e ## Run every suite, the browser included
+test: install-tests build checks test-go test-e2e ## Run every suite, the browser included
 	@echo "All suites passed."
+
+# What needs no database goes side by side.
+checks:
+	@$(MAKE) --no-print-directory -j2 --output-sync=target lint-go lint-web test-web
 
 install: ## Install what the demo needs
 	@scripts/install
@@ -33,11 +37,15 @@ generate: ## Make the TypeScript types anew from the API's contract
 	@go run ./cmd/jundle openapi > .data/openapi.json
 	@cd web && npx --no-install openapi-typescript ../.data/openapi.json -o src/api/generated/schema.ts
 
-lint: ## Check form, types and generated code
+lint: lint-go lint-web ## Check form, types and generated code
+
+lint-go:
 	@echo "Checking Go"
 	@test -z "$$(go tool gofumpt -l bench cmd docs internal web/embed.go)" || { echo "These files want gofumpt:"; go tool gofumpt -l bench cmd docs internal web/embed.go; exit 1; }
 	@go vet ./...
 	@go tool staticcheck ./...
+
+lint-web:
 	@echo "Checking TypeScript and Vue"
 	@cd web && npx --no-install prettier --check --log-level warn . && npx --no-install eslint . && npx --no-install vue-tsc --noEmit
 	@cd e2e && npx --no-install prettier --check --log-level warn . && npx --no-install tsc --noEmit
