@@ -14,7 +14,7 @@ import (
 // of its visitors, and what a visitor brought can be taken out again when more of
 // their events arrive.
 //
-// A tally tells all places apart; see Sheet.Join.
+// A tally tells all places apart; see Sums.Join.
 type Tally struct {
 	zone    *time.Location
 	shown   Shown
@@ -147,7 +147,7 @@ func (t *Tally) hour(at time.Time) *HourRow {
 	return rowOf(t.hours, t.clock(at), func(key HourKey) HourRow { return HourRow{HourKey: key} })
 }
 
-// AddSums adds rows that were summed up before, and SubtractSheet takes them out.
+// AddSums adds rows that were summed up before, and SubtractSums takes them out.
 func (t *Tally) AddSums(sums Sums) { t.take(sums, 1) }
 
 // SubtractSums takes out rows that were summed up before.

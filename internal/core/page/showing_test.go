@@ -122,13 +122,10 @@ func TestNothingOnAPageChangesBeforeItIsForeseen(t *testing.T) {
 			doc.Blocks = append(doc.Blocks, timed(string(rune('a'+i))+"aaa", page.Showing{When: fromTo(from, to)}))
 		}
 		to := audience.Audience{At: noon}
-		for name, next := range map[string]time.Time{"visible": doc.Next(noon), "pressable": doc.NextTargets(noon)} {
-			later := noon.Add(time.Duration(rapid.Int64Range(0, int64(next.Sub(noon))-1).Draw(t, name)))
-			if name == "visible" {
-				require.Equal(t, doc.Visible(to), doc.Visible(audience.Audience{At: later}))
-			} else {
-				require.Equal(t, doc.Targets(to), doc.Targets(audience.Audience{At: later}))
-			}
+		drawn := func(label string, until time.Time) audience.Audience {
+			return audience.Audience{At: noon.Add(time.Duration(rapid.Int64Range(0, int64(until.Sub(noon))-1).Draw(t, label)))}
 		}
+		require.Equal(t, doc.Visible(to), doc.Visible(drawn("visible", doc.Next(noon))))
+		require.Equal(t, doc.Targets(to), doc.Targets(drawn("pressable", doc.NextTargets(noon))))
 	})
 }

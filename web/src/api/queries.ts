@@ -35,9 +35,10 @@ export const readingsQuery = (page: MaybeRefOrGetter<string>, range: MaybeRefOrG
     placeholderData: (previous) => previous,
   })
 
-export const editionsQuery = (page: MaybeRefOrGetter<string>) =>
+/** The editions of a page, asked for anew once another is live. */
+export const editionsQuery = (page: MaybeRefOrGetter<string>, live: MaybeRefOrGetter<number | undefined>) =>
   infiniteQueryOptions({
-    queryKey: ['editions', page],
+    queryKey: ['editions', page, live],
     queryFn: ({ pageParam }) =>
       takePart(
         api.GET('/api/pages/{page}/editions', {

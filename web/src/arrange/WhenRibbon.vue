@@ -17,8 +17,7 @@ const spans = computed(() =>
     width: Math.max(1.5, at(to) - at(from)),
   })),
 )
-/** A week of five is over. */
-const NOW = 20
+const now = computed(() => at(new Date().toISOString()))
 </script>
 
 <template>
@@ -33,7 +32,7 @@ const NOW = 20
       :width="span.width"
       height="5"
     />
-    <rect class="now" :x="NOW - 1.2" y="0" width="2.4" height="12" />
+    <rect class="now" :x="now - 1.2" y="0" width="2.4" height="12" />
   </svg>
 </template>
 

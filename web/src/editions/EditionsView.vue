@@ -18,7 +18,7 @@ const session = useSession()
 const pageId = computed(() => String(route.params.page))
 const {
   data: parts, error, hasNextPage, isFetchingNextPage, fetchNextPage,
-} = useInfiniteQuery(editionsQuery(pageId)) // prettier-ignore
+} = useInfiniteQuery(editionsQuery(pageId, () => page.state?.liveEdition)) // prettier-ignore
 const editions = computed(() => parts.value?.pages.flatMap(({ items }) => items))
 const shown = useInAddress('edition', '')
 const number = computed(() => Number(shown.value) || editions.value?.[0]?.number)
