@@ -19,7 +19,7 @@ import (
 )
 
 func TestKilledUnderLoadAndStartedAgainNothingAnsweredIsLost(t *testing.T) {
-	p := newProgram(t, storetest.URL(t))
+	p := newProgram(t, storetest.Migrated(t))
 	p.start()
 	visiting := p.load(t)
 	for range 3 {
@@ -92,7 +92,7 @@ func TestWithTheLogsDiskFullVisitorsGoOnOverTheSpool(t *testing.T) {
 	disk := filepath.Join(data, "log")
 	require.NoError(t, os.Mkdir(disk, 0o700))
 	smallDisk(t, disk, "8m")
-	p := newProgram(t, storetest.URL(t), "JUNDLE_DATA_DIR="+data, "JUNDLE_SPOOL_DIR="+spool)
+	p := newProgram(t, storetest.Migrated(t), "JUNDLE_DATA_DIR="+data, "JUNDLE_SPOOL_DIR="+spool)
 	p.start()
 	visiting := p.load(t)
 	time.Sleep(time.Second)
@@ -128,7 +128,7 @@ func fill(t *testing.T, name string) {
 
 func TestWithOneOfThreeNodesKilledTheLogGoesOn(t *testing.T) {
 	nodes := threeNodes(t)
-	p := newProgram(t, storetest.URL(t), "JUNDLE_NATS_URL="+strings.Join(nodes.urls, ","), "JUNDLE_NATS_REPLICAS=3")
+	p := newProgram(t, storetest.Migrated(t), "JUNDLE_NATS_URL="+strings.Join(nodes.urls, ","), "JUNDLE_NATS_REPLICAS=3")
 	p.start()
 	require.Eventually(t, func() bool { return p.health().Log == "" }, time.Minute, 100*time.Millisecond, "the three have found each other")
 	visiting := p.load(t)

@@ -35,7 +35,7 @@ func (p *program) beside() *program {
 }
 
 func TestASecondProcessOnTheSameFolderRefusesToStartAndSaysWhy(t *testing.T) {
-	p := newProgram(t, storetest.URL(t))
+	p := newProgram(t, storetest.Migrated(t))
 	p.start()
 	second := p.beside()
 	err := second.process.Wait()
@@ -51,7 +51,7 @@ func TestASecondProcessOnTheSameFolderRefusesToStartAndSaysWhy(t *testing.T) {
 }
 
 func TestAnOverlappingRestartLosesNothing(t *testing.T) {
-	p := newProgram(t, storetest.URL(t))
+	p := newProgram(t, storetest.Migrated(t))
 	p.start()
 	answered := map[string]bool{}
 	press := func(at string) bool {

@@ -37,7 +37,7 @@ func done(t *testing.T, s *store.Store, where string) (n int) {
 }
 
 func TestAChoreIsDoneOnceHoweverManyProcessesThereAre(t *testing.T) {
-	address := storetest.URL(t)
+	address := storetest.Migrated(t)
 	s, err := store.Open(t.Context(), address)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
@@ -56,7 +56,7 @@ func TestAChoreIsDoneOnceHoweverManyProcessesThereAre(t *testing.T) {
 }
 
 func TestAnExportThatAProcessLeavesIsTakenUpByAnother(t *testing.T) {
-	address := storetest.URL(t)
+	address := storetest.Migrated(t)
 	begun := make(chan uuid.UUID, 2)
 	first := process(t, address, func(ctx context.Context, export store.Export) error {
 		begun <- export.ID
@@ -81,7 +81,7 @@ func TestAnExportThatAProcessLeavesIsTakenUpByAnother(t *testing.T) {
 }
 
 func TestWhatFailsIsTriedAgain(t *testing.T) {
-	address := storetest.URL(t)
+	address := storetest.Migrated(t)
 	var tried atomic.Int32
 	j := process(t, address, func(context.Context, store.Export) error {
 		tried.Add(1)

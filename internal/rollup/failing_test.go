@@ -29,7 +29,7 @@ type spoilt struct {
 
 func open(t *testing.T) *spoilt {
 	t.Helper()
-	s := &spoilt{t: t, url: storetest.URL(t)}
+	s := &spoilt{t: t, url: storetest.Migrated(t)}
 	var err error
 	s.store, err = store.Open(t.Context(), s.url)
 	require.NoError(t, err)

@@ -13,7 +13,7 @@ import (
 )
 
 func TestNoPageCanBelongToAnotherWorkspaceThanItsEndpoint(t *testing.T) {
-	address := storetest.URL(t)
+	address := storetest.Migrated(t)
 	s, err := store.Open(t.Context(), address)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
@@ -24,7 +24,7 @@ func TestNoPageCanBelongToAnotherWorkspaceThanItsEndpoint(t *testing.T) {
 }
 
 func TestAUserWhoIsAMemberElsewhereOutlivesAWorkspace(t *testing.T) {
-	address := storetest.URL(t)
+	address := storetest.Migrated(t)
 	s, err := store.Open(t.Context(), address)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
@@ -48,7 +48,7 @@ func TestAUserWhoIsAMemberElsewhereOutlivesAWorkspace(t *testing.T) {
 }
 
 func TestAUserAgentIsKeptOnceAndGoesWithTheLastOfItsEvents(t *testing.T) {
-	address := storetest.URL(t)
+	address := storetest.Migrated(t)
 	s, err := store.Open(t.Context(), address)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)

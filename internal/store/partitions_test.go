@@ -15,7 +15,7 @@ import (
 )
 
 func TestThePartForAMonthGoesOnceNobodyKeepsItAndComesBack(t *testing.T) {
-	address := storetest.URL(t)
+	address := storetest.Migrated(t)
 	s, err := store.Open(t.Context(), address)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)

@@ -38,8 +38,10 @@ var (
 	ErrStale        = errors.New("made on an older revision")
 )
 
+// Migrations are the files that make the tables, in the folder "migrations".
+//
 //go:embed migrations/*.sql
-var migrations embed.FS
+var Migrations embed.FS
 
 // Store is a way to the database, through a pool of connections of its own.
 type Store struct {
@@ -163,7 +165,7 @@ func (a Stores) Close() {
 }
 
 func migrate(ctx context.Context, conn *sql.DB) error {
-	files, err := fs.Sub(migrations, "migrations")
+	files, err := fs.Sub(Migrations, "migrations")
 	if err != nil {
 		return err
 	}

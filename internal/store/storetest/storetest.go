@@ -4,7 +4,6 @@ package storetest
 import (
 	"context"
 	"fmt"
-	"net/url"
 	"os"
 	"testing"
 
@@ -26,7 +25,7 @@ func New(t *testing.T) *store.Store {
 // With is New with options.
 func With(t *testing.T, options store.Options) *store.Store {
 	t.Helper()
-	s, err := store.Open(t.Context(), URL(t), options)
+	s, err := store.Open(t.Context(), Migrated(t), options)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
 	return s
@@ -35,20 +34,40 @@ func With(t *testing.T, options store.Options) *store.Store {
 // URL makes a fresh, empty database, dropped when the test ends.
 func URL(t *testing.T) string {
 	t.Helper()
+	return database(t, "template1")
+}
+
+// Migrated makes a fresh database with today's tables and nothing in them, dropped when
+// the test ends.
+func Migrated(t *testing.T) string {
+	t.Helper()
+	from, err := migrated.on(context.Background(), server(t))
+	require.NoError(t, err)
+	return database(t, from)
+}
+
+func server(t *testing.T) string {
+	t.Helper()
 	server := os.Getenv("JUNDLE_TEST_DATABASE_URL")
 	require.NotEmpty(t, server, "no PostgreSQL to test on: run `make test-go`, or `go run ./cmd/jundle with-postgres -- go test ./...`")
-	address, err := url.Parse(server)
-	require.NoError(t, err)
+	return server
+}
+
+// database makes a copy of another.
+func database(t *testing.T, from string) string {
+	t.Helper()
 	name := "test_" + uuid.NewString()
-	admin := func(format string) {
-		conn, err := pgx.Connect(context.Background(), server)
+	admin := func(format string, names ...any) {
+		conn, err := pgx.Connect(context.Background(), server(t))
 		require.NoError(t, err)
 		defer conn.Close(context.Background())
-		_, err = conn.Exec(context.Background(), fmt.Sprintf(format, pgx.Identifier{name}.Sanitize()))
+		_, err = conn.Exec(context.Background(), fmt.Sprintf(format, names...))
 		require.NoError(t, err)
 	}
-	admin("create database %s")
-	t.Cleanup(func() { admin("drop database %s with (force)") })
-	address.Path = "/" + name
-	return address.String()
+	quoted := pgx.Identifier{name}.Sanitize()
+	admin("create database %s template %s", quoted, pgx.Identifier{from}.Sanitize())
+	t.Cleanup(func() { admin("drop database %s with (force)", quoted) })
+	address, err := within(server(t), name)
+	require.NoError(t, err)
+	return address
 }
