@@ -5,11 +5,13 @@ import (
 	"compress/gzip"
 	"crypto/sha256"
 	"encoding/hex"
+	"fmt"
 	"net/http"
 	"strconv"
 	"time"
 
 	"jundle/internal/core/audience"
+	"jundle/internal/core/page"
 	"jundle/internal/render"
 )
 
@@ -46,9 +48,8 @@ func newDrawing(common http.Header, plain, packed []byte, policy string) *drawin
 }
 
 // drawn returns a page as it is drawn at a moment for a tag, which stands for its
-// source. A tag that is none of the page's
-// is drawn as if there were none, so that nobody can fill the memory with made-up
-// ones.
+// source. A tag that is none of the page's is drawn as if there were none, so that
+// nobody can fill the memory with made-up ones.
 func (s *Server) drawn(live *livePage, tag string, at time.Time) (*drawing, error) {
 	if live.tags[tag] == "" {
 		tag = ""
@@ -71,10 +72,36 @@ func (s *Server) drawn(live *livePage, tag string, at time.Time) (*drawing, erro
 }
 
 func (p *livePage) draw(common http.Header, visit render.Visit) (*drawing, error) {
+	if !p.Document.IsOpen(visit.To.At) {
+		return drawClosed(common, p.Document, visit.To.At)
+	}
 	plain, policy, err := render.Page(p.Document, visit)
 	if err != nil {
 		return nil, err
 	}
+	packed, err := compress(plain)
+	return newDrawing(common, plain, packed, policy), err
+}
+
+// drawClosed draws what stands in place of a page outside its times. It is no page that
+// could be kept: it has no tag to ask by, and says when to come back (RFC 9110 s15.6.4).
+func drawClosed(common http.Header, document page.Document, at time.Time) (*drawing, error) {
+	notice := render.Notice{Title: document.Header.Name, Text: "This page is not open now."}
+	header := with(common, map[string]string{"Cache-Control": "no-store", "Content-Type": "text/html; charset=utf-8"})
+	if back := document.When.Next(at); !back.IsZero() {
+		notice.Text = fmt.Sprintf("This page is not open now. It opens on %s.", document.When.Written(back))
+		header.Set("Retry-After", back.UTC().Format(http.TimeFormat))
+	}
+	plain, policy, err := render.Message(notice)
+	if err != nil {
+		return nil, err
+	}
+	header.Set("Content-Security-Policy", policy)
+	closed := answer{status: http.StatusServiceUnavailable, header: header, body: plain}
+	return &drawing{uncompressed: closed, compressed: closed}, nil
+}
+
+func compress(plain []byte) ([]byte, error) {
 	var packed bytes.Buffer
 	writer, err := gzip.NewWriterLevel(&packed, gzip.BestCompression)
 	if err != nil {
@@ -83,8 +110,6 @@ func (p *livePage) draw(common http.Header, visit render.Visit) (*drawing, error
 	if _, err := writer.Write(plain); err != nil {
 		return nil, err
 	}
-	if err := writer.Close(); err != nil {
-		return nil, err
-	}
-	return newDrawing(common, plain, packed.Bytes(), policy), nil
+	err = writer.Close()
+	return packed.Bytes(), err
 }

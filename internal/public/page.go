@@ -3,7 +3,10 @@ package public
 import (
 	"net/http"
 
+	"jundle/internal/core/audience"
+	"jundle/internal/core/page"
 	"jundle/internal/core/traffic"
+	"jundle/internal/ingest"
 )
 
 // page answers /{page} and /{page}/{tag}, for an address as it was asked for.
@@ -20,19 +23,33 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 		// page carries it on.
 		tag = from.Tag
 	}
+	if straight := live.Document.PassThrough(audience.Audience{At: hit.At, Source: live.tags[tag]}); straight != nil {
+		return s.passThrough(asked, live, hit, straight.Address)
+	}
 	drawn, err := s.drawn(live, tag, hit.At)
 	if err != nil {
 		return s.failed(err)
 	}
 	s.Recorder.Note(event)
 	switch {
-	case asked.has == drawn.etag:
+	case drawn.etag != "" && asked.has == drawn.etag:
 		return drawn.unchanged
 	case asked.gzip:
 		return drawn.compressed
 	default:
 		return drawn.uncompressed
 	}
+}
+
+// passThrough sends the visitor straight on while the page's address leads elsewhere. It
+// is a visit of the page, and a press.
+func (s *Server) passThrough(asked request, live *livePage, hit ingest.Hit, to string) answer {
+	view := s.Recorder.Decide(hit)
+	s.Recorder.Note(view)
+	hit.Kind, hit.Block = traffic.Click, page.PassThroughKey
+	s.Recorder.Record(s.Recorder.Decide(hit))
+	from, _ := live.attributor.Find(view.Source)
+	return s.lead(asked, page.Target{Address: live.Document.Tagging.Tag(to, from.Tag, from.Medium, page.PassThroughKey)})
 }
 
 // moved sends a past address, or one in capitals, to the present one for good

@@ -46,7 +46,7 @@ func (s *site) publishTimed(t *testing.T) {
 }
 
 // Reach counts the visits that were shown a block by the rules themselves: the window
-// it was in, and the address the page was opened under.
+// it was in, and where the visit came from.
 func TestReachGoesByTheWindowsAndSourcesOfTheMoment(t *testing.T) {
 	s := open(t)
 	s.publishTimed(t)
@@ -56,15 +56,18 @@ func TestReachGoesByTheWindowsAndSourcesOfTheMoment(t *testing.T) {
 	var events []store.Event
 	for i := range 300 {
 		at := wednesday.Add(time.Duration(8*60+random.IntN(4*60)) * time.Minute)
-		view := s.event(at, fmt.Sprint("visitor", i), traffic.View, "card")
+		from := "card"
+		if i%3 == 0 {
+			from = ""
+		}
+		view := s.event(at, fmt.Sprint("visitor", i), traffic.View, from)
 		view.Edition = 3
 		want["a"]++
 		if hour := at.Hour(); hour == 9 || hour == 10 {
 			want["b"]++
 		}
-		if i%3 == 0 {
-			view.By = source.ByReferrer // the page does not know that
-		} else {
+		if from == "card" {
+			view.By = []source.By{source.ByTag, source.ByReferrer}[i%2] // the page is shown by either
 			want["cccc"]++
 		}
 		events = append(events, view)

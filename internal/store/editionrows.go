@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"log/slog"
-	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -17,6 +16,7 @@ import (
 	"jundle/internal/core/audience"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/page"
+	"jundle/internal/core/window"
 )
 
 // EditionRow is something that visitors of an edition could press.
@@ -33,15 +33,15 @@ type EditionRow struct {
 }
 
 func rowsOfEdition(pageID uuid.UUID, number int, document page.Document) []EditionRow {
-	var rows []EditionRow
-	for i, row := range document.Rows() {
-		kept := EditionRow{PageID: pageID, Edition: number, Position: i, Key: row.Key, Title: row.Title, Kind: row.Kind, Place: row.Place}
-		if block, found := document.Find(row.Key); found && block.Showing != (page.Showing{}) {
-			kept.Showing = &block.Showing
+	rows, timed := document.Rows(), document.Timetable().Rows
+	kept := make([]EditionRow, len(rows))
+	for i, row := range rows {
+		kept[i] = EditionRow{
+			PageID: pageID, Edition: number, Position: i, Key: row.Key, Title: row.Title, Kind: row.Kind, Place: row.Place,
+			Showing: timed[i].Showing,
 		}
-		rows = append(rows, kept)
 	}
-	return rows
+	return kept
 }
 
 // keepEdition stores an edition and its rows.
@@ -100,17 +100,11 @@ func (e editionsShown) on(pageID uuid.UUID) daily.Shown {
 // shownEdition is what one edition showed, for one transaction. It remembers what it
 // worked out last for each source: events of one time come together.
 type shownEdition struct {
-	rows []shownRow
+	page.Timetable
 	// always are the keys of an edition on which everybody is shown the same at any
 	// time; nil for any other.
 	always []string
 	latest map[string]shownFor
-}
-
-// shownRow is something that could be pressed on an edition.
-type shownRow struct {
-	Key     string        `json:"key"`
-	Showing *page.Showing `json:"showing"`
 }
 
 // shownFor is what could be pressed in a span of time.
@@ -119,15 +113,11 @@ type shownFor struct {
 	keys        []string
 }
 
-func newShownEdition(rows []shownRow) *shownEdition {
-	if slices.ContainsFunc(rows, func(row shownRow) bool { return row.Showing != nil }) {
-		return &shownEdition{rows: rows, latest: make(map[string]shownFor)}
+func newShownEdition(table page.Timetable) *shownEdition {
+	if table.IsConstant() {
+		return &shownEdition{always: table.Keys(audience.Audience{})}
 	}
-	always := make([]string, len(rows))
-	for i, row := range rows {
-		always[i] = row.Key
-	}
-	return &shownEdition{always: always}
+	return &shownEdition{Timetable: table, latest: make(map[string]shownFor)}
 }
 
 func (e *shownEdition) keys(to audience.Audience) []string {
@@ -137,21 +127,36 @@ func (e *shownEdition) keys(to audience.Audience) []string {
 	if known, ok := e.latest[to.Source]; ok && !to.At.Before(known.from) && to.At.Before(known.until) {
 		return known.keys
 	}
-	shown := shownFor{from: to.At, keys: []string{}}
-	var showings []page.Showing
-	for _, row := range e.rows {
-		if row.Showing == nil {
-			shown.keys = append(shown.keys, row.Key)
-			continue
-		}
-		showings = append(showings, *row.Showing)
-		if row.Showing.Holds(to) {
-			shown.keys = append(shown.keys, row.Key)
-		}
-	}
-	shown.until = page.NextOf(showings, to.At)
+	shown := shownFor{to.At, e.Next(to.At), e.Keys(to)}
 	e.latest[to.Source] = shown
 	return shown.keys
+}
+
+// timetable is how a timetable is stored.
+type timetable struct {
+	Rows []struct {
+		Key     string        `json:"key"`
+		Showing *page.Showing `json:"showing"`
+	} `json:"rows"`
+	Times *struct {
+		Open      *window.Times   `json:"open"`
+		Takeovers []page.Takeover `json:"takeovers"`
+	} `json:"times"`
+}
+
+func readTimetable(text []byte) (page.Timetable, error) {
+	var read timetable
+	if err := json.Unmarshal(text, &read); err != nil {
+		return page.Timetable{}, err
+	}
+	table := page.Timetable{Rows: make([]page.TimedRow, len(read.Rows))}
+	for i, row := range read.Rows {
+		table.Rows[i] = page.TimedRow(row)
+	}
+	if read.Times != nil {
+		table.Open, table.Takeovers = read.Times.Open, read.Times.Takeovers
+	}
+	return table, nil
 }
 
 // editionRows reads what editions of pages showed. One that is not there showed
@@ -164,7 +169,7 @@ func (s *Store) editionRows(ctx context.Context, tx pgx.Tx, wanted map[editionID
 		if id.number == 0 {
 			continue // a short link has none
 		}
-		if known, ok := s.rows.Get(id); ok {
+		if known, ok := s.timetables.Get(id); ok {
 			shown[id] = newShownEdition(known)
 			continue
 		}
@@ -174,9 +179,9 @@ func (s *Store) editionRows(ctx context.Context, tx pgx.Tx, wanted map[editionID
 		return shown, nil
 	}
 	rows, err := tx.Query(ctx, `
-		select page_id, number, (
+		select page_id, number, json_build_object('times', timetable, 'rows', (
 			select coalesce(json_agg(json_build_object('key', key, 'showing', showing) order by position), '[]')
-			from edition_rows where edition_rows.page_id = editions.page_id and edition = number)
+			from edition_rows where edition_rows.page_id = editions.page_id and edition = number))
 		from editions where (page_id, number) in (select * from unnest($1::uuid[], $2::int[]))`, pages, numbers)
 	if err != nil {
 		return nil, err
@@ -184,12 +189,12 @@ func (s *Store) editionRows(ctx context.Context, tx pgx.Tx, wanted map[editionID
 	var id editionID
 	var text []byte
 	_, err = pgx.ForEachRow(rows, []any{&id.page, &id.number, &text}, func() error {
-		var read []shownRow
-		if err := json.Unmarshal(text, &read); err != nil {
+		table, err := readTimetable(text)
+		if err != nil {
 			return err
 		}
-		shown[id] = newShownEdition(read)
-		s.rows.Add(id, read)
+		shown[id] = newShownEdition(table)
+		s.timetables.Add(id, table)
 		return nil
 	})
 	if err != nil {

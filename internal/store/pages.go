@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"reflect"
 	"time"
 
 	"github.com/google/uuid"
@@ -28,7 +27,9 @@ type Page struct {
 	SavedAs string
 	// LiveEdition is the number of the published edition, 0 before the first.
 	LiveEdition int
-	CreatedAt   time.Time
+	// Takeovers are those set last, over or not.
+	Takeovers []page.Takeover `gorm:"serializer:json"`
+	CreatedAt time.Time
 	// Address is the present one; read-only here.
 	Address string `gorm:"->"`
 }
@@ -55,7 +56,7 @@ func (s *Store) createPage(tx *gorm.DB, workspace uuid.UUID, address string, doc
 	if err := s.keepDestinations(tx, workspace, doc.Links); err != nil {
 		return Page{}, err
 	}
-	created := Page{ID: id, WorkspaceID: workspace, Draft: doc, Revision: 1, CreatedAt: now, Address: address}
+	created := Page{ID: id, WorkspaceID: workspace, Draft: doc, Revision: 1, Takeovers: []page.Takeover{}, CreatedAt: now, Address: address}
 	return created, tx.Omit("Address").Create(&created).Error
 }
 
@@ -95,7 +96,7 @@ func (s *Store) Page(ctx context.Context, workspace, id uuid.UUID) (Page, error)
 	var one Page
 	err := s.pages(ctx, workspace).Where("pages.id = ?", id).Take(&one).Error
 	if err == nil {
-		err = resolve(s.db.WithContext(ctx), workspace, &one.Draft)
+		err = resolve(s.db.WithContext(ctx), workspace, &one.Draft, &page.Document{Takeovers: one.Takeovers})
 	}
 	return one, found(err)
 }
@@ -144,7 +145,7 @@ type Publishing struct {
 func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publishing Publishing, now time.Time) (Page, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var locked Page
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "draft", "revision", "live_edition").
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "draft", "revision", "live_edition", "takeovers").
 			Where("id = ? and workspace_id = ?", id, workspace).Take(&locked).Error
 		if err != nil {
 			return found(err)
@@ -156,29 +157,20 @@ func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publ
 		if err := tx.Raw("select address from addresses where endpoint_id = ? and present", id).Scan(&named).Error; err != nil {
 			return err
 		}
+		locked.Draft.Takeovers = page.OfLater(locked.Takeovers, now)
 		// The edition records what it led to.
 		if err := resolve(tx, workspace, &locked.Draft); err != nil {
 			return err
 		}
 		document := page.Named(locked.Draft, named)
 		live, err := liveDocument(tx, workspace, id, locked.LiveEdition)
-		if err != nil || live != nil && reflect.DeepEqual(*live, document) {
+		if err != nil || live != nil && page.SameAs(*live, document) {
 			return err // a second press of the same button makes no second edition
 		}
-		if err := s.roomForEdition(tx, id, now); err != nil {
-			return err
-		}
-		edition := Edition{
+		return s.goLive(tx, Edition{
 			PageID: id, Number: locked.LiveEdition + 1, Document: document, PublishedAt: now, UserID: &user,
 			EndsLinks: publishing.EndsLinks, Changes: page.Brief(page.Changes(live, document)),
-		}
-		if err := keepEdition(tx, &edition); err != nil {
-			return err
-		}
-		if err := tx.Model(&Page{}).Where("id = ?", id).Update("live_edition", edition.Number).Error; err != nil {
-			return err
-		}
-		return announce(tx, id)
+		})
 	})
 	if err != nil && err != ErrStale {
 		return Page{}, err

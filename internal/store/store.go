@@ -27,6 +27,8 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 	"gorm.io/gorm/logger"
+
+	"jundle/internal/core/page"
 )
 
 // Errors that callers tell apart.
@@ -49,7 +51,7 @@ type Store struct {
 	pool       *pgxpool.Pool
 	quotas     Quotas
 	partitions *partitions
-	rows       *lru.Cache[editionID, []shownRow] // what can be pressed on editions
+	timetables *lru.Cache[editionID, page.Timetable] // of editions
 	userAgents *userAgents
 }
 
@@ -109,13 +111,13 @@ func connect(ctx context.Context, databaseURL string, options Options) (*Store, 
 	if options.Quotas == (Quotas{}) {
 		options.Quotas = DefaultQuotas
 	}
-	rows, _ := lru.New[editionID, []shownRow](knownEditions)
+	timetables, _ := lru.New[editionID, page.Timetable](knownEditions)
 	return &Store{
 		db:         db,
 		pool:       pool,
 		quotas:     options.Quotas,
 		partitions: &partitions{there: make(map[string]bool)},
-		rows:       rows,
+		timetables: timetables,
 		userAgents: newUserAgents(),
 	}, nil
 }

@@ -104,6 +104,8 @@ func (b *bench) owner() owner {
 	}
 	made(o.send("POST", "/api/pages/"+o.ids["page"]+"/publish", fields{"revision": 1}))
 	o.ids["edition"] = "1"
+	straight := made(o.send("POST", "/api/pages/"+o.ids["page"]+"/takeovers", fields{"passThrough": "https://kiln.example/film"}))
+	o.ids["takeover"] = straight.body["takeovers"].([]any)[0].(map[string]any)["id"].(string)
 	o.ids["source"] = made(o.send("POST", "/api/pages/"+o.ids["page"]+"/sources", fields{"name": "Printed card"})).body["id"].(string)
 	link := fields{
 		"destination": "https://kiln.example/", "name": "", "labels": []string{}, "note": "", "on": true, "redirect": 302,
@@ -176,6 +178,9 @@ func (c contract) body(o operation, who owner) any {
 		return map[string][]byte{
 			"upload-film": append([]byte("\x00\x00\x00\x18ftypisom"), make([]byte, 100)...),
 		}[o.OperationID]
+	}
+	if o.OperationID == "begin-takeover" {
+		return fields{"passThrough": "https://kiln.example/film"} // nothing of it is required by itself
 	}
 	doc := page.New()
 	revision := 1

@@ -32,18 +32,19 @@ type PageSummary struct {
 
 // PageState is a page as Arrange works on it.
 type PageState struct {
-	ID          uuid.UUID     `json:"id"`
-	Address     string        `json:"address"`
-	Revision    int64         `json:"revision" doc:"Sent back with every write; a write made on an older one gets 409."`
-	SavedAs     string        `json:"savedAs" doc:"What the client called the save that made this revision; may be empty."`
-	Document    page.Document `json:"document"`
-	Strip       render.Strip  `json:"strip"`
-	LiveEdition int           `json:"liveEdition" doc:"Number of the published edition, 0 before the first."`
-	Changes     []page.Change `json:"changes" nullable:"false" doc:"What publishing would change, in words."`
-	Contrast    []look.Figure `json:"contrast" nullable:"false" doc:"Every text and edge against the worst point under it."`
-	Remedy      *look.Remedy  `json:"remedy,omitempty" doc:"Another background, where no colour of text can be read on the present one."`
-	Limits      page.Limits   `json:"limits"`
-	Ribbon      Ribbon        `json:"ribbon"`
+	ID          uuid.UUID       `json:"id"`
+	Address     string          `json:"address"`
+	Revision    int64           `json:"revision" doc:"Sent back with every write; a write made on an older one gets 409."`
+	SavedAs     string          `json:"savedAs" doc:"What the client called the save that made this revision; may be empty."`
+	Document    page.Document   `json:"document"`
+	Strip       render.Strip    `json:"strip"`
+	LiveEdition int             `json:"liveEdition" doc:"Number of the published edition, 0 before the first."`
+	Changes     []page.Change   `json:"changes" nullable:"false" doc:"What publishing would change, in words."`
+	Contrast    []look.Figure   `json:"contrast" nullable:"false" doc:"Every text and edge against the worst point under it."`
+	Remedy      *look.Remedy    `json:"remedy,omitempty" doc:"Another background, where no colour of text can be read on the present one."`
+	Limits      page.Limits     `json:"limits"`
+	Ribbon      Ribbon          `json:"ribbon"`
+	Takeovers   []TakeoverState `json:"takeovers" nullable:"false" doc:"What takes the place of the page, now or later; what was set last wins."`
 }
 
 // Ribbon is when the blocks show that do so at certain times only, as it is drawn
@@ -52,6 +53,7 @@ type Ribbon struct {
 	From   time.Time             `json:"from" doc:"Where it begins, a week ago."`
 	To     time.Time             `json:"to" doc:"Where it ends, in four weeks."`
 	Blocks map[string]RibbonPart `json:"blocks" nullable:"false" doc:"By the key of the block."`
+	Page   *RibbonPart           `json:"page,omitempty" doc:"Of the page as a whole, where it shows at certain times only."`
 }
 
 // RibbonPart is what of the ribbon is one block's.
@@ -63,20 +65,28 @@ type RibbonPart struct {
 
 func ribbonOf(document page.Document, now time.Time) Ribbon {
 	ribbon := Ribbon{From: now.AddDate(0, 0, -7), To: now.AddDate(0, 0, 28), Blocks: make(map[string]RibbonPart)}
+	if document.When != nil {
+		whole := ribbon.part(*document.When, now)
+		ribbon.Page = &whole
+	}
 	for _, block := range document.Blocks {
-		if block.When == nil {
-			continue
+		if block.When != nil {
+			ribbon.Blocks[block.Key] = ribbon.part(*block.When, now)
 		}
-		part := RibbonPart{State: block.When.StateAt(now), Spans: []window.Span{}}
-		if next := block.When.Next(now); !next.IsZero() {
-			part.Next = &next
-		}
-		for _, each := range block.When.Between(ribbon.From, ribbon.To) {
-			part.Spans = append(part.Spans, window.Span{From: each.From, To: each.To})
-		}
-		ribbon.Blocks[block.Key] = part
 	}
 	return ribbon
+}
+
+// part is how times stand on the ribbon.
+func (r Ribbon) part(times window.Times, now time.Time) RibbonPart {
+	part := RibbonPart{State: times.StateAt(now), Spans: []window.Span{}}
+	if next := times.Next(now); !next.IsZero() {
+		part.Next = &next
+	}
+	for _, each := range times.Between(r.From, r.To) {
+		part.Spans = append(part.Spans, window.Span{From: each.From, To: each.To})
+	}
+	return part
 }
 
 // StalePage is the answer to a write made on an older revision: what happened,
@@ -249,6 +259,7 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Remedy:      look.GroundRemedy(found.Draft.Look),
 		Limits:      page.EditorLimits(),
 		Ribbon:      ribbonOf(found.Draft, s.Now()),
+		Takeovers:   takeoversOf(found.Takeovers, live, s.Now()),
 	}, nil
 }
 

@@ -13,6 +13,9 @@ import (
 // SeenPage is what of the working copy an audience would be shown.
 type SeenPage struct {
 	Blocks []string `json:"blocks" nullable:"false" doc:"Keys of the blocks, in their order."`
+	Closed bool     `json:"closed" doc:"Whether the page as a whole is not shown then."`
+	// PassThrough is empty where the page is shown.
+	PassThrough string `json:"passThrough,omitempty" doc:"What the page's address leads straight to then."`
 }
 
 func (s *Server) addSeen() {
@@ -33,8 +36,13 @@ func (s *Server) addSeen() {
 		if to.At.IsZero() {
 			to.At = s.Now()
 		}
-		seen := SeenPage{Blocks: []string{}}
-		for _, block := range found.Draft.Visible(to) {
+		document := found.Draft
+		document.Takeovers = found.Takeovers
+		seen := SeenPage{Blocks: []string{}, Closed: !document.IsOpen(to.At)}
+		if straight := document.PassThrough(to); straight != nil {
+			seen.PassThrough = straight.Address
+		}
+		for _, block := range document.Visible(to) {
 			seen.Blocks = append(seen.Blocks, block.Key)
 		}
 		return &struct{ Body SeenPage }{seen}, nil

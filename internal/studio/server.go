@@ -100,6 +100,7 @@ func New(options Options) (*Server, error) {
 	s.addPages()
 	s.addEditions()
 	s.addSeen()
+	s.addTakeovers()
 	s.addMedia()
 	s.addIcons()
 	s.addLooks()

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"jundle/internal/core/audience"
-	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 )
 
@@ -127,10 +126,7 @@ func (t *Tally) reached(visit traffic.Visit) []string {
 			blocks = append(blocks, block)
 		}
 	}
-	to := audience.Audience{}
-	if visit.Evidence == source.ByTag {
-		to.Source = visit.Source // what a page shows goes by the address it was opened under
-	}
+	to := audience.Audience{Source: visit.Source}
 	for _, seen := range visit.Seen {
 		to.At = seen.At
 		for _, block := range t.shown(seen.Edition, to) {

@@ -68,6 +68,9 @@ func pageChanges(live, next Document) []Change {
 	for _, words := range differences(all(live), all(next), "") {
 		changes = append(changes, Change{Sentence: words})
 	}
+	for _, words := range timesChange("The page", live.When, next.When) {
+		changes = append(changes, Change{Sentence: words})
+	}
 	changes = append(changes, linkChanges("The icon for", "profile icons", live.Icons.links(), next.Icons.links())...)
 	changes = append(changes, linkChanges("The link", "links at the end", live.Footer.links(), next.Footer.links())...)
 	if !reflect.DeepEqual(live.Look.Seen(), next.Look.Seen()) {

@@ -70,6 +70,7 @@ func Tidy(given Document) (Document, error) {
 	}
 	doc.Footer.tidy(&problems)
 	doc.Tagging.tidy(&problems)
+	doc.When, doc.Takeovers = doc.When.Tidy(&problems, "when"), nil
 	doc.Look.Tidy(&problems, "look")
 	doc.Links(func(link Link) {
 		if !destination.IsID(*link.DestinationID) {
@@ -86,12 +87,10 @@ func Tidy(given Document) (Document, error) {
 // tidySize notes a page with more on it than visitors could use, and than would
 // still be quick.
 func (d Document) tidySize(problems *invalid.List) {
-	links, times := len(d.Icons.targets())+len(d.Footer.targets()), 0
+	links, times := len(d.Icons.targets())+len(d.Footer.targets()), d.When.Count()
 	for _, block := range d.Blocks {
 		links += len(block.Targets())
-		if block.When != nil {
-			times += len(block.When.Spans) + len(block.When.Weekly)
-		}
+		times += block.When.Count()
 	}
 	if times > MaxTimes {
 		problems.Add("blocks", "A page has at most %d windows and weekly times in all; this one would have %d. Take some out.", MaxTimes, times)

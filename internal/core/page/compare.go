@@ -2,6 +2,13 @@ package page
 
 import "reflect"
 
+// SameAs tells whether two documents are the same, whatever takes their place for a
+// while.
+func SameAs(first, second Document) bool {
+	first.Takeovers, second.Takeovers = nil, nil
+	return reflect.DeepEqual(first, second)
+}
+
 // ComparedRow is a block of two documents beside each other. Where it stands at
 // another place in the second, it comes twice: once for each.
 type ComparedRow struct {

@@ -14,6 +14,7 @@ import (
 	"jundle/internal/core/contact"
 	"jundle/internal/core/look"
 	"jundle/internal/core/picture"
+	"jundle/internal/core/window"
 )
 
 // Document is everything a creator puts on a page, in order. The working copy
@@ -27,6 +28,10 @@ type Document struct {
 	Footer   Footer    `json:"footer"`
 	Look     look.Look `json:"look"`
 	Tagging  Tagging   `json:"tagging,omitzero"`
+	// When is nil for a page that shows always.
+	When *window.Times `json:"when,omitempty" doc:"The times in which the page as a whole shows; always when left out."`
+	// Takeovers stand in editions only: they are no work on the page.
+	Takeovers []Takeover `json:"takeovers,omitempty" doc:"What takes its place for a while; in editions, and left out of what is saved."`
 }
 
 // New is a page with nothing on it.
@@ -145,10 +150,14 @@ func (d Document) Targets(to audience.Audience) Targets {
 			}
 		}
 	}
-	add(IconsKey, 0, false, d.Icons.targets())
-	add(FooterKey, 0, false, d.Footer.targets())
+	open, lately := d.IsOpen(to.At), lately(d.When, to.At)
+	add(IconsKey, 0, !lately, d.Icons.targets())
+	add(FooterKey, 0, !lately, d.Footer.targets())
 	for _, block := range d.SwitchedOn() {
-		add(block.Key, 0, !block.lately(to), block.Targets())
+		add(block.Key, 0, !lately || !block.lately(to), block.Targets())
+	}
+	if !open {
+		return all
 	}
 	for _, block := range d.Visible(to) {
 		add(block.Key, block.Place, false, block.Targets())
@@ -202,6 +211,9 @@ func (d Document) Rows() []Row {
 	if len(d.Footer.Links) > 0 {
 		rows = append(rows, Row{Key: FooterKey, Title: "Footer links", Kind: "footer"})
 	}
+	if slices.ContainsFunc(d.Takeovers, func(t Takeover) bool { return t.PassThrough != nil }) {
+		rows = append(rows, Row{Key: PassThroughKey, Title: "Pass-through", Kind: PassThroughKey})
+	}
 	return rows
 }
 
@@ -232,9 +244,11 @@ func (d Document) SwitchedOn() []Placed {
 	return d.placed(func(block Block) bool { return block.Shown })
 }
 
-// Visible returns the blocks that an audience sees, with their places.
+// Visible returns the blocks that an audience sees on the page while it is open, with
+// their places.
 func (d Document) Visible(to audience.Audience) []Placed {
-	return d.placed(func(block Block) bool { return block.ShownTo(to) })
+	solo := d.Solo(to)
+	return d.placed(func(block Block) bool { return block.ShownTo(to) && (solo == "" || block.Key == solo) })
 }
 
 func (d Document) placed(among func(Block) bool) []Placed {

@@ -29,6 +29,11 @@ func (d *Document) Links(visit func(link Link)) {
 		link := &d.Footer.Links[i]
 		filled(Link{&link.Address, &link.DestinationID, link.Title})
 	}
+	for i := range d.Takeovers {
+		if to := d.Takeovers[i].PassThrough; to != nil {
+			filled(Link{&to.Address, &to.DestinationID, nameOf(to.Address)})
+		}
+	}
 }
 
 // DestinationIDs are the destinations the document refers to, each once.

@@ -27,6 +27,14 @@ func (r *SourceRule) admits(source string) bool {
 	return r == nil || slices.Contains(r.Sources, source) == (r.Rule == "only")
 }
 
+// words say to whom something is shown, as the end of a sentence.
+func (r *SourceRule) words() string {
+	if r.Rule == "only" {
+		return " to visitors from " + count(len(r.Sources), "source") + " only"
+	}
+	return " to all but visitors from " + count(len(r.Sources), "source")
+}
+
 // tidy puts a rule in order; nil when it names no source.
 func (r *SourceRule) tidy(problems *invalid.List, where string) *SourceRule {
 	if r == nil || len(r.Sources) == 0 {
@@ -63,56 +71,46 @@ func (s Showing) Holds(to audience.Audience) bool {
 
 // changes puts into words what becomes of it, for something of a title.
 func (s Showing) changes(next Showing, title string) []string {
-	var words []string
-	if !reflect.DeepEqual(s.When, next.When) {
-		when := "at all times again"
-		if next.When != nil {
-			when = next.When.String()
-		}
-		words = append(words, fmt.Sprintf("%s shows %s.", quote(title), when))
-	}
+	words := timesChange(quote(title), s.When, next.When)
 	if !reflect.DeepEqual(s.To, next.To) {
-		to := "to all again"
+		to := " to all again"
 		if next.To != nil {
-			to = "to all but visitors from " + count(len(next.To.Sources), "source")
-			if next.To.Rule == "only" {
-				to = "to visitors from " + count(len(next.To.Sources), "source") + " only"
-			}
+			to = next.To.words()
 		}
-		words = append(words, fmt.Sprintf("%s is shown %s.", quote(title), to))
+		words = append(words, fmt.Sprintf("%s is shown%s.", quote(title), to))
 	}
 	return words
 }
 
-// ShownTo tells whether an audience sees the block.
+// timesChange puts into words that something shows at other times; nothing when it does
+// not.
+func timesChange(what string, before, after *window.Times) []string {
+	switch {
+	case reflect.DeepEqual(before, after):
+		return nil
+	case after == nil:
+		return []string{what + " shows at all times again."}
+	}
+	return []string{fmt.Sprintf("%s shows %s.", what, after)}
+}
+
+// ShownTo tells whether the block is shown to an audience by what it says itself.
 func (b Block) ShownTo(to audience.Audience) bool { return b.Shown && b.Holds(to) }
+
+// IsOpen tells whether the page shows at a moment.
+func (d Document) IsOpen(at time.Time) bool { return d.When == nil || d.When.Holds(at) }
 
 // Next is the next moment after at at which what is on the page changes by itself. It
 // is never zero, and never further away than window.Ahead: what is held until then is
 // worked out anew.
 func (d Document) Next(at time.Time) time.Time {
-	showings := make([]Showing, 0, len(d.Blocks))
+	times := []*window.Times{d.When}
 	for _, block := range d.Blocks {
 		if block.Shown {
-			showings = append(showings, block.Showing)
+			times = append(times, block.When)
 		}
 	}
-	return NextOf(showings, at)
-}
-
-// NextOf is the next moment after at at which any of these changes; window.Ahead away
-// at most.
-func NextOf(showings []Showing, at time.Time) time.Time {
-	next := at.Add(window.Ahead)
-	for _, showing := range showings {
-		if showing.When == nil {
-			continue
-		}
-		if change := showing.When.Next(at); !change.IsZero() && change.Before(next) {
-			next = change
-		}
-	}
-	return next
+	return nextOf(times, d.Takeovers, at)
 }
 
 // LeadsOn is for how long what is no longer shown goes on leading, for tabs that still
@@ -130,8 +128,10 @@ func (d Document) NextTargets(at time.Time) time.Time {
 
 // lately tells whether an audience is shown the block, or was within LeadsOn.
 func (b Block) lately(to audience.Audience) bool {
-	if b.When == nil {
-		return b.To.admits(to.Source)
-	}
-	return b.To.admits(to.Source) && (b.When.Holds(to.At) || len(b.When.Between(to.At.Add(-LeadsOn), to.At)) > 0)
+	return b.To.admits(to.Source) && lately(b.When, to.At)
+}
+
+// lately tells whether times hold at a moment, or did within LeadsOn.
+func lately(times *window.Times, at time.Time) bool {
+	return times == nil || times.Holds(at) || len(times.Between(at.Add(-LeadsOn), at)) > 0
 }

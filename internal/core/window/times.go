@@ -61,6 +61,14 @@ func (t Times) Holds(at time.Time) bool {
 	return slices.ContainsFunc(t.spans(), holds) || slices.ContainsFunc(t.occurrences(at, at), holds)
 }
 
+// Count is how many windows and weekly rules these are; none when nil.
+func (t *Times) Count() int {
+	if t == nil {
+		return 0
+	}
+	return len(t.Spans) + len(t.Weekly)
+}
+
 // Next is the next moment after at from which on something else holds; zero when there
 // is none within Ahead.
 func (t Times) Next(at time.Time) time.Time {
@@ -333,6 +341,10 @@ func (t Times) String() string {
 }
 
 func (t Times) written(at time.Time) string { return at.In(t.zone()).Format("2 Jan 2006 15:04") }
+
+// Written is a moment by the clocks of the zone, which it names, like "4 Dec 2026 08:00
+// (Europe/Lisbon)".
+func (t Times) Written(at time.Time) string { return fmt.Sprintf("%s (%s)", t.written(at), t.zone()) }
 
 func (w Weekly) String() string {
 	days := make([]string, len(w.Days))

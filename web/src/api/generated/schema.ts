@@ -473,6 +473,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/takeovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a block stand alone, or the page's address lead straight to another, for a while; live at once */
+        post: operations["begin-takeover"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/takeovers/{takeover}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End it, or call it off; the page is what it was */
+        delete: operations["end-takeover"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/themes": {
         parameters: {
             query?: never;
@@ -1206,6 +1240,10 @@ export interface components {
              */
             schema?: number;
             tagging?: components["schemas"]["Tagging"];
+            /** @description What takes its place for a while; in editions, and left out of what is saved. */
+            takeovers?: components["schemas"]["Takeover"][] | null;
+            /** @description The times in which the page as a whole shows; always when left out. */
+            when?: components["schemas"]["Times"];
         };
         Edition: {
             /** @description Who published it; empty where they are gone. */
@@ -1619,6 +1657,23 @@ export interface components {
             tag: "utm_source" | "utm_medium" | "utm_campaign" | "utm_term" | "utm_content";
             value: string;
         };
+        NewTakeover: {
+            /**
+             * Format: date-time
+             * @description Now when left out.
+             */
+            from?: string;
+            /** @description Address that the page is to lead straight to. */
+            passThrough?: string;
+            /** @description Key of the block that is to stand alone; that, or passThrough. */
+            solo?: string;
+            to?: components["schemas"]["SourceRule"];
+            /**
+             * Format: date-time
+             * @description Left out for as long as nobody ends it.
+             */
+            until?: string;
+        };
         Offer: {
             address: string;
             /** @description The price in figures with a point, such as 24.50; empty for none. */
@@ -1695,6 +1750,8 @@ export interface components {
             /** @description What the client called the save that made this revision; may be empty. */
             savedAs: string;
             strip: components["schemas"]["Strip"];
+            /** @description What takes the place of the page, now or later; what was set last wins. */
+            takeovers: components["schemas"]["TakeoverState"][];
         };
         PageSummary: {
             address: string;
@@ -1712,6 +1769,10 @@ export interface components {
             name: string;
             /** @description For all else. */
             text: components["schemas"]["Face"];
+        };
+        PassThrough: {
+            address: string;
+            destinationId?: string;
         };
         Pasted: {
             /** @description Keys of the page's blocks that lead to the same destination. */
@@ -1943,6 +2004,8 @@ export interface components {
              * @description Where it begins, a week ago.
              */
             from: string;
+            /** @description Of the page as a whole, where it shows at certain times only. */
+            page?: components["schemas"]["RibbonPart"];
             /**
              * Format: date-time
              * @description Where it ends, in four weeks.
@@ -1973,6 +2036,10 @@ export interface components {
         SeenPage: {
             /** @description Keys of the blocks, in their order. */
             blocks: string[];
+            /** @description Whether the page as a whole is not shown then. */
+            closed: boolean;
+            /** @description What the page's address leads straight to then. */
+            passThrough?: string;
         };
         ShareFiguresRequest: {
             /**
@@ -2237,6 +2304,50 @@ export interface components {
             medium?: string;
             source?: string;
             term?: string;
+        };
+        Takeover: {
+            /**
+             * Format: date-time
+             * @description Full minutes.
+             */
+            from: string;
+            /** @description What it is known by on its page. */
+            id: string;
+            /** @description What the page's address leads straight to. */
+            passThrough?: components["schemas"]["PassThrough"];
+            /** @description Key of the block that stands alone. */
+            solo?: string;
+            /** @description By source; for all when left out. */
+            to?: components["schemas"]["SourceRule"];
+            /**
+             * Format: date-time
+             * @description The first moment in which it is over; left out where somebody ends it.
+             */
+            until?: string;
+        };
+        TakeoverState: {
+            /**
+             * Format: date-time
+             * @description Full minutes.
+             */
+            from: string;
+            /** @description What it is known by on its page. */
+            id: string;
+            /** @description Whether it has begun. */
+            on: boolean;
+            /** @description What the page's address leads straight to. */
+            passThrough?: components["schemas"]["PassThrough"];
+            /** @description Whether the block shows that is to stand alone; always for a pass-through. */
+            shows: boolean;
+            /** @description Key of the block that stands alone. */
+            solo?: string;
+            /** @description By source; for all when left out. */
+            to?: components["schemas"]["SourceRule"];
+            /**
+             * Format: date-time
+             * @description The first moment in which it is over; left out where somebody ends it.
+             */
+            until?: string;
         };
         Text: {
             /** @enum {string} */
@@ -3449,6 +3560,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StarterChoice"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "begin-takeover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTakeover"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageState"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-takeover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                takeover: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageState"];
                 };
             };
             /** @description Error */
