@@ -15,6 +15,7 @@ import KeyHelp from './KeyHelp.vue'
 import OpenEditor from './OpenEditor.vue'
 import RowFigures from './RowFigures.vue'
 import SeenAs from './SeenAs.vue'
+import TakeoverNotices from './TakeoverNotices.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { useArrangeKeys } from './useArrangeKeys'
 import { useBlocks } from './useBlocks'
@@ -46,6 +47,15 @@ const open = useOpenRow()
 const fresh = ref<string>()
 const list = useTemplateRef<HTMLElement>('list')
 const workArea = useTemplateRef<HTMLElement>('workArea')
+
+/** The block that stands alone now, for everybody. */
+const alone = computed(
+  () =>
+    page.state?.takeovers.findLast(({ solo, on, shows, to, until }) => {
+      const isOver = !!until && Date.parse(until) <= Date.now()
+      return solo && on && shows && !to && !isOver
+    })?.solo,
+)
 
 /** How much smaller than a phone the strip is drawn, where there is no room for one. */
 const zoom = ref(1)
@@ -131,9 +141,11 @@ async function added(block: Block) {
       v-model:at="seen.at.value"
       v-model:from="seen.from.value"
       :page-id="pageId()"
+      :instead="seen.instead.value"
       @close="seeNow"
     />
 
+    <TakeoverNotices v-if="page.loaded" />
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
     </div>
@@ -146,10 +158,10 @@ async function added(block: Block) {
       <div class="stage">
         <HeadRow
           :strip="strip"
-          :open="open === 'header'"
+          :open="open"
           :lanes="lanes"
           :view="readings"
-          @open="open = 'header'"
+          @open="open = $event"
           @zoom="zoom = $event"
         />
         <IconsRow v-if="iconsAbove" :strip="strip" :open="open === 'icons'" @open="open = 'icons'"
@@ -166,6 +178,7 @@ async function added(block: Block) {
             :open="open === block.key"
             :fresh="fresh === block.key"
             :seen="seen.keys.value?.includes(block.key)"
+            :aside="!!alone && alone !== block.key"
             :tab-stop="keys.isTabStop(block.key, index)"
             @keydown="keys.onRowKey($event, block.key)"
             @focusin="keys.current.value = block.key"

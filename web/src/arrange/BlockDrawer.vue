@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ArrowDownToLine, ArrowUpToLine, CopyPlus, Eye, EyeOff } from '@lucide/vue'
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Block } from '@/api/client'
 import type { components } from '@/api/generated/schema'
 import ToolButton from '@/fields/ToolButton.vue'
@@ -12,6 +12,7 @@ import type { Lane } from '@/sourceColours'
 import EditorDrawer from './EditorDrawer.vue'
 import ShowingFields from './ShowingFields.vue'
 import SourceClicks from './SourceClicks.vue'
+import TakeoverForm from './TakeoverForm.vue'
 
 /** The editor of a block: that of its kind, and what all kinds share. */
 const props = defineProps<{
@@ -25,6 +26,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ close: []; remove: []; toggle: []; duplicate: []; top: []; bottom: [] }>()
 
+const soloOpen = ref(false)
 const kind = computed(() => kindOf(props.block))
 const title = computed(() => {
   const label = kind.value?.label ?? t('arrange.block')
@@ -61,6 +63,11 @@ const title = computed(() => {
     <component :is="kind?.editor" :block="block" />
     <OwnLooks v-if="kind?.styled" :block="block" />
     <ShowingFields :block="block" />
+    <details v-if="!kind?.still" class="solo" @toggle="soloOpen = ($event.target as HTMLDetailsElement).open">
+      <summary>{{ $t('arrange.soloForAWhile') }}</summary>
+      <p class="soft">{{ $t('arrange.soloSays') }}</p>
+      <TakeoverForm v-if="soloOpen" :solo="block.key" />
+    </details>
     <SourceClicks v-if="figures" :figures="figures" :lanes="lanes" />
     <template #footer>
       <Button :label="$t('arrange.delete')" severity="danger" text @click="emit('remove')" />
@@ -74,3 +81,18 @@ const title = computed(() => {
     </template>
   </EditorDrawer>
 </template>
+
+<style scoped>
+.solo {
+  border-top: 1px solid var(--line);
+  padding-top: 12px;
+}
+.solo summary {
+  font-weight: 600;
+  font-size: 0.9rem;
+  cursor: pointer;
+}
+.solo > p {
+  margin: 12px 0;
+}
+</style>

@@ -36,6 +36,8 @@ const props = withDefaults(
     tabStop: boolean
     /** Whether it shows at the moment and from the source the page is looked at as of; undefined for now. */
     seen?: boolean
+    /** Whether another block stands alone now. */
+    aside?: boolean
   }>(),
   { seen: undefined, figures: undefined },
 )
@@ -69,7 +71,7 @@ const chips = computed(() => {
 })
 const away = computed(() =>
   props.seen === undefined
-    ? !props.block.shown || (part.value && part.value.state !== 'in force')
+    ? props.aside || !props.block.shown || (part.value && part.value.state !== 'in force')
     : !props.seen,
 )
 

@@ -1,20 +1,24 @@
 <script setup lang="ts">
+import { CalendarClock } from '@lucide/vue'
 import { useElementBounding, useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef, watch, type ComponentPublicInstance } from 'vue'
 import type { ReadingsView, Strip } from '@/api/client'
+import ToolButton from '@/fields/ToolButton.vue'
 import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
 import type { Lane } from '@/sourceColours'
 import FixedPiece from './FixedPiece.vue'
 import LaneHeads from './LaneHeads.vue'
 import ReadingSentence from './ReadingSentence.vue'
+import { stateWords } from './stateWords'
+import WhenRibbon from './WhenRibbon.vue'
 
 /**
  * The first row: the page's header, today's figures in a sentence, and the names of the
  * lanes, which stay in sight when the row has been scrolled away.
  */
-defineProps<{ strip: Strip; open: boolean; lanes: Lane[]; view?: ReadingsView }>()
-const emit = defineEmits<{ open: []; zoom: [zoom: number] }>()
+defineProps<{ strip: Strip; open?: string; lanes: Lane[]; view?: ReadingsView }>()
+const emit = defineEmits<{ open: [row: 'header' | 'page']; zoom: [zoom: number] }>()
 const page = usePageStore()
 
 /** How far from the top the names of the lanes stand clear of the line above, in pixels. */
@@ -30,6 +34,13 @@ const heads = useTemplateRef<HTMLElement>('heads')
 const { bottom } = useElementBounding(heads)
 const scrolledAway = computed(() => heads.value !== null && bottom.value < HEADS_FROM)
 
+const ribbon = computed(() => page.state?.ribbon)
+/** How the page stands that shows at certain times only. */
+const timesWords = computed(() => {
+  const [part, when] = [ribbon.value?.page, page.document?.when]
+  return part && when ? stateWords(part, when.zone) : ''
+})
+
 const hasHeader = computed(() => {
   const header = page.document?.header
   return !!(header?.name || header?.line || header?.about || header?.picture || header?.cover)
@@ -42,16 +53,31 @@ const hasHeader = computed(() => {
   </div>
   <PagePiece class="ground" :html="strip.ground" :strip="strip" fill />
   <div class="row head">
-    <div class="gutter">
-      <span class="visually-hidden">{{ $t('arrange.header') }}</span>
+    <div class="gutter" data-row="page">
+      <ToolButton
+        v-tooltip.right="$t('arrange.wholePageTip')"
+        class="press"
+        :icon="CalendarClock"
+        :label="$t('arrange.wholePage')"
+        :aria-expanded="open === 'page'"
+        @click="emit('open', 'page')"
+      />
+      <WhenRibbon
+        v-if="ribbon?.page && page.document?.when"
+        v-tooltip.right="timesWords"
+        class="when"
+        :ribbon="ribbon"
+        :part="ribbon.page"
+        :says="timesWords"
+      />
     </div>
     <FixedPiece
       ref="piece"
       class="top"
       name="header"
       :label="$t('arrange.editNameLineAndPicture')"
-      :open="open"
-      @open="emit('open')"
+      :open="open === 'header'"
+      @open="emit('open', 'header')"
     >
       <PagePiece v-if="hasHeader" :html="strip.header" :strip="strip" />
       <p v-else class="hollow">{{ $t('arrange.putYourNameALine') }}</p>
@@ -98,6 +124,17 @@ const hasHeader = computed(() => {
   display: grid;
   grid-template-columns: var(--gutter) var(--strip) minmax(0, 1fr);
   position: relative;
+}
+.gutter {
+  position: relative;
+  padding: 8px 10px 0 0;
+  text-align: right;
+}
+.when {
+  position: absolute;
+  left: 4px;
+  bottom: 2px;
+  width: calc(100% - 14px);
 }
 .top {
   padding-top: 40px;

@@ -6,6 +6,7 @@ import BlockDrawer from './BlockDrawer.vue'
 import FooterDrawer from './FooterDrawer.vue'
 import HeaderDrawer from './HeaderDrawer.vue'
 import IconsDrawer from './IconsDrawer.vue'
+import PageDrawer from './PageDrawer.vue'
 
 /** The editor of the open row, whichever that is. */
 const props = defineProps<{
@@ -27,6 +28,7 @@ const block = computed(() => props.blocks.find(({ key }) => key === props.open))
 
 <template>
   <HeaderDrawer v-if="open === 'header'" @close="emit('close')" />
+  <PageDrawer v-else-if="open === 'page'" @close="emit('close')" />
   <IconsDrawer
     v-else-if="open === 'icons'"
     :figures="figuresOf('icons').figures"

@@ -13,7 +13,7 @@ import { useSession } from '@/session'
 import { momentWords } from './stateWords'
 
 /** Slides through time, and stands where somebody from a source stands: the strip follows. */
-const props = defineProps<{ pageId: string }>()
+const props = defineProps<{ pageId: string; instead: string }>()
 const at = defineModel<string>('at', { required: true })
 const from = defineModel<string>('from', { required: true })
 const emit = defineEmits<{ close: [] }>()
@@ -58,9 +58,7 @@ function type(event: Event) {
 
 <template>
   <section class="seen" :aria-label="$t('arrange.seenAs')">
-    <p class="words" role="status">
-      {{ $t('arrange.asItIs', { at: words, who }) }}
-    </p>
+    <p class="words" role="status">{{ $t('arrange.asItIs', { at: words, who }) }} {{ instead }}</p>
     <div class="line">
       <label class="visually-hidden" :for="`${id}-at`">{{ $t('arrange.moment') }}</label>
       <InputText

@@ -2,26 +2,21 @@
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
 import type { Block } from '@/api/client'
-import { sourcesQuery, workspaceQuery } from '@/api/queries'
-import FieldChoice from '@/fields/FieldChoice.vue'
-import FieldSwitch from '@/fields/FieldSwitch.vue'
-import WindowRows from '@/fields/WindowRows.vue'
-import { tomorrowAtNine, toMoment, toWallClock } from '@/fields/zonedTime'
+import { workspaceQuery } from '@/api/queries'
+import { tomorrowAtNine } from '@/fields/zonedTime'
 import { t } from '@/i18n'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
-import WeeklyRows from './WeeklyRows.vue'
+import SourceRuleFields from './SourceRuleFields.vue'
+import TimesFields from './TimesFields.vue'
 
 /** When a block shows, and to whom: always and to all, unless it says otherwise. */
 const props = defineProps<{ block: Block }>()
 const page = usePageStore()
 const session = useSession()
-const route = useRoute()
 const { data: workspace } = useQuery(workspaceQuery())
-const { data: sources } = useQuery(sourcesQuery(() => String(route.params.page)))
 
 /** Open from the beginning where something is set; it stays as somebody left it while the block is edited. */
 const opened = ref(false)
@@ -31,70 +26,28 @@ watch(
   { immediate: true },
 )
 
-type When = NonNullable<Block['when']>
-const zone = computed(() => props.block.when?.zone ?? workspace.value?.zone ?? session.me?.zone ?? 'UTC')
-const windows = computed(() =>
-  (props.block.when?.spans ?? []).map(({ from, to }) => ({
-    from: toWallClock(from, zone.value),
-    to: toWallClock(to, zone.value),
-  })),
-)
 const refused = computed(
   () => page.refusals.find(({ place }) => place.startsWith(`blocks/${props.block.key}/when`))?.message,
 )
 
-function setWhen(change: Partial<When>) {
-  const when = { zone: zone.value, ...props.block.when, ...change }
+function set<K extends 'when' | 'to'>(field: K, value: Block[K]) {
+  const title = titleOf(props.block)
   page.changeBlock(
-    t('arrange.changeWhen', { title: titleOf(props.block) }),
+    field === 'when' ? t('arrange.changeWhen', { title }) : t('arrange.changeTo', { title }),
     props.block.key,
-    (block) => (block.when = when.spans?.length || when.weekly?.length ? when : undefined),
-    `${props.block.key}/when`,
+    (block) => (block[field] = value),
+    `${props.block.key}/${field}`,
   )
 }
-
-const setWindows = (entered: { from?: string; to?: string }[]) =>
-  setWhen({
-    spans: entered.map(({ from, to }) => ({
-      from: toMoment(from, zone.value),
-      to: toMoment(to, zone.value),
-    })),
-  })
 
 /** Switches a hidden block on, to begin by itself: prepared now, live later. */
 function prepare() {
+  const zone = workspace.value?.zone ?? session.me?.zone ?? 'UTC'
   page.changeBlock(t('arrange.prepare', { title: titleOf(props.block) }), props.block.key, (block) => {
     block.shown = true
-    block.when = { zone: zone.value, spans: [{ from: tomorrowAtNine(zone.value) }] }
+    block.when = { zone, spans: [{ from: tomorrowAtNine(zone) }] }
   })
 }
-
-const rules = [
-  { value: 'all', label: t('arrange.toAll') },
-  { value: 'only', label: t('arrange.onlyFrom') },
-  { value: 'but', label: t('arrange.allBut') },
-] as const
-const choices = computed(
-  () => sources.value?.filter(({ retired, id }) => !retired || named.value.includes(id)) ?? [],
-)
-const named = computed(() => props.block.to?.sources ?? [])
-
-function setTo(rule: 'all' | 'only' | 'but', ids: string[]) {
-  page.changeBlock(
-    t('arrange.changeTo', { title: titleOf(props.block) }),
-    props.block.key,
-    (block) => (block.to = rule === 'all' || ids.length === 0 ? undefined : { rule, sources: ids }),
-    `${props.block.key}/to`,
-  )
-}
-
-/** A rule begins with the first source: one that names none says nothing. */
-function setRule(rule: 'all' | 'only' | 'but') {
-  const first = choices.value[0]?.id
-  setTo(rule, named.value.length > 0 ? named.value : first ? [first] : [])
-}
-
-const without = (id: string) => named.value.filter((each) => each !== id)
 </script>
 
 <template>
@@ -108,32 +61,17 @@ const without = (id: string) => named.value.filter((each) => each !== id)
         :label="$t('arrange.letItBegin')"
         @click="prepare"
       />
-      <WindowRows
-        :always="block.when?.weekly?.length ? '' : $t('arrange.atAllTimes')"
-        :model-value="windows"
-        :zone="zone"
+      <TimesFields
+        :model-value="block.when"
+        :always="$t('arrange.atAllTimes')"
         :wrong="refused"
-        @update:model-value="setWindows"
+        @update:model-value="set('when', $event)"
       />
-      <WeeklyRows :model-value="block.when?.weekly ?? []" @update:model-value="setWhen({ weekly: $event })" />
-      <template v-if="choices.length">
-        <FieldChoice
-          :label="$t('arrange.whoSeesIt')"
-          :model-value="block.to?.rule ?? 'all'"
-          :options="rules"
-          @update:model-value="setRule"
-        />
-        <template v-if="block.to">
-          <FieldSwitch
-            v-for="source in choices"
-            :key="source.id"
-            :label="source.name"
-            :model-value="named.includes(source.id)"
-            @update:model-value="setTo(block.to.rule, $event ? [...named, source.id] : without(source.id))"
-          />
-          <p class="soft small">{{ $t('arrange.byTheAddress') }}</p>
-        </template>
-      </template>
+      <SourceRuleFields
+        :label="$t('arrange.whoSeesIt')"
+        :model-value="block.to"
+        @update:model-value="set('to', $event)"
+      />
     </div>
   </details>
 </template>

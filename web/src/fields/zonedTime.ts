@@ -19,6 +19,13 @@ export const toMoment = (wallClock: string | undefined, zone: string) =>
     .toInstant()
     .toString({ smallestUnit: 'second' })
 
+/** The same time tomorrow by any clock, at the full hour. */
+export const aDayOn = (now = Temporal.Now.instant()) =>
+  now
+    .round({ smallestUnit: 'hour', roundingMode: 'ceil' })
+    .add({ hours: 24 })
+    .toString({ smallestUnit: 'second' })
+
 /** Nine o’clock tomorrow by the clocks of a zone. */
 export const tomorrowAtNine = (zone: string, now = Temporal.Now.instant()) =>
   now

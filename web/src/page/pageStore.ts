@@ -1,6 +1,14 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { ApiError, api, take, type Block, type Document, type PageState } from '@/api/client'
+import {
+  ApiError,
+  api,
+  take,
+  type Block,
+  type Document,
+  type NewTakeover,
+  type PageState,
+} from '@/api/client'
 import { t } from '@/i18n'
 import { editing, forgetEditing } from '@/saving/editing'
 import { WorkingCopy } from './workingCopy'
@@ -109,6 +117,23 @@ export const usePageStore = defineStore('page', () => {
     }
   }
 
+  /** Lets something take the place of the page for a while. It is live at once. */
+  const beginTakeover = (body: NewTakeover) =>
+    adopt((page) => api.POST('/api/pages/{page}/takeovers', { params: { path: { page } }, body }))
+
+  const endTakeover = (takeover: string) =>
+    adopt((page) =>
+      api.DELETE('/api/pages/{page}/takeovers/{takeover}', { params: { path: { page, takeover } } }),
+    )
+
+  /** Asks for something that changes nothing of the working copy, once that is saved. */
+  async function adopt(ask: (page: string) => Parameters<typeof take<PageState>>[0]) {
+    const copy = current.value
+    if (!copy) return
+    await copy.autosave.save()
+    copy.autosave.adopt(await take(ask(copy.id)))
+  }
+
   /** An address as it is to be linked; throws with the reason when it cannot be. */
   async function readAddress(text: string) {
     const read = await take(api.GET('/api/addresses', { params: { query: { address: text } } }))
@@ -121,13 +146,8 @@ export const usePageStore = defineStore('page', () => {
     return take(api.POST('/api/pages/{page}/paste', { params: { path }, body: { text } }))
   }
 
-  async function changeAddress(address: string) {
-    const copy = current.value
-    if (!copy) return
-    await copy.autosave.save()
-    const params = { path: { page: copy.id } }
-    copy.autosave.adopt(await take(api.PUT('/api/pages/{page}/address', { params, body: { address } })))
-  }
+  const changeAddress = (address: string) =>
+    adopt((page) => api.PUT('/api/pages/{page}/address', { params: { path: { page } }, body: { address } }))
 
   /** Why what stands at a place of the document cannot be saved. */
   const refusedAt = (place: string) => refusals.value.find((refusal) => refusal.place === place)?.message
@@ -142,6 +162,7 @@ export const usePageStore = defineStore('page', () => {
   return {
     state, document, saving, problem, refusals, undoable, redoable, loaded, missing, deleted,
     open, opened, change, changeBlock, undo: () => current.value?.step(true), redo: () => current.value?.step(false),
-    save, publish, refresh, readPaste, readAddress, changeAddress, refusedAt, forget,
+    save, publish, refresh, readPaste, readAddress, changeAddress, beginTakeover,
+    endTakeover, refusedAt, forget,
   } // prettier-ignore
 })

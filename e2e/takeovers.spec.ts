@@ -1,0 +1,68 @@
+import { expect, test, type Page } from '@playwright/test'
+import { freshName, paste, phoneVisitor, publish, row, startEmpty } from './support/people'
+import { PUBLIC } from './support/places'
+import { SIZES } from './support/sizes'
+
+/** What can be pressed on a page. */
+const buttonsOf = (page: Page) => page.getByRole('link')
+const takeovers = (page: Page) => page.getByRole('list', { name: 'What takes the place of the page' })
+
+for (const size of SIZES)
+  test.describe(size.name, () => {
+    test.use(size.options)
+
+    test('one block stands alone for a while, and then the page is what it was', async ({
+      browser,
+      page,
+    }) => {
+      const name = freshName('solo')
+      await startEmpty(page, name)
+      await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+      await paste(page, 'https://shop.quarrow.example/seconds', 'Seconds sale')
+      await publish(page)
+      const sale = row(page, 'Seconds sale')
+      await sale.locator('.piece').click()
+      const editor = page.getByRole('complementary')
+      await editor.getByText('Solo: alone for a while').click()
+      const form = editor.getByRole('button', { name: 'Let it stand alone' })
+      await form.click()
+      await expect(takeovers(page)).toContainText(/“Seconds sale” stands alone since .*, until /)
+      await editor.getByRole('button', { name: 'Close the editor' }).click()
+      const visitor = await phoneVisitor(browser)
+      await visitor.goto(`${PUBLIC}/${name}`)
+      await expect(buttonsOf(visitor)).toHaveText(['Seconds sale'])
+      await page.reload()
+      await takeovers(page).getByRole('button', { name: 'Put the page back' }).click()
+      await expect(takeovers(page)).toHaveCount(0)
+      await visitor.reload()
+      await expect(buttonsOf(visitor)).toHaveCount(2)
+      await visitor.context().close()
+    })
+
+    test('the address leads straight on for a while, which the page as a whole says', async ({
+      browser,
+      page,
+    }) => {
+      const name = freshName('straight')
+      await startEmpty(page, name)
+      await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+      await publish(page)
+      await page.getByRole('button', { name: 'The page as a whole' }).click()
+      const editor = page.getByRole('complementary')
+      await editor.getByRole('textbox', { name: 'Leads to' }).fill('not an address')
+      await editor.getByRole('button', { name: 'Lead straight there' }).click()
+      await expect(editor.getByRole('alert')).toBeVisible()
+      await editor.getByRole('textbox', { name: 'Leads to' }).fill('quarrow.example/film')
+      await editor.getByRole('button', { name: 'Lead straight there' }).click()
+      await expect(takeovers(page)).toContainText('The address leads straight to https://quarrow.example/film')
+      await editor.getByRole('button', { name: 'Close the editor' }).click()
+      const visitor = await phoneVisitor(browser)
+      await visitor.goto(`${PUBLIC}/${name}`)
+      expect(new URL(visitor.url()).pathname).toContain('/film')
+      await takeovers(page).getByRole('button', { name: 'Lead to the page again' }).click()
+      await expect(takeovers(page)).toHaveCount(0)
+      await visitor.goto(`${PUBLIC}/${name}`)
+      await expect(buttonsOf(visitor)).toHaveCount(1)
+      await visitor.context().close()
+    })
+  })

@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import type { Block } from '@/api/client'
+import { workspaceQuery } from '@/api/queries'
+import WindowRows from '@/fields/WindowRows.vue'
+import { toMoment, toWallClock } from '@/fields/zonedTime'
+import { useSession } from '@/session'
+import WeeklyRows from './WeeklyRows.vue'
+
+/** The times in which something shows: windows, and what repeats every week; always when there are none. */
+type Times = NonNullable<Block['when']>
+const props = defineProps<{ modelValue?: Times; wrong?: string; always: string }>()
+const emit = defineEmits<{ 'update:modelValue': [times: Times | undefined] }>()
+const session = useSession()
+const { data: workspace } = useQuery(workspaceQuery())
+
+const zone = computed(() => props.modelValue?.zone ?? workspace.value?.zone ?? session.me?.zone ?? 'UTC')
+const windows = computed(() =>
+  (props.modelValue?.spans ?? []).map(({ from, to }) => ({
+    from: toWallClock(from, zone.value),
+    to: toWallClock(to, zone.value),
+  })),
+)
+
+function set(change: Partial<Times>) {
+  const times = { zone: zone.value, ...props.modelValue, ...change }
+  emit('update:modelValue', times.spans?.length || times.weekly?.length ? times : undefined)
+}
+
+const setWindows = (entered: { from?: string; to?: string }[]) =>
+  set({
+    spans: entered.map(({ from, to }) => ({
+      from: toMoment(from, zone.value),
+      to: toMoment(to, zone.value),
+    })),
+  })
+</script>
+
+<template>
+  <WindowRows
+    :always="modelValue?.weekly?.length ? '' : always"
+    :model-value="windows"
+    :zone="zone"
+    :wrong="wrong"
+    @update:model-value="setWindows"
+  />
+  <WeeklyRows :model-value="modelValue?.weekly ?? []" @update:model-value="set({ weekly: $event })" />
+</template>
