@@ -2,9 +2,11 @@ package store
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
@@ -72,4 +74,36 @@ func (s *Store) goLive(tx *gorm.DB, edition Edition) error {
 		return err
 	}
 	return announce(tx, edition.PageID)
+}
+
+// mostTakeovers is of how many editions the takeovers of a span are read, the latest
+// ones.
+const mostTakeovers = 300
+
+// Took lists what took the place of a page of a workspace in a span of time.
+func (s *Store) Took(ctx context.Context, workspace, id uuid.UUID, from, to time.Time) ([]page.Takeover, error) {
+	rows, err := s.pool.Query(ctx, `
+		select published_at, until, takeovers from (
+			select editions.number, published_at, timetable->'takeovers' as takeovers, (
+				select next.published_at from editions next where next.page_id = editions.page_id and next.number = editions.number + 1) as until
+			from editions join pages on pages.id = page_id
+			where workspace_id = $1 and page_id = $2 and timetable ? 'takeovers' and published_at < $4) latest
+		where until is null or until > $3 order by number desc limit $5`, workspace, id, from, to, mostTakeovers)
+	if err != nil {
+		return nil, err
+	}
+	var live []page.LiveTakeovers
+	var published time.Time
+	var until *time.Time
+	var takeovers []page.Takeover
+	_, err = pgx.ForEachRow(rows, []any{&published, &until, &takeovers}, func() error {
+		one := page.LiveTakeovers{From: published, Takeovers: takeovers}
+		if until != nil {
+			one.Until = *until
+		}
+		live, takeovers = append(live, one), nil
+		return nil
+	})
+	slices.Reverse(live)
+	return page.Took(live, from, to), err
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/app/figures"
+	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
 	"jundle/internal/rollup"
 )
@@ -17,11 +18,12 @@ import (
 // ReadingsView is a reading with the names its keys stand for.
 type ReadingsView struct {
 	readings.Reading
-	From    string         `json:"from" doc:"First day, YYYY-MM-DD."`
-	To      string         `json:"to" doc:"Last day, YYYY-MM-DD."`
-	Titles  []BlockTitle   `json:"titles" nullable:"false" doc:"The page's blocks in its present order, then those that are no longer on it."`
-	Shed    int64          `json:"shed" doc:"Events of all workspaces that could not be kept since the process was started."`
-	Sources []SourceColumn `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
+	From    string          `json:"from" doc:"First day, YYYY-MM-DD."`
+	To      string          `json:"to" doc:"Last day, YYYY-MM-DD."`
+	Titles  []BlockTitle    `json:"titles" nullable:"false" doc:"The page's blocks in its present order, then those that are no longer on it."`
+	Shed    int64           `json:"shed" doc:"Events of all workspaces that could not be kept since the process was started."`
+	Took    []page.Takeover `json:"took" nullable:"false" doc:"What took the place of the page in that time, with when it was on in fact."`
+	Sources []SourceColumn  `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
 }
 
 // BlockTitle names a block in the readings.
@@ -72,6 +74,11 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if view.Sources, err = s.sourceColumns(ctx, workspaceID, in.Page); err != nil {
 		return nil, problem(err)
 	}
+	took, err := s.Store.Took(ctx, workspaceID, in.Page, span.From(), earlier(span.To(), s.Now()))
+	if err != nil {
+		return nil, problem(err)
+	}
+	view.Took = append([]page.Takeover{}, took...)
 	version, err := s.Store.FiguresVersion(ctx, workspaceID, in.Page, span.From(), span.To())
 	if err != nil {
 		return nil, problem(err)
@@ -89,6 +96,13 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	}
 	view.Titles = blockTitles(rows)
 	return &readingsOutput{tag, view}, nil
+}
+
+func earlier(a, b time.Time) time.Time {
+	if a.Before(b) {
+		return a
+	}
+	return b
 }
 
 func (s *Server) sourceColumns(ctx context.Context, workspace, pageID uuid.UUID) ([]SourceColumn, error) {

@@ -29,6 +29,12 @@ func TestWhatTakesThePlaceOfAPageIsListedUntilItIsOver(t *testing.T) {
 	assert.Equal(t, true, solo["on"])
 	assert.Equal(t, true, solo["shows"])
 
+	start := b.now
+	b.now = start.Add(time.Minute)
+	took := ilse.send("GET", at+"/readings?range=7d", nil).body["took"].([]any)
+	require.Len(t, took, 1)
+	assert.Equal(t, "sale", took[0].(map[string]any)["solo"])
+
 	later := ilse.send("POST", at+"/takeovers", fields{"passThrough": "kiln.example/film", "from": b.now.Add(72 * time.Hour)})
 	require.Equal(t, http.StatusCreated, later.status, "%v", later.body)
 	straight := listed(later)[1].(map[string]any)
@@ -36,10 +42,14 @@ func TestWhatTakesThePlaceOfAPageIsListedUntilItIsOver(t *testing.T) {
 	seen := ilse.send("GET", at+"/seen?at="+b.now.Add(73*time.Hour).Format(time.RFC3339), nil)
 	assert.Equal(t, "https://kiln.example/film", seen.body["passThrough"])
 	assert.Equal(t, http.StatusNotFound, rolf.send("DELETE", at+"/takeovers/"+straight["id"].(string), nil).status)
-	b.now = b.now.Add(2 * time.Hour)
+	b.now = start.Add(2 * time.Hour)
 	assert.Len(t, listed(ilse.send("GET", at, nil)), 1, "the solo is over by itself")
 	assert.Empty(t, listed(ilse.send("DELETE", at+"/takeovers/"+straight["id"].(string), nil)), "and the other is called off")
 	assert.Equal(t, http.StatusNotFound, ilse.send("DELETE", at+"/takeovers/"+straight["id"].(string), nil).status)
+
+	took = ilse.send("GET", at+"/readings?range=7d", nil).body["took"].([]any)
+	require.Len(t, took, 1, "what was called off before it began was never on")
+	assert.Equal(t, b.now.Format(time.RFC3339), took[0].(map[string]any)["until"])
 
 	refused := ilse.send("POST", at+"/takeovers", fields{"solo": "gone"})
 	assert.Equal(t, http.StatusUnprocessableEntity, refused.status)

@@ -161,3 +161,38 @@ func (d Document) PassThrough(to audience.Audience) *PassThrough {
 	}
 	return nil
 }
+
+// LiveTakeovers are those of an edition, and when it was live; until now when Until is
+// zero.
+type LiveTakeovers struct {
+	From, Until time.Time
+	Takeovers   []Takeover
+}
+
+// Took lists when takeovers were on in a span of time, by the editions that had them, in
+// their order: each once, from when it began until it was over. Until is zero for what
+// is on at the end.
+func Took(editions []LiveTakeovers, from, to time.Time) []Takeover {
+	var took []Takeover
+	at := make(map[string]int)
+	for _, edition := range editions {
+		for _, t := range edition.Takeovers {
+			if t.From.Before(edition.From.Truncate(time.Minute)) {
+				t.From = edition.From
+			}
+			if ends := edition.Until; !ends.IsZero() && (t.Until.IsZero() || ends.Before(t.Until)) {
+				t.Until = ends
+			}
+			if i, before := at[t.ID]; before {
+				took[i].Until = t.Until // it went on in the next edition
+				continue
+			}
+			hasBegun := t.Until.IsZero() || t.From.Before(t.Until)
+			if hasBegun && t.From.Before(to) && (t.Until.IsZero() || t.Until.After(from)) {
+				at[t.ID] = len(took)
+				took = append(took, t)
+			}
+		}
+	}
+	return took
+}

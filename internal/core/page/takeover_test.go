@@ -143,6 +143,24 @@ func TestATakeoverIsPutInOrderOrRefusedInWords(t *testing.T) {
 	}
 }
 
+func TestWhenATakeoverWasOnGoesByTheEditionsThatHadIt(t *testing.T) {
+	hour := func(n int) time.Time { return noon.Add(time.Duration(n) * time.Hour) }
+	solo := page.Takeover{ID: "a", Solo: "sale", From: hour(0), Until: hour(5)}
+	later := page.Takeover{ID: "b", Solo: "glaze", From: hour(20)}
+	editions := []page.LiveTakeovers{
+		{From: hour(0).Add(20 * time.Second), Until: hour(1), Takeovers: []page.Takeover{solo}},
+		{From: hour(1), Until: hour(3), Takeovers: []page.Takeover{solo, later}}, // something else was published
+		{From: hour(6), Until: hour(30), Takeovers: []page.Takeover{later}},
+		{From: hour(31), Takeovers: []page.Takeover{{ID: "c", Solo: "sale", From: hour(40)}}},
+	}
+	ended, pressed := solo, later
+	ended.Until, pressed.Until = hour(3), hour(30)
+	assert.Equal(t, []page.Takeover{ended, pressed, {ID: "c", Solo: "sale", From: hour(40)}}, page.Took(editions, hour(0), hour(100)))
+	assert.Equal(t, []page.Takeover{pressed}, page.Took(editions, hour(10), hour(35)))
+	assert.Empty(t, page.Took(editions, hour(-5), hour(0)))
+	assert.Empty(t, page.Took(editions[1:2], hour(0), hour(2))[1:], "what was called off before it began")
+}
+
 func TestTakeoversAreNotSavedWithTheWorkingCopy(t *testing.T) {
 	doc := ofButtons("dates")
 	doc.Takeovers = []page.Takeover{{ID: "a", Solo: "dates", From: noon}}

@@ -17,6 +17,8 @@ $$;
 -- +goose StatementEnd
 alter table editions add column timetable jsonb generated always as (times_in(document)) stored;
 
+create index editions_takeovers on editions (page_id, published_at) where timetable ? 'takeovers';
+
 -- Reach by source goes by all evidence from now on, as the page does, and not by tags alone.
 update counted_days set due = true, due_from = now(), failures = 0
 from (select edition_rows.page_id, min(published_at) as since

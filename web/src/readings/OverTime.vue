@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { LineChart } from 'echarts/charts'
-import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components'
+import { GridComponent, LegendComponent, MarkAreaComponent, TooltipComponent } from 'echarts/components'
 import { use } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { computed } from 'vue'
@@ -13,7 +13,7 @@ import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
 import { timeSeries, type Split } from './timeSeries'
 
-use([LineChart, GridComponent, LegendComponent, TooltipComponent, CanvasRenderer])
+use([LineChart, GridComponent, LegendComponent, MarkAreaComponent, TooltipComponent, CanvasRenderer])
 
 const props = defineProps<{ view: ReadingsView; lanes: Lane[]; split: Split }>()
 const theme = useTheme()
@@ -66,11 +66,27 @@ const option = computed(() => {
         lineStyle: { width: series.length > 1 ? 2 : 2.5, type: part === 0 ? 'solid' : [2, 5] },
         tooltip: { show: part === 0 },
         color: line.colour ?? (props.split === 'none' ? (dark ? '#6fadb7' : '#0b5d6c') : sourceColour(i)),
+        markArea: i === 0 && part === 0 ? marks(dark) : undefined,
         areaStyle: props.split === 'none' && part === 0 ? { opacity: 0.12 } : undefined,
       })),
     ),
   }
 })
+
+/** The days on which something took the place of the page. */
+function marks(dark: boolean) {
+  const { days, took } = props.view
+  const [first, last] = [days[0]?.date ?? '', days.at(-1)?.date ?? '']
+  const within = (date: string) => (date < first ? first : date > last ? last : date)
+  return {
+    silent: true,
+    itemStyle: { color: dark ? '#c8892b' : '#b3631a', opacity: 0.14 },
+    data: took.map(({ from, until }) => [
+      { xAxis: within(today.format(new Date(from))) },
+      { xAxis: within(until ? today.format(new Date(until)) : last) },
+    ]),
+  }
+}
 
 const today = new Intl.DateTimeFormat('en-CA', { timeZone: useSession().me?.zone })
 

@@ -14,6 +14,7 @@ import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { RANGES } from './ranges'
+import TookNotes from './TookNotes.vue'
 
 const OverTime = defineAsyncComponent(() => import('./OverTime.vue'))
 
@@ -150,6 +151,7 @@ const REASONS: Record<string, string> = {
           />
         </div>
         <OverTime :view="view" :lanes="lanes" :split="split" />
+        <TookNotes :view="view" />
       </section>
 
       <section aria-labelledby="left-title">

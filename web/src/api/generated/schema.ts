@@ -1985,6 +1985,8 @@ export interface components {
             titles: components["schemas"]["BlockTitle"][];
             /** @description Last day, YYYY-MM-DD. */
             to: string;
+            /** @description What took the place of the page in that time, with when it was on in fact. */
+            took: components["schemas"]["Takeover"][];
             total: components["schemas"]["Figures"];
             /** @description Most visits first; fifty at most, then the others together. */
             unlisted: components["schemas"]["UnlistedReading"][];
