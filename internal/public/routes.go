@@ -27,6 +27,7 @@ func (s *Server) addRoutes() {
 	others.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, "User-agent: *\nDisallow: /*/-/\nDisallow: /-/\n") })
 	others.GET("/-/own/:mark", s.own)
 	others.GET("/-/figures/:token", s.figures)
+	others.GET("/-/preview/:token", s.workingCopy)
 }
 
 // addCounted adds what is counted: pages, presses and short links. A slash at the

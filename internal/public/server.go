@@ -55,6 +55,8 @@ type Server struct {
 	// drawnFigures are shared figures that were drawn a moment ago.
 	drawnFigures *weighed[string, drawnFigures]
 	figuresNow   singleflight.Group
+	// previewing is taken by who has a preview drawn.
+	previewing chan struct{}
 	// notices are those that were drawn.
 	notices *lru.Cache[render.Notice, answer]
 }
@@ -69,7 +71,7 @@ func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, host: origin.Host, headers: newHeaders(origin.Scheme == "https"), pages: newPageCache(options, origin.Hostname()),
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
-		drawnFigures: newWeighed[string, drawnFigures](cachedFigures),
+		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
 	}
 	s.notices, _ = lru.New[render.Notice, answer](1000)
 	s.addRoutes()

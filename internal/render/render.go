@@ -60,11 +60,29 @@ func ClickPath(visit Visit, key, item string) string {
 
 // Page draws the whole public page, and returns the policy to serve it with.
 func Page(doc page.Document, visit Visit) (html []byte, policy string, err error) {
+	return drawPage(doc, visit, "", func(key, item string) string { return ClickPath(visit, key, item) })
+}
+
+// WorkingCopy is Page with words at the top that say what it is, for a page that is not
+// counted: what can be pressed leads where leads says.
+func WorkingCopy(doc page.Document, visit Visit, words string, leads func(key, item string) string) (html []byte, policy string, err error) {
+	return drawPage(doc, visit, words, leads)
+}
+
+// previewBar is how the words at the top of a preview look, whatever the page does.
+const previewBar = ".preview-bar{position:sticky;top:0;z-index:9;margin:0;padding:8px 16px;" +
+	"background:#fbe7cc;color:#1b1a17;font:600 14px/1.4 system-ui,sans-serif;text-align:center}"
+
+func drawPage(doc page.Document, visit Visit, preview string, leads func(key, item string) string) (html []byte, policy string, err error) {
 	words := CharactersOf(doc)
 	sheet := Style(doc, words)
-	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: func(key, item string) string { return ClickPath(visit, key, item) }}
+	if preview != "" {
+		sheet += previewBar
+	}
+	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: leads}
 	data := pageData{
-		Pieces: p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
+		Preview: preview,
+		Pieces:  p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
 		Title: doc.Header.Name, Description: doc.Header.Line, Canonical: visit.Origin + "/" + visit.Address, Origin: visit.Origin,
 		Header: doc.Header, ThemeColour: p.look.Ground.Colour, IconsBelow: doc.Icons.Place == "below",
 	}
@@ -78,7 +96,7 @@ func Page(doc page.Document, visit Visit) (html []byte, policy string, err error
 		return nil, "", p.err
 	}
 	policy = ContentSecurityPolicy(sheet)
-	if doc.HasPlain(visit.To) {
+	if preview == "" && doc.HasPlain(visit.To) {
 		data.Counting, policy = template.JS(counting), countingPolicy(policy) //nolint:gosec // our own script
 	}
 	html, err = execute("page", data)
@@ -157,6 +175,7 @@ type pageData struct {
 	IconsBelow                            bool
 	Language, Align, ThemeColour          string
 	Title, Description, Canonical, Origin string
+	Preview                               string
 }
 
 // pieces are the parts of a page, drawn.

@@ -101,6 +101,7 @@ func New(options Options) (*Server, error) {
 	s.addEditions()
 	s.addSeen()
 	s.addTakeovers()
+	s.addPreviews()
 	s.addMedia()
 	s.addIcons()
 	s.addLooks()

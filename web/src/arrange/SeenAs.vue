@@ -10,6 +10,7 @@ import { toMoment, toWallClock } from '@/fields/zonedTime'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
+import PreviewAddress from './PreviewAddress.vue'
 import { momentWords } from './stateWords'
 
 /** Slides through time, and stands where somebody from a source stands: the strip follows. */
@@ -89,6 +90,7 @@ function type(event: Event) {
       :aria-valuetext="words"
       @input="slide"
     />
+    <PreviewAddress :page-id="pageId" :at="at" :from="from" :zone="zone" />
   </section>
 </template>
 

@@ -353,6 +353,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/previews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an address under which the working copy can be looked at for a while */
+        post: operations["preview-page"];
+        /** Close all preview addresses of a page for good */
+        delete: operations["close-previews"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/publish": {
         parameters: {
             query?: never;
@@ -1725,6 +1743,15 @@ export interface components {
              */
             until: string;
         };
+        PagePreview: {
+            /** @description Told once. It takes at=RFC 3339 and from=ID of a source. */
+            address: string;
+            /**
+             * Format: date-time
+             * @description When it is over.
+             */
+            until: string;
+        };
         PageState: {
             address: string;
             /** @description What publishing would change, in words. */
@@ -1872,6 +1899,13 @@ export interface components {
             text?: string;
             /** @description At most 120 characters; without it the destination's own is shown. */
             title?: string;
+        };
+        PreviewPageRequest: {
+            /**
+             * Format: int64
+             * @description For how long it is open.
+             */
+            hours: number;
         };
         PublishRequest: {
             /** @description What is taken off stops leading at once, and not a day after. */
@@ -3272,6 +3306,70 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Pasted"][];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "preview-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewPageRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PagePreview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "close-previews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
