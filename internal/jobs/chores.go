@@ -7,6 +7,7 @@ import (
 
 	"github.com/riverqueue/river"
 
+	"jundle/internal/app/destinations"
 	"jundle/internal/core/traffic"
 	"jundle/internal/exports"
 	"jundle/internal/rollup"
@@ -26,6 +27,7 @@ const collected = 1000
 // choresOf lists all chores. A new one is a line.
 func choresOf(with Options) []chore {
 	s, now := with.Store, with.Now
+	kept := destinations.Destinations{Store: s, Now: now}
 	return []chore{
 		{"days to be summed up anew", 5 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpDue(ctx, s) }},
 		{"busy visitors", 10 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpBusy(ctx, s) }},
@@ -43,6 +45,9 @@ func choresOf(with Options) []chore {
 			return s.ForgetExports(ctx, now().Add(-exports.KeptFor))
 		}},
 		{"files", 10 * time.Minute, choresQueue, with.Files.Collect},
+		{"addresses to be asked", 15 * time.Second, checksQueue, func(ctx context.Context) error {
+			return kept.CheckDue(ctx, with.Outbound)
+		}},
 		{"destinations", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
 			_, err := s.CollectDestinations(ctx, collected, now())
 			return err

@@ -17,6 +17,7 @@ import (
 	"github.com/riverqueue/river/rivertype"
 
 	"jundle/internal/files"
+	"jundle/internal/outbound"
 	"jundle/internal/store"
 )
 
@@ -35,6 +36,7 @@ const (
 	sumsQueue    = "sums"
 	choresQueue  = "chores"
 	exportsQueue = "exports"
+	checksQueue  = "checks"
 )
 
 // Options are what jobs are done with.
@@ -42,7 +44,9 @@ type Options struct {
 	// Store has a pool of its own, which the jobs use, too.
 	Store *store.Store
 	Files *files.Files
-	Now   func() time.Time
+	// Outbound asks addresses whether they still answer.
+	Outbound *outbound.Client
+	Now      func() time.Time
 	// WriteExport writes the export of a workspace.
 	WriteExport func(ctx context.Context, export store.Export) error
 }
@@ -61,7 +65,7 @@ func New(options Options) (*Jobs, error) {
 	client, err := river.NewClient(riverpgxv5.New(options.Store.Pool()), &river.Config{
 		Queues: map[string]river.QueueConfig{
 			// A day with very many events keeps back neither the other days nor busy visitors.
-			sumsQueue: {MaxWorkers: 2}, choresQueue: {MaxWorkers: 1}, exportsQueue: {MaxWorkers: 2},
+			sumsQueue: {MaxWorkers: 2}, choresQueue: {MaxWorkers: 1}, exportsQueue: {MaxWorkers: 2}, checksQueue: {MaxWorkers: 1},
 		},
 		Workers: workers, PeriodicJobs: periodic(chores), JobTimeout: within, RescueStuckJobsAfter: within + time.Minute,
 		MaxAttempts: attempts, CompletedJobRetentionPeriod: keptFor, CancelledJobRetentionPeriod: keptFor,

@@ -100,11 +100,35 @@ func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Servi
 	return service, nil
 }
 
+// located is where a stand-in answers for a made-up address; nil for any other, and where
+// there are no stand-ins.
+func (s *Service) located(address *url.URL) *url.URL {
+	if s.Settings.StandinListen == "" {
+		return nil
+	}
+	return standin.Locate("http://"+s.Settings.StandinListen, address)
+}
+
+// opened is the address to open in place of another: that of its stand-in, where it has
+// one.
+func (s *Service) opened(address string) string {
+	if parsed, err := url.Parse(address); err == nil {
+		if located := s.located(parsed); located != nil {
+			return located.String()
+		}
+	}
+	return address
+}
+
+func (s *Service) outbound() *outbound.Client {
+	return outbound.New(outbound.Options{Reroute: s.located})
+}
+
 // startJobs begins the work in the background.
 func (s *Service) startJobs(ctx context.Context) (err error) {
 	background := s.Stores.Background
 	s.jobs, err = jobs.New(jobs.Options{
-		Store: background, Files: s.Files.Through(background), Now: time.Now,
+		Store: background, Files: s.Files.Through(background), Outbound: s.outbound(), Now: time.Now,
 		WriteExport: func(ctx context.Context, export store.Export) error { return s.exporter.Write(ctx, export) },
 	})
 	if err != nil {
@@ -164,22 +188,10 @@ func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[str
 	if err != nil {
 		return nil, err
 	}
-	reroute := func(*url.URL) *url.URL { return nil }
-	if s.Settings.StandinListen != "" {
-		origin := "http://" + s.Settings.StandinListen
-		reroute = func(address *url.URL) *url.URL { return standin.Locate(origin, address) }
-	}
 	pages, err := public.New(public.Options{
 		Store: s.Stores.Visitors, Files: s.Files.Through(s.Stores.Visitors), Recorder: s.recorder, Networks: known, Origin: s.Settings.PublicURL,
 		StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
-		Reroute: func(address string) string {
-			if parsed, err := url.Parse(address); err == nil {
-				if located := reroute(parsed); located != nil {
-					return located.String()
-				}
-			}
-			return address
-		},
+		Reroute: s.opened,
 	})
 	if err != nil {
 		return nil, err
@@ -193,9 +205,10 @@ func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[str
 	})
 	creators, err := studio.New(studio.Options{
 		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute,
-		Outbound: outbound.New(outbound.Options{Reroute: reroute}), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
+		Outbound: s.outbound(), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
 		OwnKey: ownKey, TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
-		Shed: func() int64 { return s.recorder.Health().Shed },
+		Reroute: s.opened,
+		Shed:    func() int64 { return s.recorder.Health().Shed },
 	})
 	if err != nil {
 		return nil, err

@@ -192,6 +192,9 @@ func (s *Store) SaveDestination(
 		if err := addHistory(tx, id, user, said.Address); err != nil {
 			return err
 		}
+		if err := tx.Exec("update destinations set next_check_at = ? where id = ?", now, id).Error; err != nil {
+			return err
+		}
 		return announce(tx, id)
 	})
 	switch {

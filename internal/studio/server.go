@@ -49,6 +49,9 @@ type Options struct {
 	CutsPerMinute int
 	// Application holds the built Vue application; nil serves the API alone.
 	Application fs.FS
+	// Reroute replaces an address before a creator opens it, as that of the public
+	// listener does; nil for none.
+	Reroute func(address string) string
 	// Shed is how many events could not be kept since the process was started; nil
 	// for none.
 	Shed func() int64
@@ -101,6 +104,7 @@ func New(options Options) (*Server, error) {
 	s.addEditions()
 	s.addSeen()
 	s.addTakeovers()
+	s.addPageCheck()
 	s.addPreviews()
 	s.addMedia()
 	s.addIcons()

@@ -47,7 +47,7 @@ var keyPattern = regexp.MustCompile(`^[a-z0-9]{4,16}$`)
 // something cannot be stored it returns an *invalid.Error that names every
 // problem.
 func Tidy(given Document) (Document, error) {
-	doc, err := given.clone()
+	doc, err := given.Clone()
 	if err != nil {
 		return Document{}, err
 	}
@@ -125,9 +125,9 @@ func (d Document) bytesOfDestinations() (bytes int) {
 	return bytes
 }
 
-// clone copies the document to its last picture, so that tidying leaves the one
-// handed in alone.
-func (d Document) clone() (Document, error) {
+// Clone copies the document to its last picture, so that changing the copy leaves the
+// one handed in alone.
+func (d Document) Clone() (Document, error) {
 	var copied Document
 	data, err := json.Marshal(d)
 	if err == nil {

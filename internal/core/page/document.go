@@ -120,6 +120,18 @@ func (b Block) Targets() []Target {
 	return nil
 }
 
+// TargetsOf lists what can be pressed under a key: of a block, the icons or the footer.
+func (d Document) TargetsOf(key string) []Target {
+	switch key {
+	case IconsKey:
+		return d.Icons.targets()
+	case FooterKey:
+		return d.Footer.targets()
+	}
+	block, _ := d.Find(key)
+	return block.Targets()
+}
+
 // Keys that stand for what is on a page beside its blocks.
 const (
 	IconsKey  = "icons"

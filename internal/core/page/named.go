@@ -11,7 +11,7 @@ import (
 // after where it leads, and the page after its address. A link without words is none
 // for whoever has it read out, and no valid HTML either.
 func Named(doc Document, pageAddress string) Document {
-	named, err := doc.clone()
+	named, err := doc.Clone()
 	if err != nil {
 		return doc // it came out of JSON and goes there again
 	}

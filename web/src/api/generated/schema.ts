@@ -285,6 +285,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is wrong or weak about the working copy, and where all on it leads */
+        get: operations["check-page"];
+        put?: never;
+        /** Have the addresses of the page asked before all others; what comes of it is there a moment later */
+        post: operations["check-addresses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/draft": {
         parameters: {
             query?: never;
@@ -1438,6 +1456,24 @@ export interface components {
             poster?: components["schemas"]["Picture"];
             veil: components["schemas"]["Veil"];
         };
+        Finding: {
+            /** @description What it is about: nowhere, placeholder, gone, failing, unsure, certificate, elsewhere, moved, otherwise, twice, vague, untitled, contrast, alt, over, nobody, crowded or heavy. */
+            kind: string;
+            /** @description What the row or the thing in it is called. */
+            name: string;
+            repair?: components["schemas"]["Repair"];
+            /** @description Key of the block it is about, or header, icons, footer, page or look. */
+            row: string;
+            /** @description What was found, in a sentence. */
+            says: string;
+            /**
+             * @description Visitors meet a fault, or it could be better.
+             * @enum {string}
+             */
+            weight: "wrong" | "weak";
+            /** @description Why it matters. */
+            why: string;
+        };
         Footer: {
             /** @description Small links, such as privacy and terms; at most 6. */
             links: components["schemas"]["FooterLink"][];
@@ -1743,6 +1779,17 @@ export interface components {
              */
             until: string;
         };
+        PageCheck: {
+            /** @description Faults first, then in the order of the page. */
+            findings: components["schemas"]["Finding"][];
+            /** @description What can be pressed, in the order of the page. */
+            stops: components["schemas"]["WalkStop"][];
+            /**
+             * Format: int64
+             * @description How many addresses have not been asked yet.
+             */
+            waiting: number;
+        };
         PagePreview: {
             /** @description Told once. It takes at=RFC 3339 and from=ID of a source. */
             address: string;
@@ -2029,6 +2076,12 @@ export interface components {
             /** @description What it is, in words. */
             description: string;
             ground: components["schemas"]["Ground"];
+        };
+        Repair: {
+            /** @description The block as it would be. */
+            block: components["schemas"]["Block"];
+            /** @description What it does. */
+            label: string;
         };
         Ribbon: {
             /** @description By the key of the block. */
@@ -2444,6 +2497,19 @@ export interface components {
              * @description 0 to 95 per cent.
              */
             strength: number;
+        };
+        WalkStop: {
+            address: string;
+            /** Format: date-time */
+            askedAt?: string;
+            item?: string;
+            /** @description What to open to see it; in the demo the stand-in of the address. */
+            opens: string;
+            /** @description Key of the block, or icons or footer. */
+            row: string;
+            /** @description What came of asking it last. */
+            says?: string;
+            title: string;
         };
         Weekly: {
             /** @description On which days it begins. */
@@ -3165,6 +3231,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PageState"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageCheck"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-addresses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

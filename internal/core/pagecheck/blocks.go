@@ -1,0 +1,113 @@
+package pagecheck
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"golang.org/x/net/publicsuffix"
+
+	"jundle/internal/core/address"
+	"jundle/internal/core/linkcheck"
+	"jundle/internal/core/page"
+	"jundle/internal/core/source"
+	"jundle/internal/core/window"
+)
+
+// vague are titles that say nothing of where they lead, as WCAG 2.2 (2.4.4, Link Purpose)
+// warns of; the list is common practice.
+var vague = []string{
+	"click here", "click", "here", "this", "link", "this link", "my link", "read more", "more", "learn more", "find out more", "see more",
+	"go", "open", "visit", "button", "new button", "untitled", "title", "website", "page", "hier", "hier klicken", "mehr", "aquí", "ici",
+	"cliquez ici", "clicca qui", "aqui",
+}
+
+// ofBlock finds what is wrong about a block that is switched on. Leads are what leads to a
+// destination already, by what addresses share.
+func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
+	l := &list{row: block.Key, name: block.Title()}
+	if block.When != nil && block.When.StateAt(facts.Now) == window.Over {
+		l.add("over", Weak, "Its times are over.", "It is switched on and shows to nobody any more.",
+			&Repair{"Hide it", changed(block, func(b *page.Block) { b.Shown, b.When = false, nil })})
+	}
+	if to := block.To; to != nil && to.Rule == "only" && !slices.ContainsFunc(to.Sources, func(id string) bool { return facts.Sources[id] }) {
+		l.add("nobody", Wrong, "It is shown to those from sources only that are no longer there.", "Nobody can ever see it.",
+			&Repair{"Show it to all", changed(block, func(b *page.Block) { b.To = nil })})
+	}
+	if block.Pictures != nil {
+		l.alternatives(*block.Pictures)
+	}
+	if block.Kind == "button" || block.Kind == "offer" {
+		l.title(block, leads)
+	}
+	return l.found
+}
+
+// alternatives finds pictures that nobody describes.
+func (l *list) alternatives(pictures page.Pictures) {
+	without := 0
+	for _, item := range pictures.Items {
+		if strings.TrimSpace(item.Alt) == "" {
+			without++
+		}
+	}
+	if without > 0 {
+		l.add("alt", Weak, fmt.Sprintf("%d of %d pictures have no description.", without, len(pictures.Items)),
+			"Who has the page read out hears nothing of them (WCAG 2.2, 1.1.1).", nil)
+	}
+}
+
+// title finds a title that says nothing or something else, and a second way to the same
+// place.
+func (l *list) title(block page.Block, leads map[string]string) {
+	title := strings.ToLower(strings.Trim(strings.Join(strings.Fields(block.Title()), " "), " .!→>…"))
+	targets := block.Targets()
+	switch {
+	case title == string(block.Kind) || title == "":
+		l.add("untitled", Weak, "It has no title.", "It is called after where it leads, which says little.", nil)
+	case slices.Contains(vague, title):
+		l.add("vague", Weak, fmt.Sprintf("“%s” does not say where it leads.", block.Title()), "People press what they know. Name the thing itself.", nil)
+	}
+	for _, target := range targets {
+		if target.Address == "" {
+			continue
+		}
+		if named := named(block.Title(), target.Address); named != "" {
+			l.add("otherwise", Wrong, fmt.Sprintf("It says %s and leads to %s.", named, linkcheck.Domain(target.Address)),
+				"Either the title or the address is a slip.", nil)
+		}
+		key := address.Key(target.Address)
+		if first, twice := leads[key]; twice {
+			l.add("twice", Weak, fmt.Sprintf("It leads to the same place as “%s”.", first), "Two buttons for one thing make the others harder to find.",
+				&Repair{"Hide this one", changed(block, func(b *page.Block) { b.Shown = false })})
+		} else {
+			leads[key] = block.Title()
+		}
+	}
+}
+
+// domains are what may be the name of a host in a text.
+var domains = regexp.MustCompile(`(?i)\b(?:[a-z0-9](?:[a-z0-9-]*[a-z0-9])?\.)+[a-z]{2,}\b`)
+
+// named is a registrable domain that a title names, where the address leads to another;
+// empty otherwise. A mailbox in a title names none.
+func named(title, leads string) string {
+	if !strings.HasPrefix(leads, "http") || strings.Contains(title, "@") {
+		return ""
+	}
+	for _, host := range domains.FindAllString(title, -1) {
+		suffix, registered := publicsuffix.PublicSuffix(strings.ToLower(host))
+		if (registered || suffix == "example") && source.Domain(host) != linkcheck.Domain(leads) {
+			return source.Domain(host)
+		}
+	}
+	return ""
+}
+
+// changed is a block as it would be after a change. What a change writes into is copied
+// before; it must not write into anything else that blocks share.
+func changed(block page.Block, change func(b *page.Block)) page.Block {
+	change(&block)
+	return block
+}

@@ -1,0 +1,118 @@
+package pagecheck
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"jundle/internal/core/linkcheck"
+	"jundle/internal/core/page"
+	"jundle/internal/core/window"
+)
+
+// Facts are what is known of a page beside what stands on it.
+type Facts struct {
+	Now time.Time
+	// Sources are those that visitors may come from, by ID.
+	Sources map[string]bool
+	// Links are what came of asking the page's destinations, by their IDs.
+	Links map[string]linkcheck.Result
+	// Visits and Clicks are those of the last weeks, the latter by block.
+	Visits int
+	Clicks map[string]int
+	// Bytes is how long the page is as it is sent, compressed.
+	Bytes int
+}
+
+const (
+	// manyBlocks is how many blocks a page has before it is asked whether anybody gets
+	// to the last ones.
+	manyBlocks = 12
+	// enoughVisits is how many it takes to say so (rules of how sure figures are).
+	enoughVisits = 30
+	// firstFlight is what a server sends before it hears back: ten segments of 1,460
+	// bytes. Source: RFC 6928, section 2.
+	firstFlight = 10 * 1460
+)
+
+// Check lists what is wrong or weak about a page, faults first, in the order of the page.
+func Check(doc page.Document, facts Facts) []Finding {
+	found := []Finding{}
+	found = append(found, wholePage(doc, facts)...)
+	leads := make(map[string]string) // what leads to a destination first, by its key
+	for _, row := range doc.Rows() {
+		found = append(found, links(doc, row, facts)...)
+	}
+	for _, block := range doc.SwitchedOn() {
+		found = append(found, ofBlock(block.Block, facts, leads)...)
+	}
+	found = append(found, ofLook(doc)...)
+	order := positions(doc)
+	slices.SortStableFunc(found, func(a, b Finding) int {
+		if a.Weight != b.Weight {
+			return strings.Compare(string(b.Weight), string(a.Weight)) // wrong before weak
+		}
+		return order[a.Row] - order[b.Row]
+	})
+	return found
+}
+
+// positions is where rows stand, from the top.
+func positions(doc page.Document) map[string]int {
+	order := map[string]int{"page": 0, "header": 1, page.IconsKey: 2, page.FooterKey: len(doc.Blocks) + 4, "look": len(doc.Blocks) + 5}
+	for i, block := range doc.Blocks {
+		order[block.Key] = i + 3
+	}
+	return order
+}
+
+func wholePage(doc page.Document, facts Facts) []Finding {
+	l := &list{row: "page", name: "The page"}
+	if doc.When != nil && doc.When.StateAt(facts.Now) == window.Over {
+		l.add("over", Wrong, "The times in which the page shows are over.", "Visitors are told that it is not open.", nil)
+	}
+	if facts.Bytes > firstFlight {
+		l.add("heavy", Weak, fmt.Sprintf("The page itself takes %.0f kB.", float64(facts.Bytes)/1000),
+			"What is longer than 14 kB needs a second round trip before it is whole, which takes a moment on a phone.", nil)
+	}
+	if blocks := doc.SwitchedOn(); len(blocks) > manyBlocks && facts.Visits >= enoughVisits {
+		if last := lastPressed(blocks, facts.Clicks); last < len(blocks)-3 {
+			l.add("crowded", Weak, fmt.Sprintf("In the last %d visits nobody pressed anything below place %d of %d.", facts.Visits, last, len(blocks)),
+				"People scroll only so far. Move up what matters, and take out what does not.", nil)
+		}
+	}
+	return l.found
+}
+
+// lastPressed is the lowest place at which anything was pressed.
+func lastPressed(blocks []page.Placed, clicks map[string]int) int {
+	for _, block := range slices.Backward(blocks) {
+		if clicks[block.Key] > 0 {
+			return block.Place
+		}
+	}
+	return 0
+}
+
+// ofLook are the texts and edges of the page that cannot be made out.
+func ofLook(doc page.Document) []Finding {
+	l := &list{row: "look", name: "Look"}
+	for _, figure := range doc.Contrast() {
+		if figure.Passes {
+			continue
+		}
+		l.row, l.name = "look", "Look"
+		if rest, own := strings.CutPrefix(figure.Where, "blocks/"); own {
+			key, _, _ := strings.Cut(rest, "/")
+			block, _ := doc.Find(key)
+			if !block.Shown {
+				continue
+			}
+			l.row, l.name = key, block.Title()
+		}
+		l.add("contrast", Wrong, fmt.Sprintf("%s: the contrast is %.2f, and %.1f is needed.", figure.Description, figure.Ratio, figure.Need),
+			"Who sees less well, or stands in the sun, cannot read it (WCAG 2.2, 1.4.3 and 1.4.11).", nil)
+	}
+	return l.found
+}

@@ -1,0 +1,114 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"jundle/internal/core/linkcheck"
+)
+
+// DueLink is a destination whose address is to be asked.
+type DueLink struct {
+	ID          uuid.UUID
+	WorkspaceID uuid.UUID
+	Address     string
+	// Failures is how often in a row that address has failed.
+	Failures int
+}
+
+// putOff is for how long a destination that was taken to be asked, and was not, is left
+// alone: others are asked meanwhile.
+const putOff = 5 * time.Minute
+
+// TakeDueLinks takes at most so many destinations that are due to be asked, longest
+// first. Each comes again after a while unless KeepLinkCheck says otherwise, so that
+// neither a process that ends nor a workspace with very many of them holds up the rest.
+func (s *Store) TakeDueLinks(ctx context.Context, now time.Time, most int) ([]DueLink, error) {
+	rows, err := s.pool.Query(ctx, `
+		with due as (
+			select id from destinations where next_check_at <= $1 and address like 'http%'
+			order by next_check_at limit $2 for update skip locked)
+		update destinations set next_check_at = $3::timestamptz + random() * interval '5 minutes' from due where destinations.id = due.id
+		returning destinations.id, workspace_id, address, coalesce((
+			select failures from link_checks where destination_id = destinations.id and link_checks.address = destinations.address), 0)`,
+		now, most, now.Add(putOff))
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[DueLink])
+}
+
+// KeepLinkCheck keeps what came of asking a destination, and when to ask again. It does
+// nothing when the destination is gone.
+func (s *Store) KeepLinkCheck(ctx context.Context, id uuid.UUID, result linkcheck.Result, next time.Time) error {
+	var certificate *time.Time
+	if !result.CertificateUntil.IsZero() {
+		certificate = &result.CertificateUntil
+	}
+	_, err := s.pool.Exec(ctx, `
+		with there as (update destinations set next_check_at = $12 where id = $1 returning id)
+		insert into link_checks (destination_id, address, arrived, method, status, took_ms, redirects, permanent, failure,
+			certificate_until, at, failures)
+		select id, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $13 from there
+		on conflict (destination_id) do update set address = excluded.address, arrived = excluded.arrived, method = excluded.method,
+			status = excluded.status, took_ms = excluded.took_ms, redirects = excluded.redirects, permanent = excluded.permanent,
+			failure = excluded.failure, certificate_until = excluded.certificate_until, at = excluded.at, failures = excluded.failures`,
+		id, result.Address, result.Arrived, result.Method, result.Status, result.Took.Milliseconds(), result.Redirects, result.Permanent,
+		result.Failure, certificate, result.At, next, result.Failures)
+	if err != nil {
+		return fmt.Errorf("keep what came of asking an address: %w", err)
+	}
+	return nil
+}
+
+// LinkChecks finds what came of asking destinations of a workspace last, by their IDs.
+// Those that were never asked are not among them.
+func (s *Store) LinkChecks(ctx context.Context, workspace uuid.UUID, ids []string) (map[string]linkcheck.Result, error) {
+	checks := make(map[string]linkcheck.Result, len(ids))
+	if len(ids) == 0 {
+		return checks, nil
+	}
+	rows, err := s.pool.Query(ctx, `
+		select destination_id::text, link_checks.address, arrived, method, status, took_ms, redirects, permanent, failure,
+			certificate_until, at, failures
+		from link_checks join destinations on destinations.id = destination_id
+		where workspace_id = $1 and destination_id = any($2::uuid[])`, workspace, ids)
+	if err != nil {
+		return nil, err
+	}
+	var id string
+	var one linkcheck.Result
+	var took int64
+	var certificate *time.Time
+	_, err = pgx.ForEachRow(rows, []any{
+		&id, &one.Address, &one.Arrived, &one.Method, &one.Status, &took, &one.Redirects, &one.Permanent, &one.Failure,
+		&certificate, &one.At, &one.Failures,
+	}, func() error {
+		one.Took, one.CertificateUntil = time.Duration(took)*time.Millisecond, time.Time{}
+		if certificate != nil {
+			one.CertificateUntil = *certificate
+		}
+		checks[id] = one
+		return nil
+	})
+	return checks, err
+}
+
+// restsAfterAsking is for how long an address that was asked is not asked again because
+// somebody wants it.
+const restsAfterAsking = time.Minute
+
+// CheckSoon has destinations of a workspace asked before all others, unless they were
+// within a minute.
+func (s *Store) CheckSoon(ctx context.Context, workspace uuid.UUID, ids []string, now time.Time) error {
+	_, err := s.pool.Exec(ctx, `
+		update destinations set next_check_at = $3::timestamptz - interval '1 day'
+		where workspace_id = $1 and id = any($2::uuid[]) and address like 'http%' and not exists (
+			select from link_checks where destination_id = destinations.id and link_checks.address = destinations.address and at > $4)`,
+		workspace, ids, now, now.Add(-restsAfterAsking))
+	return err
+}
