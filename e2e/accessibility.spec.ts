@@ -80,6 +80,8 @@ for (const screen of screens) {
         ['Settings', page.getByRole('button', { name: 'Add page' })],
         ['Privacy', page.getByRole('heading', { name: 'Never stored' })],
         ['About this page', page.getByRole('button', { name: 'Change address' })],
+        ['Check', page.getByRole('heading', { name: 'Page check' })],
+        ['Walk them all', page.getByRole('button', { name: 'Right' })],
       ] as const) {
         await page.getByRole('link', { name: view, exact: view !== 'seconds-sale' }).click()
         await expect(sign).toBeVisible()
@@ -95,6 +97,16 @@ for (const screen of screens) {
       await page.getByText('When it shows, and to whom').click()
       await page.getByRole('button', { name: 'Every week' }).scrollIntoViewIfNeeded()
       await expectNothingFound(page, 'when it shows, and to whom')
+      await page.getByText('Solo: alone for a while').click()
+      await page.getByRole('button', { name: 'Let it stand alone' }).scrollIntoViewIfNeeded()
+      await expectNothingFound(page, 'a solo')
+      await page.keyboard.press('Escape')
+      await page.getByRole('button', { name: 'The page as a whole' }).click()
+      await expectNothingFound(page, 'the page as a whole')
+      await page.keyboard.press('Escape')
+      await page.getByRole('button', { name: 'Seen as of' }).click()
+      await expect(page.getByRole('button', { name: 'Let others look' })).toBeVisible()
+      await expectNothingFound(page, 'seen as of')
     })
 
     test('nor has it while it is empty', async ({ page }) => {

@@ -66,6 +66,16 @@ export const router = createRouter({
           component: () => import('./editions/EditionsView.vue'),
         },
         {
+          path: 'pages/:page/check',
+          name: 'check',
+          component: () => import('./check/CheckView.vue'),
+        },
+        {
+          path: 'pages/:page/walk',
+          name: 'walk',
+          component: () => import('./check/WalkView.vue'),
+        },
+        {
           path: 'pages/:page/settings',
           name: 'page-settings',
           component: () => import('./settings/PageSettingsView.vue'),

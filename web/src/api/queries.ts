@@ -84,6 +84,17 @@ export const seenQuery = (
     enabled,
   })
 
+/** How often it is looked whether addresses have been asked, in milliseconds. */
+const ASKED_EVERY = 5_000
+
+export const checkQuery = (page: MaybeRefOrGetter<string>, revision: MaybeRefOrGetter<number | undefined>) =>
+  queryOptions({
+    queryKey: ['check', page, revision],
+    queryFn: () => take(api.GET('/api/pages/{page}/check', { params: { path: { page: toValue(page) } } })),
+    placeholderData: (previous) => previous,
+    refetchInterval: (query) => (query.state.data?.waiting ? ASKED_EVERY : false),
+  })
+
 export const shortLinksQuery = () =>
   infiniteQueryOptions({
     queryKey: ['short-links'],

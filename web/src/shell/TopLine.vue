@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Copy, ExternalLink, SlidersHorizontal } from '@lucide/vue'
+import { Copy, ExternalLink, ListChecks, SlidersHorizontal } from '@lucide/vue'
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
@@ -100,6 +100,9 @@ const standing = computed(() => {
         · <span :class="{ amber: page.saving !== 'saving' }">{{ savingWords }}</span></template
       >
     </p>
+    <RouterLink v-if="page.state" class="check" :to="{ name: 'check', params: { page: page.state.id } }"
+      ><ListChecks aria-hidden="true" /><span>{{ $t('shell.check') }}</span></RouterLink
+    >
     <Button
       class="publish"
       :label="$t('shell.publish')"
@@ -167,6 +170,18 @@ const standing = computed(() => {
   text-decoration-color: var(--line-strong);
   text-underline-offset: 3px;
 }
+.check {
+  display: flex;
+  align-items: center;
+  gap: 7px;
+  padding: 8px 4px;
+  font-weight: 600;
+  text-decoration: none;
+}
+.check svg {
+  width: 18px;
+  height: 18px;
+}
 .amber {
   color: var(--amber);
   font-weight: 600;
@@ -180,15 +195,29 @@ const standing = computed(() => {
   }
   .switch,
   .only {
-    flex: 1 1 calc(100% - 150px);
+    flex: 1 1 calc(100% - 200px);
     min-width: 0;
     max-width: none;
   }
   .about {
     margin: 0;
   }
+  .check,
+  .history {
+    order: 1;
+  }
   .publish {
     order: 2;
+  }
+  .check {
+    padding: 8px;
+  }
+  .check span {
+    position: absolute;
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
   }
   .standing {
     order: 3;
