@@ -1,4 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
+import { picture } from './support/files'
 import { settled } from './support/lines'
 import { add, freshName, openAccount, phoneVisitor, row, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
@@ -142,4 +143,62 @@ test('a published page with three buttons, an icon and a source takes a thumb fe
   test.annotations.push({ type: 'from sign-up to a published page at 390 px', description: said })
   console.log(`From sign-up to a published page with three buttons, an icon and a source at 390 px: ${said}`)
   expect(count.presses).toBeLessThanOrEqual(24)
+})
+
+test('one line leads from sign-up to the first counted visit, and is gone then', async ({
+  browser,
+  page,
+}, test) => {
+  const name = freshName('first-hour')
+  const { count, press, type, enter } = counting(page)
+  const button = (name: string) => page.getByRole('button', { name, exact: true })
+  const line = page.getByRole('region', { name: 'What comes next' })
+  const began = Date.now()
+  await page.goto('/sign-up')
+  await type('Page address', name)
+  await type('E-mail address', `${name}@quarrow.example`)
+  await type('Password', 'clay and water and fire')
+  await enter()
+  await press(page.getByRole('link', { name: 'Begin with an empty page' }))
+
+  await press(line.getByRole('button', { name: 'Next: your name and a picture' }))
+  await type('Name', 'Quarrow Clay')
+  count.presses++
+  await page.getByLabel('Picture: file').setInputFiles(picture('portrait.png', 400, 400))
+  await press(page.getByRole('dialog').getByRole('button', { name: 'Use this cut' }))
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await press(button('Close the editor'))
+  await press(line.getByRole('button', { name: 'Next: your own addresses on the buttons' }))
+  await expect(page.getByLabel('Paste an address to add a button')).toBeFocused()
+  await page.keyboard.insertText('https://quarrow.example/stockists')
+  await enter()
+  await expect(page.getByRole('textbox', { name: 'Title' })).toBeFocused()
+  await press(line.getByRole('button', { name: 'Next: publish the page' }))
+  await press(button('Publish now'))
+  await expect(page.getByText('nothing waiting')).toBeVisible()
+  await press(line.getByRole('button', { name: 'Next: an address for your first profile' }))
+  await type('Another place', 'Printed card')
+  await enter()
+  await press(page.getByRole('button', { name: 'Copy the address for Printed card' }))
+  await press(page.getByRole('link', { name: 'Arrange', exact: true }))
+  await expect(line.getByRole('button', { name: 'Next: open it there once, on your phone' })).toBeVisible()
+
+  const visitor = await phoneVisitor(browser)
+  await visitor.goto(`${PUBLIC}/${name}/printed-card`)
+  await expect(visitor.locator('.button')).toHaveCount(1)
+  await visitor.context().close()
+  await expect(line).toHaveCount(0)
+  const seconds = Math.round((Date.now() - began) / 1000)
+  const said = `${count.presses} presses, ${count.fields} of them into a field that is typed into; ${seconds} s by a machine`
+  test.annotations.push({ type: 'from sign-up to the first counted visit at 390 px', description: said })
+  console.log(`From sign-up to the first counted visit at 390 px: ${said}`)
+  expect(count.presses).toBeLessThanOrEqual(25)
+})
+
+test('what comes next can be put away for good', async ({ page }) => {
+  await startEmpty(page, freshName('put-away'))
+  await page.getByRole('button', { name: 'Put away' }).tap()
+  await page.reload()
+  await expect(page.getByLabel('Paste an address to add a button')).toBeVisible()
+  await expect(page.getByRole('region', { name: 'What comes next' })).toHaveCount(0)
 })

@@ -4,6 +4,7 @@ import { useToast } from 'primevue/usetoast'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Block } from '@/api/client'
+import FirstHour from '@/firsthour/FirstHour.vue'
 import type { KindEntry } from '@/kinds/registry'
 import { usePageStore } from '@/page/pageStore'
 import ArrangeTools from './ArrangeTools.vue'
@@ -145,6 +146,7 @@ async function added(block: Block) {
       @close="seeNow"
     />
 
+    <FirstHour v-if="page.loaded" :page-id="pageId()" />
     <TakeoverNotices v-if="page.loaded" />
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />

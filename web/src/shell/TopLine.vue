@@ -3,7 +3,7 @@ import { Copy, ExternalLink, ListChecks, SlidersHorizontal } from '@lucide/vue'
 import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { pagesQuery } from '@/api/queries'
 import ToolButton from '@/fields/ToolButton.vue'
 import { t } from '@/i18n'
@@ -12,13 +12,14 @@ import { ownPassage, useSession } from '@/session'
 import PublishDialog from './PublishDialog.vue'
 import UndoRedo from './UndoRedo.vue'
 import { useCopy } from './useCopy'
+import { usePublishing } from './usePublishing'
 
 const emit = defineEmits<{ choose: [page: string] }>()
 const page = usePageStore()
 const session = useSession()
 const copy = useCopy()
 const { data: pages } = useQuery(pagesQuery())
-const publishing = ref(false)
+const publishing = usePublishing()
 
 const address = computed(() =>
   page.state && session.me ? `${session.me.publicOrigin}/${page.state.address}` : '',
