@@ -202,3 +202,44 @@ test('what comes next can be put away for good', async ({ page }) => {
   await expect(page.getByLabel('Paste an address to add a button')).toBeVisible()
   await expect(page.getByRole('region', { name: 'What comes next' })).toHaveCount(0)
 })
+
+test('what another app shares lands on the paste line', async ({ page }) => {
+  await startEmpty(page, freshName('shared'))
+  const words = 'Look at this: https://quarrow.example/stockists'
+  await page.goto(`/share?title=Pots&text=${encodeURIComponent(words)}`)
+  const line = page.getByLabel('Paste an address to add a button')
+  await expect(line).toHaveValue('https://quarrow.example/stockists')
+  await expect(line).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(row(page, STOCKISTS)).toBeVisible()
+  expect(new URL(page.url()).searchParams.has('paste')).toBe(false)
+})
+
+test.describe('as an app', () => {
+  test.use({ serviceWorkers: 'allow' })
+
+  test('the studio can be installed, and says on a dead line that it cannot be reached', async ({
+    context,
+    page,
+  }) => {
+    await startEmpty(page, freshName('installed'))
+    const manifest = await (await page.request.get('/manifest.webmanifest')).json()
+    for (const { src, type } of manifest.icons) {
+      const icon = await page.request.get(src)
+      expect(icon.headers()['content-type'], src).toBe(type)
+    }
+    const client = await context.newCDPSession(page)
+    const { installabilityErrors } = await client.send('Page.getInstallabilityErrors')
+    expect(installabilityErrors.map(({ errorId }) => errorId).filter((id) => id !== 'in-incognito')).toEqual(
+      [],
+    )
+    await page.evaluate(async () => void (await navigator.serviceWorker.ready))
+    await page.reload()
+    await expect(page.getByLabel('Paste an address to add a button')).toBeVisible()
+    await context.setOffline(true)
+    await page.reload()
+    await expect(page.getByRole('heading', { name: 'The studio cannot be reached' })).toBeVisible()
+    await context.setOffline(false)
+    await expect(page.getByLabel('Paste an address to add a button')).toBeVisible()
+  })
+})

@@ -26,6 +26,8 @@ export default defineConfig({
     // Headless Chromium says that it is one, and is not counted.
     userAgent: devices['Desktop Chrome'].userAgent,
     viewport: { width: 1280, height: 800 },
+    // It would answer in place of what a test has the network do.
+    serviceWorkers: 'block',
     // Each worker stands in a network of its own: from one, a hundred accounts are opened at most.
     extraHTTPHeaders: { 'X-Forwarded-For': `203.0.113.${1 + Number(process.env.TEST_WORKER_INDEX ?? 0)}` },
     // Recording every step of every test takes as long as the test; ask for it when one fails.

@@ -73,7 +73,8 @@ func TestAnAddressIsAskedByHeadThenByGetAndItsRedirectsAreCounted(t *testing.T) 
 		{"/no-head", linkcheck.Result{Method: "GET", Status: 200, Arrived: "https://kiln.example/no-head"}, "HEAD /no-head, GET /no-head"},
 		{"/gone", linkcheck.Result{Method: "GET", Status: 410, Arrived: "https://kiln.example/gone"}, "HEAD /gone, GET /gone"},
 		{
-			"/for-good", linkcheck.Result{Method: "HEAD", Status: 200, Arrived: "https://kiln.example/here", Redirects: 2, Permanent: true},
+			"/for-good",
+			linkcheck.Result{Method: "HEAD", Status: 200, Arrived: "https://kiln.example/here", Redirects: 2, Permanent: true},
 			"HEAD /for-good, HEAD /for-good-2, HEAD /here",
 		},
 		{"/for-now", linkcheck.Result{Method: "HEAD", Status: 200, Arrived: "https://kiln.example/here", Redirects: 1}, "HEAD /for-now, HEAD /here"},

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io/fs"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -23,6 +24,14 @@ func (s *Server) addApplication(engine *gin.Engine) error {
 		return fmt.Errorf("the studio's application is not built, run `make build`: %w", err)
 	}
 	files := http.FileServerFS(s.Application)
+	atRoot, err := fs.Glob(s.Application, "*.*")
+	if err != nil {
+		return err
+	}
+	for i, name := range atRoot {
+		atRoot[i] = "/" + name
+	}
+	atRoot = slices.DeleteFunc(atRoot, func(name string) bool { return name == "/index.html" })
 	engine.NoRoute(func(c *gin.Context) {
 		path := c.Request.URL.Path
 		switch {
@@ -33,7 +42,9 @@ func (s *Server) addApplication(engine *gin.Engine) error {
 			// Their names hold a digest of what is in them.
 			c.Header("Cache-Control", "public, max-age=31536000, immutable")
 			files.ServeHTTP(c.Writer, c.Request)
-		case path == "/mark.svg":
+		case slices.Contains(atRoot, path):
+			c.Header("Cache-Control", "no-cache")
+			c.Header("Content-Security-Policy", "default-src 'none'; connect-src 'self'") // the service worker's own
 			files.ServeHTTP(c.Writer, c.Request)
 		default:
 			nonce := rand.Text()
@@ -54,7 +65,7 @@ func (s *Server) policy(nonce string) string {
 		"img-src 'self' data: blob:", "media-src 'self' blob:", "style-src 'self' 'nonce-" + nonce + "'",
 		// Charts and the cropper place things with style attributes.
 		"style-src-attr 'unsafe-inline'",
-		"base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'", "manifest-src 'self'",
+		"base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'", "manifest-src 'self'", "worker-src 'self'",
 	}, "; ")
 }
 

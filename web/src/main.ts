@@ -42,3 +42,7 @@ createApp(StudioApp)
   .use(ConfirmationService)
   .directive('tooltip', tooltip)
   .mount('#app')
+
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  // Without one all goes on as before.
+  void navigator.serviceWorker.register('/service-worker.js').catch(() => undefined)

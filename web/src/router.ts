@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { useSession } from './session'
+import AwayView from './shell/AwayView.vue'
 
 export const router = createRouter({
   // What changes in the address of a view leaves it where it is.
@@ -24,11 +25,13 @@ export const router = createRouter({
       component: () => import('./account/ErasedView.vue'),
       meta: { open: true },
     },
+    { path: '/away', name: 'away', component: AwayView, meta: { open: true } },
     { path: '/send', name: 'send', component: () => import('./send/SendView.vue') },
     {
       path: '/',
       component: () => import('./shell/StudioShell.vue'),
       children: [
+        { path: 'share', name: 'share', component: () => import('./shell/ShareView.vue') },
         { path: '', name: 'home', component: () => import('./shell/HomeView.vue') },
         {
           path: 'pages/:page/arrange',
@@ -91,7 +94,9 @@ export const router = createRouter({
 
 router.beforeEach(async (to) => {
   const session = useSession()
+  if (to.name === 'away') return true
   await session.find()
+  if (session.away) return { name: 'away', query: { then: to.fullPath } }
   if (!to.meta.open && !session.me)
     return { name: 'sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } }
   if (to.meta.open && session.me && to.name !== 'erased') return { name: 'home' }

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
-import { api, take, whenSignedOut, type Me } from './api/client'
+import { ApiError, api, take, whenSignedOut, type Me } from './api/client'
 import { forgetAnswers } from './api/unchanged'
 
 /** Tells the other tabs of this browser that somebody signed out. */
@@ -10,6 +10,8 @@ const others = typeof BroadcastChannel === 'undefined' ? undefined : new Broadca
 export const useSession = defineStore('session', () => {
   const me = ref<Me>()
   const looked = ref(false)
+  /** Whether the server could not be asked. */
+  const away = ref(false)
   /** Whether the server knows them no longer, while they were at work: whoever signs in again goes on. */
   const ended = ref(false)
 
@@ -24,8 +26,10 @@ export const useSession = defineStore('session', () => {
     if (looked.value) return
     try {
       enter(await take(api.GET('/api/me')))
-    } catch {
-      looked.value = true
+      away.value = false
+    } catch (error) {
+      away.value = error instanceof ApiError && error.status === 0
+      looked.value = !away.value
     }
   }
 
@@ -44,7 +48,7 @@ export const useSession = defineStore('session', () => {
 
   whenSignedOut(() => (ended.value = me.value !== undefined))
   others?.addEventListener('message', leave)
-  return { me, ended, find, enter, signOut, leave }
+  return { me, ended, away, find, enter, signOut, leave }
 })
 
 /** The way to a page that marks this browser as a member's on the way. */

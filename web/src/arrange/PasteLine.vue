@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { CornerDownLeft } from '@lucide/vue'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef, useTemplateRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { api, take, type Block, type Pasted } from '@/api/client'
 import ToolButton from '@/fields/ToolButton.vue'
 import { t } from '@/i18n'
@@ -31,6 +32,18 @@ const reading = ref(false)
 const twin = ref<string>()
 /** Several lines, as they were understood, to be looked at before they are added. */
 const several = shallowRef<{ given: string; lines: Pasted[] }>()
+
+/** What another app shared with the studio stands in the line, to be looked at before it is added. */
+const route = useRoute()
+const router = useRouter()
+const line = useTemplateRef<HTMLInputElement>('line')
+onMounted(() => {
+  const { paste, ...query } = route.query
+  if (typeof paste !== 'string') return
+  if (paste) text.value = paste
+  line.value?.focus()
+  void router.replace({ query })
+})
 
 const says = computed(() => {
   if (wrong.value) return wrong.value
@@ -173,6 +186,7 @@ const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? 
     <label class="visually-hidden" for="paste-line">{{ $t('arrange.pasteAnAddressToAdd') }}</label>
     <input
       id="paste-line"
+      ref="line"
       v-model="text"
       class="line"
       :placeholder="$t('arrange.pasteAddressesNumbersMailboxes')"
