@@ -1,23 +1,27 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import type { Block } from '@/api/client'
+import type { Block, ReadingsView } from '@/api/client'
 import type { KindEntry } from '@/kinds/registry'
 import { usePageStore } from '@/page/pageStore'
 import { RANGES } from '@/readings/ranges'
 import AddMenu from './AddMenu.vue'
 import PasteLine from './PasteLine.vue'
+import TodayLine from './TodayLine.vue'
 
 /** What stands above the strip and the lanes: the paste line, another block, the range of the figures. */
 const range = defineModel<string>('range', { required: true })
-defineProps<{ seeing: boolean }>()
+defineProps<{ seeing: boolean; view?: ReadingsView }>()
 const emit = defineEmits<{ pasted: [block: Block]; add: [kind: KindEntry]; see: [] }>()
 const page = usePageStore()
 </script>
 
 <template>
   <div class="bench">
-    <div class="paste-slot"><PasteLine v-if="page.loaded" @added="emit('pasted', $event)" /></div>
+    <div class="paste-slot">
+      <TodayLine :view="view" />
+      <PasteLine v-if="page.loaded" @added="emit('pasted', $event)" />
+    </div>
     <div class="lane-tools">
       <h1 class="visually-hidden">{{ $t('arrange.arrange') }}</h1>
       <AddMenu @add="emit('add', $event)" />
@@ -62,13 +66,21 @@ const page = usePageStore()
 }
 @media (max-width: 720px) {
   .bench {
-    grid-template-columns: var(--gutter) minmax(0, 1fr);
-    row-gap: 8px;
+    display: block;
   }
   .lane-tools {
-    grid-column: 1 / -1;
-    grid-row: 2;
     padding-left: var(--gutter);
+  }
+  /* What a visit of two minutes is for lies at a thumb’s reach. */
+  .paste-slot {
+    position: fixed;
+    z-index: 9;
+    left: 0;
+    right: 0;
+    bottom: calc(60px + env(safe-area-inset-bottom));
+    padding: 6px 14px 10px;
+    border-top: 1px solid var(--line);
+    background: var(--ground);
   }
 }
 </style>

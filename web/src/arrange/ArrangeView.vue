@@ -133,6 +133,7 @@ async function added(block: Block) {
     <ArrangeTools
       v-model:range="range"
       :seeing="seeing"
+      :view="readings"
       @pasted="added"
       @add="addKind"
       @see="seeing ? seeNow() : (seeing = true)"
@@ -285,11 +286,15 @@ async function added(block: Block) {
   .arrange {
     --gutter: 40px;
     --strip: minmax(0, 1fr);
-    padding: 10px 10px 90px 4px;
+    padding: 10px 10px 190px 4px;
   }
   /* So that the last row, too, can be shown above its editor. */
   .arrange.editing {
     padding-bottom: 66dvh;
+  }
+  /* What has the focus comes to lie above what is fixed at the bottom. */
+  :global(html:has(.arrange)) {
+    scroll-padding-bottom: 178px;
   }
   .arrange :deep([data-key]),
   .arrange :deep([data-row]) {

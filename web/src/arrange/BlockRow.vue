@@ -307,16 +307,25 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
     grid-template-columns: var(--gutter) minmax(0, 1fr) 54px;
   }
   .gutter {
+    display: grid;
+    grid-template-columns: 16px 24px;
+    align-content: center;
     padding: 0;
     gap: 0;
-    justify-content: center;
+  }
+  .grip {
+    grid-row: span 2;
+    align-content: center;
   }
   .gutter .tool {
-    display: none;
+    width: 24px;
+    height: 26px;
+    margin: 0;
   }
   .place {
-    min-width: 14px;
+    min-width: 0;
     font-size: 0.8rem;
+    text-align: center;
   }
   .piece {
     padding: calc(6px * var(--zoom)) calc(20px * var(--zoom));

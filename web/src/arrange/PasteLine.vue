@@ -259,6 +259,8 @@ const kindWords = (line: Pasted) => (line.block ? (kindOf(line.block)?.label ?? 
 }
 @media (max-width: 720px) {
   .message {
+    top: auto;
+    bottom: 48px;
     right: 0;
   }
 }

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { ReadingsView } from '@/api/client'
+import { counted } from '@/figures'
+import { usePageStore } from '@/page/pageStore'
+
+/** Today’s figures in a line, on a phone. */
+const props = defineProps<{ view?: ReadingsView }>()
+const page = usePageStore()
+const today = computed(() => props.view?.days.at(-1))
+</script>
+
+<template>
+  <p class="today">
+    <RouterLink v-if="today && page.state" :to="{ name: 'readings', params: { page: page.state.id } }">{{
+      $t('arrange.today', { visits: counted(today.visits, 'visit'), clicks: counted(today.clicks, 'click') })
+    }}</RouterLink>
+  </p>
+</template>
+
+<style scoped>
+.today {
+  display: none;
+}
+@media (max-width: 720px) {
+  .today {
+    display: block;
+    min-height: 1.5em;
+    margin: 0 0 4px;
+    font-weight: 600;
+  }
+  .today a {
+    color: inherit;
+    text-decoration-color: var(--line-strong);
+  }
+}
+</style>
