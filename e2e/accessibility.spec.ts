@@ -76,6 +76,8 @@ for (const screen of screens) {
         ['Code and steps for Printed card', page.getByRole('img', { name: /^QR code/ })],
         ['Readings', page.locator('canvas')],
         ['Shelf', page.getByLabel('Destination')],
+        ['Destinations', page.getByRole('list', { name: 'Destinations' }).getByRole('listitem').first()],
+        ['Short links', page.getByRole('list', { name: 'Short links' })],
         ['seconds-sale', page.getByRole('complementary', { name: /^Short link/ })],
         ['Settings', page.getByRole('button', { name: 'Add page' })],
         ['Privacy', page.getByRole('heading', { name: 'Never stored' })],

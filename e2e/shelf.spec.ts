@@ -1,7 +1,9 @@
 import { expect, test, type Page } from '@playwright/test'
-import { freshName, phoneVisitor, startEmpty } from './support/people'
+import { settled } from './support/lines'
+import { freshName, paste, phoneVisitor, publish, row, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 
+const STOCKISTS = 'Where to find our pots: a map'
 const host = PUBLIC.replace('http://', '')
 
 async function shelf(page: Page, stem: string) {
@@ -160,4 +162,33 @@ test('a tagged address becomes a short link, and its figures are shown to somebo
   await panel(page).getByRole('button', { name: 'Close the address for The gallery' }).click()
   await expect.poll(async () => (await gallery.reload())?.status()).toBe(404)
   await gallery.context().close()
+})
+
+test('a destination is changed once, and all that leads there follows', async ({ browser, page }) => {
+  const name = freshName('kept-once')
+  await startEmpty(page, name)
+  await paste(page, 'https://quarrow.example/stockists', STOCKISTS)
+  await row(page, STOCKISTS).focus()
+  await page.keyboard.press('d')
+  await expect(page.getByRole('listitem', { name: STOCKISTS })).toHaveCount(2)
+  await settled(page)
+  await publish(page)
+  await page.getByRole('link', { name: 'Shelf', exact: true }).click()
+  await page.getByRole('link', { name: 'Destinations', exact: true }).click()
+  await page.getByRole('link', { name: STOCKISTS }).click()
+  const panel = page.getByRole('complementary', { name: 'Destination' })
+  await expect(panel.getByText('2 places')).toBeVisible()
+  await panel.getByLabel('Leads to').fill('https://quarrow.example/kiln-openings')
+  await expect(panel.getByText('This changes 2 places on 1 page, at once.')).toBeVisible()
+  await panel.getByRole('button', { name: 'Keep' }).click()
+  await expect(panel.getByRole('heading', { name: 'Where it led' })).toBeVisible()
+  const visitor = await phoneVisitor(browser)
+  for (const at of [0, 1]) {
+    await visitor.goto(`${PUBLIC}/${name}`)
+    await visitor.getByRole('link', { name: STOCKISTS }).nth(at).click()
+    await expect(visitor.getByRole('heading', { name: 'Kiln opening dates' })).toBeVisible()
+  }
+  await visitor.context().close()
+  await page.getByPlaceholder('Find by address, title, note or label').fill('nothing like it')
+  await expect(page.getByText('None of your destinations has that.')).toBeVisible()
 })

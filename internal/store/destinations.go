@@ -14,6 +14,7 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
+	"jundle/internal/core/address"
 	"jundle/internal/core/destination"
 	"jundle/internal/core/page"
 	"jundle/internal/core/picture"
@@ -49,10 +50,12 @@ type DestinationUses struct {
 	ShortLinks []DestinationUse
 }
 
-// DestinationUse is a page or a short link.
+// DestinationUse is a page or a short link that leads to a destination, in so many
+// places: of a page those of its working copy.
 type DestinationUse struct {
-	ID   uuid.UUID
-	Name string
+	ID     uuid.UUID
+	Name   string
+	Places int
 }
 
 // Errors of changing a destination.
@@ -95,7 +98,7 @@ func (s *Store) HistoryOf(ctx context.Context, workspace, id uuid.UUID) ([]Forme
 // UsesOf lists what leads to a destination of a workspace.
 func (s *Store) UsesOf(ctx context.Context, workspace, id uuid.UUID) (uses DestinationUses, err error) {
 	pages, err := s.pool.Query(ctx, `
-		select pages.id, coalesce(nullif(draft->'header'->>'name', ''), address) from pages
+		select pages.id, coalesce(nullif(draft->'header'->>'name', ''), address), regexp_count(draft::text, $2) from pages
 		join addresses on endpoint_id = pages.id and present
 		where workspace_id = $1 and (pages.destinations @> array[$2] or exists (
 			select from editions where page_id = pages.id and number = live_edition and editions.destinations @> array[$2]))
@@ -107,7 +110,7 @@ func (s *Store) UsesOf(ctx context.Context, workspace, id uuid.UUID) (uses Desti
 		return uses, fmt.Errorf("find the pages that lead to a destination: %w", err)
 	}
 	links, err := s.pool.Query(ctx, `
-		select id, link->>'name' from short_links where workspace_id = $1 and destinations @> array[$2]
+		select id, link->>'name', 1 from short_links where workspace_id = $1 and destinations @> array[$2]
 		order by created_at, id limit 500`, workspace, id.String())
 	if err != nil {
 		return uses, err
@@ -278,11 +281,50 @@ func (s *Store) keepDestinations(tx *gorm.DB, workspace uuid.UUID, links func(vi
 	if err := s.keepTyped(tx, workspace, typed); err != nil {
 		return err
 	}
+	if err := nameAfter(tx, workspace, all); err != nil {
+		return err
+	}
 	next := 0
 	links(func(link page.Link) {
 		*link.Address, *link.DestinationID = all[next].Address, all[next].ID
 		next++
 	})
+	return nil
+}
+
+// nameAfter calls destinations that have no name but that of their host after the first
+// place that leads there: what a site says of itself comes a moment after its address.
+func nameAfter(tx *gorm.DB, workspace uuid.UUID, all []reference) error {
+	type name struct {
+		ID    string `json:"id"`
+		Title string `json:"title"`
+		Host  string `json:"host"`
+	}
+	var names []name
+	seen := make(map[string]bool)
+	for _, each := range all {
+		link, err := address.ParseLink(each.Address)
+		if err != nil || !destination.IsID(each.ID) || each.title == "" || each.title == link.Name() || seen[each.ID] {
+			continue
+		}
+		seen[each.ID] = true
+		names = append(names, name{each.ID, each.title, link.Name()})
+	}
+	if len(names) == 0 {
+		return nil
+	}
+	given, err := json.Marshal(names)
+	if err != nil {
+		return err
+	}
+	err = tx.Exec(`
+		update destinations set title = named.title
+		from jsonb_to_recordset(?::jsonb) as named (id uuid, title text, host text)
+		where workspace_id = ? and destinations.id = named.id and edited_at is null and destinations.title = named.host`,
+		string(given), workspace).Error
+	if err != nil {
+		return fmt.Errorf("name destinations: %w", err)
+	}
 	return nil
 }
 

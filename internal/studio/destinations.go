@@ -11,6 +11,7 @@ import (
 
 	"jundle/internal/app/destinations"
 	"jundle/internal/core/destination"
+	"jundle/internal/core/linkcheck"
 	"jundle/internal/store"
 )
 
@@ -20,6 +21,14 @@ type KeptDestination struct {
 	Revision  int64                   `json:"revision" doc:"Sent back with a change; one made on an older revision gets 409."`
 	Details   destination.Destination `json:"details"`
 	CreatedAt time.Time               `json:"createdAt"`
+	Health    *LinkHealth             `json:"health,omitempty" doc:"What came of asking the address last; absent before."`
+}
+
+// LinkHealth is what came of asking an address.
+type LinkHealth struct {
+	Verdict linkcheck.Verdict `json:"verdict" enum:"fine,gone,failing,unsure"`
+	Says    string            `json:"says"`
+	At      time.Time         `json:"at"`
 }
 
 // KeptDestinationDetails is a destination with where it led and what leads to it.
@@ -38,8 +47,9 @@ type FormerAddress struct {
 
 // DestinationUse is a page or a short link that leads to a destination.
 type DestinationUse struct {
-	ID   uuid.UUID `json:"id"`
-	Name string    `json:"name"`
+	ID     uuid.UUID `json:"id"`
+	Name   string    `json:"name"`
+	Places int       `json:"places" doc:"In how many places it leads there: of a page in its working copy."`
 }
 
 // StaleDestination is the answer to a change that was made on an older revision.
@@ -93,11 +103,27 @@ func (s *Server) listDestinations(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	rows, err := s.Store.Destinations(ctx, memberOf(ctx).WorkspaceID, in.Search, after, most+1)
+	workspace := memberOf(ctx).WorkspaceID
+	rows, err := s.Store.Destinations(ctx, workspace, in.Search, after, most+1)
 	if err != nil {
 		return nil, problem(err)
 	}
-	return listed(rows, most, shownDestination, func(row store.Destination) cursor {
+	ids := make([]string, len(rows))
+	for i, row := range rows {
+		ids[i] = row.ID.String()
+	}
+	asked, err := s.Store.LinkChecks(ctx, workspace, ids)
+	if err != nil {
+		return nil, problem(err)
+	}
+	shown := func(row store.Destination) KeptDestination {
+		one := shownDestination(row)
+		if result, ok := asked[row.ID.String()]; ok && result.Address == row.Address {
+			one.Health = &LinkHealth{result.Verdict(), result.String(), result.At}
+		}
+		return one
+	}
+	return listed(rows, most, shown, func(row store.Destination) cursor {
 		return cursor{row.CreatedAt, row.ID.String()}
 	}), nil
 }

@@ -43,7 +43,7 @@ func TestADestinationIsFoundChangedAndSaysWhatLeadsThere(t *testing.T) {
 	said := one["details"].(map[string]any)
 	assert.Equal(t, "Kiln dates", said["title"], "called after what led there first")
 	got := ilse.send("GET", "/api/destinations/"+id, nil)
-	assert.Equal(t, []any{map[string]any{"id": ilse.pageID(), "name": "Quarrow Clay"}}, got.body["pages"])
+	assert.Equal(t, []any{map[string]any{"id": ilse.pageID(), "name": "Quarrow Clay", "places": 2.0}}, got.body["pages"])
 	assert.Len(t, got.body["shortLinks"], 1)
 
 	change := func(revision int, address string) answer {

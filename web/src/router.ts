@@ -83,6 +83,11 @@ export const router = createRouter({
           name: 'page-settings',
           component: () => import('./settings/PageSettingsView.vue'),
         },
+        {
+          path: 'shelf/destinations/:destination?',
+          name: 'destinations',
+          component: () => import('./shelf/DestinationsView.vue'),
+        },
         { path: 'shelf/:link?', name: 'shelf', component: () => import('./shelf/ShelfView.vue') },
         { path: 'privacy', name: 'privacy', component: () => import('./privacy/PrivacyView.vue') },
         { path: 'settings', name: 'settings', component: () => import('./settings/SettingsView.vue') },

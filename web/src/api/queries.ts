@@ -106,6 +106,28 @@ export const shortLinksQuery = () =>
     refetchInterval: (query) => ((query.state.data?.pages.length ?? 0) > 1 ? false : FRESH_EVERY),
   })
 
+export const destinationsQuery = (search: MaybeRefOrGetter<string>) =>
+  infiniteQueryOptions({
+    queryKey: ['destinations', search],
+    queryFn: ({ pageParam }) =>
+      takePart(
+        api.GET('/api/destinations', {
+          params: { query: { after: pageParam, search: toValue(search) || undefined } },
+        }),
+      ),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.next,
+  })
+
+export const destinationQuery = (destination: MaybeRefOrGetter<string>) =>
+  queryOptions({
+    queryKey: ['destination', destination],
+    queryFn: () => {
+      const params = { path: { destination: toValue(destination) } }
+      return take(api.GET('/api/destinations/{destination}', { params }))
+    },
+  })
+
 export const filesQuery = () =>
   infiniteQueryOptions({
     queryKey: ['files'],

@@ -12,6 +12,7 @@ import { useInAddress } from '@/shell/useInAddress'
 import CampaignBuilder from './CampaignBuilder.vue'
 import LinkListDialog from './LinkListDialog.vue'
 import NewShortLink from './NewShortLink.vue'
+import ShelfParts from './ShelfParts.vue'
 import ShortLinkRows from './ShortLinkRows.vue'
 import ShortLinkPanel from './ShortLinkPanel.vue'
 import { bare, labelsOf, matching } from './shortLinks'
@@ -59,6 +60,7 @@ const host = computed(() => bare(session.me?.publicOrigin ?? ''))
         <p>
           {{ $t('shelf.addressesAllYourPagesShare') }}
         </p>
+        <ShelfParts />
       </div>
       <div class="acts">
         <Button size="small" severity="secondary" @click="listing = true">

@@ -43,7 +43,7 @@ const views = [
 ]
 
 /** Screens that belong to a view of the rail. */
-const WITHIN: Record<string, string> = { source: 'sources', privacy: 'settings' }
+const WITHIN: Record<string, string> = { destinations: 'shelf', source: 'sources', privacy: 'settings' }
 
 /** Goes on with another page, in the view that is open. */
 function choose(id: string) {

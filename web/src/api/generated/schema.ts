@@ -1250,6 +1250,11 @@ export interface components {
         DestinationUse: {
             id: string;
             name: string;
+            /**
+             * Format: int64
+             * @description In how many places it leads there: of a page in its working copy.
+             */
+            places: number;
         };
         DeviceReading: {
             /** @enum {string} */
@@ -1588,6 +1593,8 @@ export interface components {
             /** Format: date-time */
             createdAt: string;
             details: components["schemas"]["Destination"];
+            /** @description What came of asking the address last; absent before. */
+            health?: components["schemas"]["LinkHealth"];
             id: string;
             /**
              * Format: int64
@@ -1599,6 +1606,8 @@ export interface components {
             /** Format: date-time */
             createdAt: string;
             details: components["schemas"]["Destination"];
+            /** @description What came of asking the address last; absent before. */
+            health?: components["schemas"]["LinkHealth"];
             /** @description Where it led, latest first, now included. At most 200. */
             history: components["schemas"]["FormerAddress"][];
             id: string;
@@ -1643,6 +1652,13 @@ export interface components {
              * @description In one block.
              */
             pictures: number;
+        };
+        LinkHealth: {
+            /** Format: date-time */
+            at: string;
+            says: string;
+            /** @enum {string} */
+            verdict: "fine" | "gone" | "failing" | "unsure";
         };
         LinkRow: {
             destination: string;
