@@ -57,6 +57,12 @@ async function shots(name, options, views) {
     await page.getByRole('complementary', { name: /^Short link/ }).waitFor()
     await shot('shelf')
   }
+  if (views.includes('destinations')) {
+    await page.getByRole('link', { name: 'Destinations' }).click()
+    await page.getByRole('link', { name: 'Kiln opening dates' }).click()
+    await page.getByRole('heading', { name: 'Where it is used' }).waitFor()
+    await shot('destinations')
+  }
   await page.getByRole('link', { name: 'Settings' }).click()
   await shot('settings')
   await page.getByRole('link', { name: 'About this page' }).click()
@@ -69,15 +75,22 @@ async function shots(name, options, views) {
     await page.getByRole('link', { name: 'Arrange', exact: true }).click()
     await prepare(page)
     await shot('arrange-times')
+    await page.getByRole('button', { name: 'Put the page back' }).click()
+    await page.getByRole('list', { name: 'What takes the place of the page' }).waitFor({ state: 'detached' })
     await page.getByRole('button', { name: 'Undo' }).click()
     await page.getByRole('button', { name: 'Undo' }).click()
-    await page.getByText('live, edition 3, 2 changes waiting', { exact: true }).waitFor()
+    await page.getByText(/^live, edition \d+, 2 changes waiting$/).waitFor()
   }
   await page.context().close()
 }
 
 /** A hidden block is to begin by itself, for those from one source. */
 async function prepare(page) {
+  await page.locator('.rows li .piece').nth(1).click()
+  await page.getByText('Solo: alone for a while').click()
+  await page.getByRole('button', { name: 'Let it stand alone' }).click()
+  await page.getByText('stands alone').waitFor()
+  await page.getByRole('button', { name: 'Close the editor' }).click()
   await page.locator('.rows li .piece').nth(4).click()
   await page.getByText('When it shows, and to whom').click()
   await page.getByRole('button', { name: 'Let it begin by itself' }).click()
@@ -100,8 +113,9 @@ await shots('', wide, [
   'page-settings',
   'editions',
   'arrange-times',
+  'destinations',
 ])
-await shots('-phone', phone, ['arrange', 'arrange-editor', 'readings'])
+await shots('-phone', phone, ['arrange'])
 await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange'])
 {
   const context = await browser.newContext(phone)
@@ -129,6 +143,11 @@ async function begun() {
   await page.waitForTimeout(400)
   await page.screenshot({ path: `${to}/publish.png` })
   await page.getByRole('button', { name: 'Not yet' }).click()
+  await page.getByRole('link', { name: 'Check', exact: true }).click()
+  await page.getByRole('list', { name: 'What was found' }).waitFor()
+  await page.waitForTimeout(400)
+  await page.screenshot({ path: `${to}/check.png` })
+  await page.getByRole('link', { name: 'Arrange', exact: true }).click()
   await disagree(page, id)
   await page.screenshot({ path: `${to}/conflict.png` })
   await page.context().close()

@@ -97,7 +97,7 @@ async function end(takeover: Takeover) {
   gap: 8px;
   margin: 0 0 14px var(--gutter);
   padding: 0;
-  max-width: 760px;
+  max-width: var(--strip); /* an open editor lies beside it */
 }
 li {
   display: flex;
@@ -119,6 +119,7 @@ p {
 }
 @media (max-width: 720px) {
   .takeovers {
+    max-width: none;
     margin-left: 6px;
   }
 }

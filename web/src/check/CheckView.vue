@@ -118,7 +118,7 @@ function mend({ row, name, repair }: Finding) {
 }
 .findings {
   list-style: none;
-  margin: 0;
+  margin: 12px 0 0;
   padding: 0;
   max-width: 820px;
 }

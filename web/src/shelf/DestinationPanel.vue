@@ -107,11 +107,11 @@ function leave() {
       <ul>
         <li v-for="each in found.pages" :key="each.id">
           <RouterLink :to="{ name: 'arrange', params: { page: each.id } }">{{ each.name }}</RouterLink>
-          <span class="soft"> {{ $t('shelf.places', each.places) }}</span>
+          <span class="soft">{{ $t('shelf.places', each.places) }}</span>
         </li>
         <li v-for="each in found.shortLinks" :key="each.id">
           <RouterLink :to="{ name: 'shelf', params: { link: each.id } }">{{ each.name }}</RouterLink>
-          <span class="soft"> {{ $t('shelf.aShortLink') }}</span>
+          <span class="soft">{{ $t('shelf.aShortLink') }}</span>
         </li>
       </ul>
     </section>
@@ -178,6 +178,10 @@ ol {
   padding: 0;
 }
 section li {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 2px 10px;
   padding: 4px 0;
   overflow-wrap: anywhere;
 }
