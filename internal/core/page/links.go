@@ -30,8 +30,8 @@ func (d *Document) Links(visit func(link Link)) {
 		filled(Link{&link.Address, &link.DestinationID, link.Title})
 	}
 	for i := range d.Takeovers {
-		if to := d.Takeovers[i].PassThrough; to != nil {
-			filled(Link{&to.Address, &to.DestinationID, nameOf(to.Address)})
+		if straight := d.Takeovers[i].PassThrough; straight != nil {
+			filled(Link{&straight.Address, &straight.DestinationID, nameOf(straight.Address)})
 		}
 	}
 }

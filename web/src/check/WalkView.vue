@@ -92,7 +92,7 @@ const edit = ({ row }: WalkStop) => ({
           <span
             ><strong>{{ stop.title }}</strong> {{ readable(stop.address) }}</span
           >
-          <RouterLink :to="edit(stop)"
+          <RouterLink class="mend" :to="edit(stop)"
             >{{ $t('check.mendIt') }}<span class="visually-hidden"> {{ stop.title }}</span></RouterLink
           >
         </li>

@@ -106,11 +106,15 @@ function leave() {
       <p v-if="!found.pages.length && !found.shortLinks.length" class="soft">{{ $t('shelf.usedNowhere') }}</p>
       <ul>
         <li v-for="each in found.pages" :key="each.id">
-          <RouterLink :to="{ name: 'arrange', params: { page: each.id } }">{{ each.name }}</RouterLink>
+          <RouterLink class="use" :to="{ name: 'arrange', params: { page: each.id } }">{{
+            each.name
+          }}</RouterLink>
           <span class="soft">{{ $t('shelf.places', each.places) }}</span>
         </li>
         <li v-for="each in found.shortLinks" :key="each.id">
-          <RouterLink :to="{ name: 'shelf', params: { link: each.id } }">{{ each.name }}</RouterLink>
+          <RouterLink class="use" :to="{ name: 'shelf', params: { link: each.id } }">{{
+            each.name
+          }}</RouterLink>
           <span class="soft">{{ $t('shelf.aShortLink') }}</span>
         </li>
       </ul>

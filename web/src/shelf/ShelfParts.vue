@@ -4,10 +4,10 @@
 
 <template>
   <nav class="parts" :aria-label="$t('shelf.parts')">
-    <RouterLink :to="{ name: 'shelf' }" :class="{ here: $route.name === 'shelf' }">{{
+    <RouterLink :class="{ here: $route.name === 'shelf' }" :to="{ name: 'shelf' }">{{
       $t('shelf.shortLinks')
     }}</RouterLink>
-    <RouterLink :to="{ name: 'destinations' }" :class="{ here: $route.name === 'destinations' }">{{
+    <RouterLink :class="{ here: $route.name === 'destinations' }" :to="{ name: 'destinations' }">{{
       $t('shelf.destinations')
     }}</RouterLink>
   </nav>
