@@ -11,6 +11,7 @@ import (
 	"net/url"
 	"time"
 
+	"jundle/internal/core/address"
 	"jundle/internal/core/linkcheck"
 )
 
@@ -27,25 +28,25 @@ var errCircle = errors.New("too many redirects")
 
 // Check asks an address whether it answers: by HEAD, and by GET where that is refused or
 // fails. What comes of it is a result and never an error; ctx bounds it all.
-func (c *Client) Check(ctx context.Context, address string, now func() time.Time) linkcheck.Result {
+func (c *Client) Check(ctx context.Context, link string, now func() time.Time) linkcheck.Result {
 	select {
 	case c.turns <- struct{}{}:
 		defer func() { <-c.turns }()
 	case <-ctx.Done():
-		return linkcheck.Result{Address: address, At: now(), Failure: linkcheck.NoAnswer}
+		return linkcheck.Result{Address: link, At: now(), Failure: linkcheck.NoAnswer}
 	}
-	result := c.ask(ctx, http.MethodHead, address, now)
+	result := c.ask(ctx, http.MethodHead, link, now)
 	if result.Status >= 400 || result.Failure == linkcheck.NoAnswer {
 		// Many a site knows no HEAD.
-		result = c.ask(ctx, http.MethodGet, address, now)
+		result = c.ask(ctx, http.MethodGet, link, now)
 	}
 	return result
 }
 
-func (c *Client) ask(ctx context.Context, method, address string, now func() time.Time) linkcheck.Result {
+func (c *Client) ask(ctx context.Context, method, link string, now func() time.Time) linkcheck.Result {
 	begun := now()
-	result := linkcheck.Result{Address: address, Method: method, At: begun, Permanent: true}
-	request, err := http.NewRequestWithContext(ctx, method, address, nil)
+	result := linkcheck.Result{Address: link, Method: method, At: begun, Permanent: true}
+	request, err := http.NewRequestWithContext(ctx, method, link, nil)
 	if err != nil {
 		result.Failure = linkcheck.NoHost
 		return result
@@ -73,6 +74,9 @@ func (c *Client) ask(ctx context.Context, method, address string, now func() tim
 	defer response.Body.Close()
 	_, _ = io.CopyN(io.Discard, response.Body, checkReads)
 	result.Status, result.Arrived = response.StatusCode, response.Request.URL.String()
+	if len(result.Arrived) > address.MaxLinkLength {
+		result.Arrived, result.Permanent = "", false // nothing could lead there
+	}
 	if response.StatusCode == http.StatusRequestedRangeNotSatisfiable {
 		result.Status = http.StatusOK // there is something, of no bytes
 	}

@@ -77,7 +77,10 @@ func TestAnAddressIsAskedByHeadThenByGetAndItsRedirectsAreCounted(t *testing.T) 
 			linkcheck.Result{Method: "HEAD", Status: 200, Arrived: "https://kiln.example/here", Redirects: 2, Permanent: true},
 			"HEAD /for-good, HEAD /for-good-2, HEAD /here",
 		},
-		{"/for-now", linkcheck.Result{Method: "HEAD", Status: 200, Arrived: "https://kiln.example/here", Redirects: 1}, "HEAD /for-now, HEAD /here"},
+		{
+			"/for-now", linkcheck.Result{Method: "HEAD", Status: 200, Arrived: "https://kiln.example/here", Redirects: 1},
+			"HEAD /for-now, HEAD /here",
+		},
 		{"/large", linkcheck.Result{Method: "GET", Status: 200, Arrived: "https://kiln.example/large"}, "HEAD /large, GET /large"},
 		{"/inside", linkcheck.Result{Method: "HEAD", Failure: linkcheck.Forbidden, Redirects: 1}, "HEAD /inside"},
 	} {
@@ -109,5 +112,10 @@ func TestAnAddressThatCannotBeAskedSaysWhy(t *testing.T) {
 	result := trusting.Check(t.Context(), secure.URL, time.Now)
 	assert.Equal(t, 404, result.Status)
 	assert.Equal(t, secure.Certificate().NotAfter, result.CertificateUntil)
-	assert.Equal(t, linkcheck.Forbidden, New(Options{}).Check(t.Context(), secure.URL, time.Now).Failure, "it is not on the public internet")
+	assert.Equal(
+		t,
+		linkcheck.Forbidden,
+		New(Options{}).Check(t.Context(), secure.URL, time.Now).Failure,
+		"it is not on the public internet",
+	)
 }

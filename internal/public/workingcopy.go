@@ -97,8 +97,12 @@ func (s *Server) drawWorkingCopy(ctx context.Context, of store.Page, to audience
 	case !document.IsOpen(to.At):
 		drawn.html, drawn.policy, err = render.Message(render.Notice{Title: words, Text: "The page is not open then."})
 	default:
-		drawn.html, drawn.policy, err = render.WorkingCopy(document, render.Visit{To: to, Origin: s.Origin, Address: of.Address}, words+".",
-			s.leadsFrom(document, to))
+		drawn.html, drawn.policy, err = render.WorkingCopy(
+			document,
+			render.Visit{To: to, Origin: s.Origin, Address: of.Address},
+			words+".",
+			s.leadsFrom(document, to),
+		)
 	}
 	return drawn, err
 }

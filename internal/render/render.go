@@ -65,7 +65,12 @@ func Page(doc page.Document, visit Visit) (html []byte, policy string, err error
 
 // WorkingCopy is Page with words at the top that say what it is, for a page that is not
 // counted: what can be pressed leads where leads says.
-func WorkingCopy(doc page.Document, visit Visit, words string, leads func(key, item string) string) (html []byte, policy string, err error) {
+func WorkingCopy(
+	doc page.Document,
+	visit Visit,
+	words string,
+	leads func(key, item string) string,
+) (html []byte, policy string, err error) {
 	return drawPage(doc, visit, words, leads)
 }
 
@@ -73,7 +78,12 @@ func WorkingCopy(doc page.Document, visit Visit, words string, leads func(key, i
 const previewBar = ".preview-bar{position:sticky;top:0;z-index:9;margin:0;padding:8px 16px;" +
 	"background:#fbe7cc;color:#1b1a17;font:600 14px/1.4 system-ui,sans-serif;text-align:center}"
 
-func drawPage(doc page.Document, visit Visit, preview string, leads func(key, item string) string) (html []byte, policy string, err error) {
+func drawPage(
+	doc page.Document,
+	visit Visit,
+	preview string,
+	leads func(key, item string) string,
+) (html []byte, policy string, err error) {
 	words := CharactersOf(doc)
 	sheet := Style(doc, words)
 	if preview != "" {
@@ -126,12 +136,12 @@ func Message(notice Notice) (html []byte, policy string, err error) {
 // Strip is a page in pieces, for Arrange: each to be put in a shadow root with
 // the style sheet.
 type Strip struct {
-	Style  string            `json:"style" doc:"The page's style sheet."`
-	Fonts  []fonts.Slice     `json:"fonts" nullable:"false" doc:"Fonts the style sheet names; a shadow root loads none by itself."`
-	Align  string            `json:"align" doc:"Class of the page: centre or left."`
+	Style  string            `json:"style"  doc:"The page's style sheet."`
+	Fonts  []fonts.Slice     `json:"fonts"  doc:"Fonts the style sheet names; a shadow root loads none by itself." nullable:"false"`
+	Align  string            `json:"align"  doc:"Class of the page: centre or left."`
 	Ground string            `json:"ground" doc:"HTML of what lies behind the page."`
 	Header string            `json:"header" doc:"HTML of the page's header."`
-	Icons  string            `json:"icons" doc:"HTML of the row of profile icons; empty when there are none."`
+	Icons  string            `json:"icons"  doc:"HTML of the row of profile icons; empty when there are none."`
 	Blocks map[string]string `json:"blocks" doc:"HTML of each block by its key, hidden ones included."`
 	Footer string            `json:"footer" doc:"HTML of the page's end; empty when nothing stands there."`
 }

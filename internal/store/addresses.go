@@ -62,6 +62,15 @@ func notResting(tx *gorm.DB, address string, now time.Time) error {
 	return nil
 }
 
+// HadAddress tells whether an address of this installation is or was that of a page of a
+// workspace.
+func (s *Store) HadAddress(ctx context.Context, workspace, id uuid.UUID, address string) (had bool, err error) {
+	err = s.pool.QueryRow(ctx, `
+		select exists (select from addresses join endpoints on endpoints.id = endpoint_id
+			where workspace_id = $1 and endpoint_id = $2 and address = $3)`, workspace, id, address).Scan(&had)
+	return had, err
+}
+
 // AddressFree tells whether nobody has an address or ever had, and it does not
 // rest.
 func (s *Store) AddressFree(ctx context.Context, address string, now time.Time) (free bool, err error) {

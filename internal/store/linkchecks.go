@@ -24,18 +24,31 @@ type DueLink struct {
 // alone: others are asked meanwhile.
 const putOff = 5 * time.Minute
 
+// leadsNow is a condition on destinations: a working copy, a live edition or a short link
+// leads there.
+const leadsNow = `(
+	exists (select from pages where pages.workspace_id = destinations.workspace_id and pages.destinations @> array[destinations.id::text])
+	or exists (select from editions join pages on pages.id = page_id and number = live_edition
+		where pages.workspace_id = destinations.workspace_id and editions.destinations @> array[destinations.id::text])
+	or exists (select from short_links where short_links.workspace_id = destinations.workspace_id
+		and short_links.destinations @> array[destinations.id::text]))`
+
 // TakeDueLinks takes at most so many destinations that are due to be asked, longest
-// first. Each comes again after a while unless KeepLinkCheck says otherwise, so that
+// first, and of these hands out those that something leads to. Each comes again after a while unless KeepLinkCheck says otherwise, so that
 // neither a process that ends nor a workspace with very many of them holds up the rest.
 func (s *Store) TakeDueLinks(ctx context.Context, now time.Time, most int) ([]DueLink, error) {
 	rows, err := s.pool.Query(ctx, `
 		with due as (
 			select id from destinations where next_check_at <= $1 and address like 'http%'
-			order by next_check_at limit $2 for update skip locked)
-		update destinations set next_check_at = $3::timestamptz + random() * interval '5 minutes' from due where destinations.id = due.id
-		returning destinations.id, workspace_id, address, coalesce((
-			select failures from link_checks where destination_id = destinations.id and link_checks.address = destinations.address), 0)`,
-		now, most, now.Add(putOff))
+			order by next_check_at limit $2 for update skip locked),
+		known as (select due.id, `+leadsNow+` as leads from due join destinations using (id)),
+		taken as (
+			update destinations set next_check_at = $3::timestamptz + random() * interval '5 minutes'
+				+ case when leads then interval '0' else interval '1 day' end
+			from known where destinations.id = known.id returning destinations.*, leads)
+		select id, workspace_id, address, coalesce((
+			select failures from link_checks where destination_id = taken.id and link_checks.address = taken.address), 0)
+		from taken where leads`, now, most, now.Add(putOff))
 	if err != nil {
 		return nil, err
 	}

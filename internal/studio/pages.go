@@ -44,7 +44,7 @@ type PageState struct {
 	Remedy      *look.Remedy    `json:"remedy,omitempty" doc:"Another background, where no colour of text can be read on the present one."`
 	Limits      page.Limits     `json:"limits"`
 	Ribbon      Ribbon          `json:"ribbon"`
-	Takeovers   []TakeoverState `json:"takeovers" nullable:"false" doc:"What takes the place of the page, now or later; what was set last wins."`
+	Takeovers   []TakeoverState `json:"takeovers" nullable:"false" doc:"What takes its place, now or later; what was set last wins."`
 }
 
 // Ribbon is when the blocks show that do so at certain times only, as it is drawn

@@ -80,7 +80,7 @@ func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
 		describing:   make(chan struct{}, describedAtOnce),
-		pages:        pages.Pages{Store: options.Store, Now: options.Now},
+		pages:        pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
 		sources:      sources.Sources{Store: options.Store, Now: options.Now},
 		destinations: destinations.Destinations{Store: options.Store, Now: options.Now},
 		looks:        looks.Looks{Store: options.Store, Now: options.Now},
@@ -153,7 +153,9 @@ func apiConfig() huma.Config {
 	config.DocsPath, config.SchemasPath = "", "/api/schemas"
 	config.CreateHooks = nil // no $schema in every answer
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
-	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{memberSession: {Type: "apiKey", In: "cookie", Name: sessionCookie}}
+	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{
+		memberSession: {Type: "apiKey", In: "cookie", Name: sessionCookie},
+	}
 	return config
 }
 

@@ -51,7 +51,10 @@ func TestWhatTakesThePlaceOfAPageIsListedUntilItIsOver(t *testing.T) {
 	require.Len(t, took, 1, "what was called off before it began was never on")
 	assert.Equal(t, b.now.Format(time.RFC3339), took[0].(map[string]any)["until"])
 
-	refused := ilse.send("POST", at+"/takeovers", fields{"solo": "gone"})
+	refused := ilse.send("POST", at+"/takeovers", fields{"passThrough": "https://pages.example/Quarrow-Clay?utm_source=x"})
+	assert.Equal(t, http.StatusUnprocessableEntity, refused.status)
+	assert.Contains(t, refused.detail(), "in a circle")
+	refused = ilse.send("POST", at+"/takeovers", fields{"solo": "gone"})
 	assert.Equal(t, http.StatusUnprocessableEntity, refused.status)
 	assert.Contains(t, refused.detail(), "leads somewhere")
 	for n := range 11 {

@@ -93,7 +93,10 @@ func (u Pages) facts(ctx context.Context, of store.Page) (pagecheck.Facts, error
 
 // sentBytes is how long a page is as it is sent, compressed.
 func sentBytes(of store.Page, at time.Time) (int, error) {
-	html, _, err := render.Page(page.Named(of.Draft, of.Address), render.Visit{To: audience.Audience{At: at}, Address: of.Address, Edition: 1})
+	html, _, err := render.Page(
+		page.Named(of.Draft, of.Address),
+		render.Visit{To: audience.Audience{At: at}, Address: of.Address, Edition: 1},
+	)
 	if err != nil {
 		return 0, err
 	}

@@ -19,7 +19,9 @@ import (
 // the store's.
 type Pages struct {
 	Store *store.Store
-	Now   func() time.Time
+	// PublicOrigin is where visitors reach pages.
+	PublicOrigin string
+	Now          func() time.Time
 }
 
 // Add adds an empty page to a workspace.

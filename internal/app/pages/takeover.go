@@ -3,9 +3,11 @@ package pages
 import (
 	"context"
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
+	"jundle/internal/core/address"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/page"
 	"jundle/internal/store"
@@ -18,16 +20,44 @@ func (u Pages) Begin(ctx context.Context, member store.Member, id uuid.UUID, wan
 	if err != nil {
 		return store.Page{}, err
 	}
+	if err := u.notInACircle(ctx, member.WorkspaceID, id, wanted.PassThrough); err != nil {
+		return store.Page{}, err
+	}
 	now := u.Now()
 	wanted.ID = NewKey()
 	return u.Store.ChangeTakeovers(ctx, member.WorkspaceID, member.ID, id, now,
 		func(on page.Document, there []page.Takeover) ([]page.Takeover, string, error) {
 			if len(there) >= page.MaxTakeovers {
-				return nil, "", invalid.One("quota", "There can be %d of these on a page, on or to come. End one first.", page.MaxTakeovers)
+				return nil, "", invalid.One(
+					"quota",
+					"There can be %d of these on a page, on or to come. End one first.",
+					page.MaxTakeovers,
+				)
 			}
 			takeover, err := wanted.Tidy(on, now)
 			return append(there, takeover), takeover.String(on, zone), err
 		})
+}
+
+// notInACircle refuses to lead the address of a page to that page.
+func (u Pages) notInACircle(ctx context.Context, workspace, id uuid.UUID, to *page.PassThrough) error {
+	if to == nil {
+		return nil
+	}
+	link, err := address.ParseLink(to.Address)
+	if err != nil {
+		return nil //nolint:nilerr // what is no address is said of it later
+	}
+	path, here := strings.CutPrefix(link.URL, u.PublicOrigin+"/")
+	if !here {
+		return nil
+	}
+	name, _, _ := strings.Cut(strings.FieldsFunc(path+"/", func(r rune) bool { return r == '?' || r == '#' })[0], "/")
+	had, err := u.Store.HadAddress(ctx, workspace, id, strings.ToLower(name))
+	if err == nil && had {
+		err = invalid.One("passThrough/address", "That is the address of this page: it would lead in a circle.")
+	}
+	return err
 }
 
 // End ends what takes the place of a page, or calls it off; store.ErrNotFound when it is

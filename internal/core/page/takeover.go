@@ -26,7 +26,7 @@ type Takeover struct {
 	Solo        string       `json:"solo,omitempty" doc:"Key of the block that stands alone."`
 	PassThrough *PassThrough `json:"passThrough,omitempty" doc:"What the page's address leads straight to."`
 	From        time.Time    `json:"from" doc:"Full minutes."`
-	Until       time.Time    `json:"until,omitzero" required:"false" doc:"The first moment in which it is over; left out where somebody ends it."`
+	Until       time.Time    `json:"until,omitzero" required:"false" doc:"When it is over; left out where somebody ends it."`
 	To          *SourceRule  `json:"to,omitempty" doc:"By source; for all when left out."`
 }
 

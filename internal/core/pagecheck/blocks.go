@@ -31,7 +31,8 @@ func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
 		l.add("over", Weak, "Its times are over.", "It is switched on and shows to nobody any more.",
 			&Repair{"Hide it", changed(block, func(b *page.Block) { b.Shown, b.When = false, nil })})
 	}
-	if to := block.To; to != nil && to.Rule == "only" && !slices.ContainsFunc(to.Sources, func(id string) bool { return facts.Sources[id] }) {
+	if to := block.To; to != nil && to.Rule == "only" &&
+		!slices.ContainsFunc(to.Sources, func(id string) bool { return facts.Sources[id] }) {
 		l.add("nobody", Wrong, "It is shown to those from sources only that are no longer there.", "Nobody can ever see it.",
 			&Repair{"Show it to all", changed(block, func(b *page.Block) { b.To = nil })})
 	}
@@ -67,7 +68,13 @@ func (l *list) title(block page.Block, leads map[string]string) {
 	case title == string(block.Kind) || title == "":
 		l.add("untitled", Weak, "It has no title.", "It is called after where it leads, which says little.", nil)
 	case slices.Contains(vague, title):
-		l.add("vague", Weak, fmt.Sprintf("“%s” does not say where it leads.", block.Title()), "People press what they know. Name the thing itself.", nil)
+		l.add(
+			"vague",
+			Weak,
+			fmt.Sprintf("“%s” does not say where it leads.", block.Title()),
+			"People press what they know. Name the thing itself.",
+			nil,
+		)
 	}
 	for _, target := range targets {
 		if target.Address == "" {
@@ -79,8 +86,13 @@ func (l *list) title(block page.Block, leads map[string]string) {
 		}
 		key := address.Key(target.Address)
 		if first, twice := leads[key]; twice {
-			l.add("twice", Weak, fmt.Sprintf("It leads to the same place as “%s”.", first), "Two buttons for one thing make the others harder to find.",
-				&Repair{"Hide this one", changed(block, func(b *page.Block) { b.Shown = false })})
+			l.add(
+				"twice",
+				Weak,
+				fmt.Sprintf("It leads to the same place as “%s”.", first),
+				"Two buttons for one thing make the others harder to find.",
+				&Repair{"Hide this one", changed(block, func(b *page.Block) { b.Shown = false })},
+			)
 		} else {
 			leads[key] = block.Title()
 		}

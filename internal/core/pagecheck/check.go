@@ -78,8 +78,13 @@ func wholePage(doc page.Document, facts Facts) []Finding {
 	}
 	if blocks := doc.SwitchedOn(); len(blocks) > manyBlocks && facts.Visits >= enoughVisits {
 		if last := lastPressed(blocks, facts.Clicks); last < len(blocks)-3 {
-			l.add("crowded", Weak, fmt.Sprintf("In the last %d visits nobody pressed anything below place %d of %d.", facts.Visits, last, len(blocks)),
-				"People scroll only so far. Move up what matters, and take out what does not.", nil)
+			l.add(
+				"crowded",
+				Weak,
+				fmt.Sprintf("In the last %d visits nobody pressed anything below place %d of %d.", facts.Visits, last, len(blocks)),
+				"People scroll only so far. Move up what matters, and take out what does not.",
+				nil,
+			)
 		}
 	}
 	return l.found
@@ -111,8 +116,13 @@ func ofLook(doc page.Document) []Finding {
 			}
 			l.row, l.name = key, block.Title()
 		}
-		l.add("contrast", Wrong, fmt.Sprintf("%s: the contrast is %.2f, and %.1f is needed.", figure.Description, figure.Ratio, figure.Need),
-			"Who sees less well, or stands in the sun, cannot read it (WCAG 2.2, 1.4.3 and 1.4.11).", nil)
+		l.add(
+			"contrast",
+			Wrong,
+			fmt.Sprintf("%s: the contrast is %.2f, and %.1f is needed.", figure.Description, figure.Ratio, figure.Need),
+			"Who sees less well, or stands in the sun, cannot read it (WCAG 2.2, 1.4.3 and 1.4.11).",
+			nil,
+		)
 	}
 	return l.found
 }

@@ -110,13 +110,26 @@ func TestBlocksThatNobodySeesAndWhatIsThereTwiceAreFound(t *testing.T) {
 	over.When = &window.Times{Zone: "UTC", Spans: []window.Span{{To: noon.Add(-time.Hour)}}}
 	nobody := button("none", "For the fair", "https://quarrow.example/fair")
 	nobody.To = &page.SourceRule{Rule: "only", Sources: []string{"retired", "unknown"}}
-	once, twice := button("once", "Dates", "https://quarrow.example/dates"), button("twic", "Kiln dates", "https://quarrow.example/dates?utm_source=x")
+	once, twice := button(
+		"once",
+		"Dates",
+		"https://quarrow.example/dates",
+	), button(
+		"twic",
+		"Kiln dates",
+		"https://quarrow.example/dates?utm_source=x",
+	)
 	pictures := page.Block{Key: "pics", Kind: "pictures", Shown: true, Pictures: &page.Pictures{
 		Columns: 2, Items: []page.PictureItem{{Key: "a", Alt: "A bowl"}, {Key: "b"}},
 	}}
 	doc := of(over, nobody, once, twice, pictures)
 	found := pagecheck.Check(doc, pagecheck.Facts{Now: noon, Sources: map[string]bool{"retired": false, "card": true}})
-	assert.Equal(t, []string{"nobody none", "over over", "twice twic", "alt pics"}, kinds(found), "faults first, then in the order of the page")
+	assert.Equal(
+		t,
+		[]string{"nobody none", "over over", "twice twic", "alt pics"},
+		kinds(found),
+		"faults first, then in the order of the page",
+	)
 	assert.Nil(t, found[0].Repair.Block.To)
 	assert.Nil(t, found[1].Repair.Block.When)
 	assert.NotNil(t, doc.Blocks[0].When, "the page is left alone")

@@ -15,7 +15,7 @@ const (
 
 // Finding is one thing that the check found.
 type Finding struct {
-	Kind   string  `json:"kind" doc:"What it is about: nowhere, placeholder, gone, failing, unsure, certificate, elsewhere, moved, otherwise, twice, vague, untitled, contrast, alt, over, nobody, crowded or heavy."`
+	Kind   string  `json:"kind" doc:"What it is about, such as nowhere, gone, twice or vague."`
 	Weight Weight  `json:"weight" enum:"wrong,weak" doc:"Visitors meet a fault, or it could be better."`
 	Row    string  `json:"row" doc:"Key of the block it is about, or header, icons, footer, page or look."`
 	Name   string  `json:"name" doc:"What the row or the thing in it is called."`

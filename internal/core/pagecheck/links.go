@@ -51,8 +51,13 @@ func links(doc page.Document, row page.Row, facts Facts) []Finding {
 		case target.Address == "":
 			l.add("nowhere", Wrong, "It leads nowhere.", "Who presses it finds nothing.", hide)
 		case isPlaceholder(target.Address):
-			l.add("placeholder", Wrong, fmt.Sprintf("It still leads to %s, which stands for an address of your own.", address.Readable(target.Address)),
-				"Who presses it gets to a place that is nobody's.", hide)
+			l.add(
+				"placeholder",
+				Wrong,
+				fmt.Sprintf("It still leads to %s, which stands for an address of your own.", address.Readable(target.Address)),
+				"Who presses it gets to a place that is nobody's.",
+				hide,
+			)
 		default:
 			if result, known := facts.Links[target.DestinationID]; known && result.Address == target.Address {
 				l.answered(result, facts, hide, follow(block, isBlock, target, result))
@@ -85,8 +90,13 @@ func (l *list) answered(result linkcheck.Result, facts Facts, hide, follow *Repa
 			"Each redirect costs visitors a moment, and the old address may end.", follow)
 	}
 	if result.CertificateEnds(facts.Now) {
-		l.add("certificate", Weak, fmt.Sprintf("The certificate of its host ends on %s.", result.CertificateUntil.UTC().Format("2 Jan 2006")),
-			"From then on browsers warn of it. Whoever keeps that site may not know.", nil)
+		l.add(
+			"certificate",
+			Weak,
+			fmt.Sprintf("The certificate of its host ends on %s.", result.CertificateUntil.UTC().Format("2 Jan 2006")),
+			"From then on browsers warn of it. Whoever keeps that site may not know.",
+			nil,
+		)
 	}
 }
 

@@ -78,7 +78,10 @@ func (t *template) make(ctx context.Context, server string) error {
 		return err
 	}
 	s.Close()
-	_, err = conn.Exec(ctx, fmt.Sprintf("alter database %s rename to %s", pgx.Identifier{unfinished}.Sanitize(), pgx.Identifier{t.name}.Sanitize()))
+	_, err = conn.Exec(
+		ctx,
+		fmt.Sprintf("alter database %s rename to %s", pgx.Identifier{unfinished}.Sanitize(), pgx.Identifier{t.name}.Sanitize()),
+	)
 	return err
 }
 

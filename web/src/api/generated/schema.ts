@@ -1462,7 +1462,7 @@ export interface components {
             veil: components["schemas"]["Veil"];
         };
         Finding: {
-            /** @description What it is about: nowhere, placeholder, gone, failing, unsure, certificate, elsewhere, moved, otherwise, twice, vague, untitled, contrast, alt, over, nobody, crowded or heavy. */
+            /** @description What it is about, such as nowhere, gone, twice or vague. */
             kind: string;
             /** @description What the row or the thing in it is called. */
             name: string;
@@ -1840,7 +1840,7 @@ export interface components {
             /** @description What the client called the save that made this revision; may be empty. */
             savedAs: string;
             strip: components["schemas"]["Strip"];
-            /** @description What takes the place of the page, now or later; what was set last wins. */
+            /** @description What takes its place, now or later; what was set last wins. */
             takeovers: components["schemas"]["TakeoverState"][];
         };
         PageSummary: {
@@ -2426,7 +2426,7 @@ export interface components {
             to?: components["schemas"]["SourceRule"];
             /**
              * Format: date-time
-             * @description The first moment in which it is over; left out where somebody ends it.
+             * @description When it is over; left out where somebody ends it.
              */
             until?: string;
         };
@@ -2450,7 +2450,7 @@ export interface components {
             to?: components["schemas"]["SourceRule"];
             /**
              * Format: date-time
-             * @description The first moment in which it is over; left out where somebody ends it.
+             * @description When it is over; left out where somebody ends it.
              */
             until?: string;
         };
