@@ -191,7 +191,9 @@ func TestBehindNginxWithTLSEverythingWorksAndNobodyIsBelieved(t *testing.T) {
 
 	// What opens something to whoever has it stands in no log.
 	do("GET", "https://kiln.example/-/figures/SECRETTOKEN", nil)
+	do("GET", "https://kiln.example/-/preview/SECRETTOKEN", nil)
 	do("GET", "https://kiln.example/-/own/SECRETMARK", nil)
 	assert.Contains(t, p.said.String(), "/-/figures/…")
+	assert.Contains(t, p.said.String(), "/-/preview/…")
 	assert.NotContains(t, p.said.String(), "SECRET")
 }
