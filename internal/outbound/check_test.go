@@ -78,7 +78,8 @@ func TestAnAddressIsAskedByHeadThenByGetAndItsRedirectsAreCounted(t *testing.T) 
 			"HEAD /for-good, HEAD /for-good-2, HEAD /here",
 		},
 		{
-			"/for-now", linkcheck.Result{Method: "HEAD", Status: 200, Arrived: "https://kiln.example/here", Redirects: 1},
+			"/for-now",
+			linkcheck.Result{Method: "HEAD", Status: 200, Arrived: "https://kiln.example/here", Redirects: 1},
 			"HEAD /for-now, HEAD /here",
 		},
 		{"/large", linkcheck.Result{Method: "GET", Status: 200, Arrived: "https://kiln.example/large"}, "HEAD /large, GET /large"},

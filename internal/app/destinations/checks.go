@@ -2,7 +2,9 @@ package destinations
 
 import (
 	"context"
+	"log/slog"
 	"math/rand/v2"
+	"sync"
 	"time"
 
 	"golang.org/x/sync/errgroup"
@@ -22,22 +24,60 @@ const (
 	sitesAtOnce  = 8
 	betweenAsks  = time.Second // of one site
 	roundTakes   = 90 * time.Second
+	// severalSites are not all down at once.
+	severalSites = 3
 )
+
+// asked is a destination that was asked, and what came of it.
+type asked struct {
+	store.DueLink
+	linkcheck.Result
+}
 
 // CheckDue asks the addresses of destinations that are due, and keeps what comes of it.
 func (u Destinations) CheckDue(ctx context.Context, client *outbound.Client) error {
-	ctx, cancel := context.WithTimeout(ctx, roundTakes)
-	defer cancel()
 	due, err := u.Store.TakeDueLinks(ctx, u.Now(), takenAtOnce)
 	if err != nil {
 		return err
 	}
-	round, ctx := errgroup.WithContext(ctx)
+	within, cancel := context.WithTimeout(ctx, roundTakes)
+	defer cancel()
+	var round errgroup.Group
 	round.SetLimit(sitesAtOnce)
+	var mu sync.Mutex
+	var all []asked
 	for _, links := range bySite(due) {
-		round.Go(func() error { return u.checkSite(ctx, client, links) })
+		round.Go(func() error {
+			done := u.askSite(within, client, links)
+			mu.Lock()
+			defer mu.Unlock()
+			all = append(all, done...)
+			return nil
+		})
 	}
-	return round.Wait()
+	_ = round.Wait() // none of them fails
+	if lineIsDown(all) {
+		slog.Warn("no address could be reached; nothing is said of them, because it may be the line of this server", "addresses", len(all))
+		return nil
+	}
+	for _, each := range all {
+		if err := u.Store.KeepLinkCheck(ctx, each.ID, each.Result, each.Next(rand.Float64())); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// lineIsDown tells whether of several sites none could be reached.
+func lineIsDown(all []asked) bool {
+	sites := make(map[string]bool)
+	for _, each := range all {
+		if each.Failure != linkcheck.NoHost && each.Failure != linkcheck.NoAnswer {
+			return false
+		}
+		sites[linkcheck.Domain(each.DueLink.Address)] = true
+	}
+	return len(sites) >= severalSites
 }
 
 // bySite chooses what is asked in one round, site by site. What is left out comes again.
@@ -57,26 +97,25 @@ func bySite(due []store.DueLink) map[string][]store.DueLink {
 	return sites
 }
 
-// checkSite asks addresses of one site, one after the other.
-func (u Destinations) checkSite(ctx context.Context, client *outbound.Client, links []store.DueLink) error {
+// askSite asks addresses of one site, one after the other. What it does not get to comes
+// again.
+func (u Destinations) askSite(ctx context.Context, client *outbound.Client, links []store.DueLink) (done []asked) {
 	for i, link := range links {
 		if i > 0 {
 			select {
 			case <-time.After(betweenAsks):
 			case <-ctx.Done():
-				return nil // the rest comes again
+				return done
 			}
 		}
 		result := client.Check(ctx, link.Address, u.Now)
 		if ctx.Err() != nil {
-			return nil // that it gave no answer says nothing of the address
+			return done // that it gave no answer says nothing of the address
 		}
 		if result.IsFailure() {
 			result.Failures = link.Failures + 1
 		}
-		if err := u.Store.KeepLinkCheck(ctx, link.ID, result, result.Next(rand.Float64())); err != nil {
-			return err
-		}
+		done = append(done, asked{link, result})
 	}
-	return nil
+	return done
 }

@@ -95,3 +95,36 @@ func TestAddressesAreAskedWhenTheyAreDueAFewOfEachSiteAtATime(t *testing.T) {
 	require.NoError(t, u.CheckDue(t.Context(), client))
 	assert.Equal(t, before, asked.Load())
 }
+
+func TestWhenNoSiteCanBeReachedNothingIsSaidOfAny(t *testing.T) {
+	now := time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+	s := storetest.New(t)
+	member, err := s.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, now)
+	require.NoError(t, err)
+	pages, err := s.Pages(t.Context(), member.WorkspaceID)
+	require.NoError(t, err)
+	doc := page.New()
+	for i, host := range []string{"kiln.example", "pots.example", "clay.example"} {
+		doc.Blocks = append(doc.Blocks, page.Block{
+			Key: fmt.Sprintf("b%03d", i), Kind: "button", Shown: true, Button: &page.Button{Title: "Pot", Address: "https://" + host + "/"},
+		})
+	}
+	saved, err := s.SaveDraft(t.Context(), member.WorkspaceID, pages[0].ID, pages[0].Revision, doc)
+	require.NoError(t, err)
+	web := httptest.NewServer(http.NotFoundHandler())
+	closed, err := url.Parse(web.URL + "/")
+	require.NoError(t, err)
+	web.Close()
+	client := outbound.New(outbound.Options{Reroute: func(*url.URL) *url.URL { return closed }})
+	u := destinations.Destinations{Store: s, Now: func() time.Time { return now }}
+	ids := saved.Draft.DestinationIDs()
+	ask := func(ids []string) map[string]linkcheck.Result {
+		require.NoError(t, s.CheckSoon(t.Context(), member.WorkspaceID, ids, now))
+		require.NoError(t, u.CheckDue(t.Context(), client))
+		checks, err := s.LinkChecks(t.Context(), member.WorkspaceID, ids)
+		require.NoError(t, err)
+		return checks
+	}
+	assert.Empty(t, ask(ids), "it may be our own line")
+	assert.Len(t, ask(ids[:1]), 1, "one that is down by itself is down")
+}
