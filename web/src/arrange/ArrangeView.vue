@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Skeleton from 'primevue/skeleton'
 import { useToast } from 'primevue/usetoast'
+import { useNow } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Block } from '@/api/client'
@@ -49,11 +50,12 @@ const fresh = ref<string>()
 const list = useTemplateRef<HTMLElement>('list')
 const workArea = useTemplateRef<HTMLElement>('workArea')
 
+const now = useNow({ interval: 10_000 })
 /** The block that stands alone now, for everybody. */
 const alone = computed(
   () =>
     page.state?.takeovers.findLast(({ solo, on, shows, to, until }) => {
-      const isOver = !!until && Date.parse(until) <= Date.now()
+      const isOver = !!until && Date.parse(until) <= now.value.getTime()
       return solo && on && shows && !to && !isOver
     })?.solo,
 )

@@ -3,11 +3,17 @@ import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
 import { counted } from '@/figures'
 import { usePageStore } from '@/page/pageStore'
+import { useSession } from '@/session'
 
 /** Today’s figures in a line, on a phone. */
 const props = defineProps<{ view?: ReadingsView }>()
 const page = usePageStore()
-const today = computed(() => props.view?.days.at(-1))
+const dateNow = new Intl.DateTimeFormat('en-CA', { timeZone: useSession().me?.zone })
+/** The last day of the range, unless that ended before today. */
+const today = computed(() => {
+  const last = props.view?.days.at(-1)
+  return last?.date === dateNow.format(new Date()) ? last : undefined
+})
 </script>
 
 <template>

@@ -16,7 +16,7 @@ const route = useRoute()
 const page = usePageStore()
 const client = useQueryClient()
 const pageId = computed(() => String(route.params.page))
-const { data: check, error } = useQuery(checkQuery(pageId, () => page.state?.revision))
+const { data: check, error, isPlaceholderData } = useQuery(checkQuery(pageId, () => page.state?.revision))
 
 const faults = computed(() => check.value?.findings.filter(({ weight }) => weight === 'wrong').length ?? 0)
 const weak = computed(() => (check.value?.findings.length ?? 0) - faults.value)
@@ -36,6 +36,9 @@ const place = ({ row }: Finding) =>
   row === 'look'
     ? { name: 'look', params: { page: pageId.value } }
     : { name: 'arrange', params: { page: pageId.value }, query: { open: row } }
+
+/** What would mend a block was made from it as it is saved: what is typed since must not be lost by it. */
+const mayMend = computed(() => !isPlaceholderData.value && page.saving === 'saved')
 
 function mend({ row, name, repair }: Finding) {
   if (!repair) return
@@ -95,6 +98,7 @@ function mend({ row, name, repair }: Finding) {
             severity="secondary"
             :label="each.repair.label"
             :aria-label="`${each.repair.label}: ${each.name}`"
+            :disabled="!mayMend"
             @click="mend(each)"
           />
           <RouterLink v-if="each.row !== 'header'" :to="place(each)"

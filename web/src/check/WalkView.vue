@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { useSessionStorage } from '@vueuse/core'
 import Button from 'primevue/button'
 import Skeleton from 'primevue/skeleton'
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { WalkStop } from '@/api/client'
 import { checkQuery } from '@/api/queries'
@@ -18,10 +18,11 @@ const pageId = computed(() => String(route.params.page))
 const { data: check, error } = useQuery(checkQuery(pageId, () => page.state?.revision))
 
 /** What was said of an address: one that changes is to be looked at again. */
-const answers = useSessionStorage<Record<string, 'right' | 'wrong'>>(`walk/${pageId.value}`, {})
+const answers = useSessionStorage<Record<string, 'right' | 'wrong'>>(() => `walk/${pageId.value}`, {})
 const nameOf = (stop: WalkStop) => [stop.row, stop.item ?? '', stop.address].join(' ')
 const stops = computed(() => check.value?.stops ?? [])
 const at = ref(0)
+watch(pageId, () => (at.value = 0))
 const current = computed(() => stops.value[at.value])
 const open = useTemplateRef<HTMLAnchorElement>('open')
 const wrong = computed(() => stops.value.filter((stop) => answers.value[nameOf(stop)] === 'wrong'))
