@@ -40,11 +40,11 @@ func (u Pages) Begin(ctx context.Context, member store.Member, id uuid.UUID, wan
 }
 
 // notInACircle refuses to lead the address of a page to that page.
-func (u Pages) notInACircle(ctx context.Context, workspace, id uuid.UUID, to *page.PassThrough) error {
-	if to == nil {
+func (u Pages) notInACircle(ctx context.Context, workspace, id uuid.UUID, straight *page.PassThrough) error {
+	if straight == nil {
 		return nil
 	}
-	link, err := address.ParseLink(to.Address)
+	link, err := address.ParseLink(straight.Address)
 	if err != nil {
 		return nil //nolint:nilerr // what is no address is said of it later
 	}
