@@ -28,6 +28,15 @@ type drawnHTML struct {
 	policy string
 }
 
+// hand answers with it to who has its address, which is a secret.
+func (d drawnHTML) hand(c *gin.Context) {
+	c.Header("Content-Security-Policy", d.policy)
+	c.Header("Cache-Control", "private, no-store")
+	c.Header("Referrer-Policy", "no-referrer")
+	c.Header("X-Robots-Tag", "noindex, nofollow")
+	c.Data(http.StatusOK, "text/html; charset=utf-8", d.html)
+}
+
 const (
 	// figuresFreshFor is how long shared figures are not drawn anew: whoever has an
 	// address cannot make the database work harder than once in that time.
@@ -80,11 +89,7 @@ func (s *Server) figures(c *gin.Context) {
 		}
 		drawn = made.(drawnFigures)
 	}
-	c.Header("Content-Security-Policy", drawn.policy)
-	c.Header("Cache-Control", "private, no-store")
-	c.Header("Referrer-Policy", "no-referrer") // the address is a secret
-	c.Header("X-Robots-Tag", "noindex, nofollow")
-	c.Data(http.StatusOK, "text/html; charset=utf-8", drawn.html)
+	drawn.hand(c)
 }
 
 func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, workspace uuid.UUID, chosen, path string) (drawnHTML, error) {

@@ -48,11 +48,7 @@ func (s *Server) workingCopy(c *gin.Context) {
 		s.failed(err).write(c)
 		return
 	}
-	c.Header("Content-Security-Policy", drawn.policy)
-	c.Header("Cache-Control", "private, no-store")
-	c.Header("Referrer-Policy", "no-referrer") // the address is a secret
-	c.Header("X-Robots-Tag", "noindex, nofollow")
-	c.Data(http.StatusOK, "text/html; charset=utf-8", drawn.html)
+	drawn.hand(c)
 }
 
 var closedPreview = render.Notice{

@@ -167,7 +167,10 @@ func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publ
 		if err != nil || live != nil && page.SameAs(*live, document) {
 			return err // a second press of the same button makes no second edition
 		}
-		return s.goLive(tx, Edition{
+		if err := s.roomForEdition(tx, id, now); err != nil {
+			return err
+		}
+		return goLive(tx, Edition{
 			PageID: id, Number: locked.LiveEdition + 1, Document: document, PublishedAt: now, UserID: &user,
 			EndsLinks: publishing.EndsLinks, Changes: page.Brief(page.Changes(live, document)),
 		})

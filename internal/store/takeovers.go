@@ -36,9 +36,9 @@ func (s *Store) ChangeTakeovers(ctx context.Context, workspace, user, id uuid.UU
 		if live != nil {
 			on = *live
 		}
-		changed := page.Document{}
+		before, changed := page.OfLater(locked.Takeovers, now), page.Document{}
 		var words string
-		if changed.Takeovers, words, err = change(on, page.OfLater(locked.Takeovers, now)); err != nil {
+		if changed.Takeovers, words, err = change(on, slices.Clone(before)); err != nil {
 			return err
 		}
 		if err := s.keepDestinations(tx, workspace, changed.Links); err != nil {
@@ -50,8 +50,14 @@ func (s *Store) ChangeTakeovers(ctx context.Context, workspace, user, id uuid.UU
 		if live == nil {
 			return nil
 		}
+		// Ending one is never refused: it cannot come more often than beginning one.
+		if len(changed.Takeovers) > len(before) {
+			if err := s.roomForEdition(tx, id, now); err != nil {
+				return err
+			}
+		}
 		live.Takeovers = changed.Takeovers
-		return s.goLive(tx, Edition{
+		return goLive(tx, Edition{
 			PageID: id, Number: locked.LiveEdition + 1, Document: *live, PublishedAt: now, UserID: &user,
 			Changes: []page.Change{{Sentence: words}},
 		})
@@ -63,10 +69,7 @@ func (s *Store) ChangeTakeovers(ctx context.Context, workspace, user, id uuid.UU
 }
 
 // goLive keeps an edition of a page, which is locked, and makes it the live one.
-func (s *Store) goLive(tx *gorm.DB, edition Edition) error {
-	if err := s.roomForEdition(tx, edition.PageID, edition.PublishedAt); err != nil {
-		return err
-	}
+func goLive(tx *gorm.DB, edition Edition) error {
 	if err := keepEdition(tx, &edition); err != nil {
 		return err
 	}

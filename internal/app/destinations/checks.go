@@ -7,6 +7,7 @@ import (
 	"sync"
 	"time"
 
+	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
 
 	"jundle/internal/core/linkcheck"
@@ -83,7 +84,7 @@ func lineIsDown(all []asked) bool {
 // bySite chooses what is asked in one round, site by site. What is left out comes again.
 func bySite(due []store.DueLink) map[string][]store.DueLink {
 	sites := make(map[string][]store.DueLink)
-	ofWorkspace := make(map[any]int)
+	ofWorkspace := make(map[uuid.UUID]int)
 	chosen := 0
 	for _, link := range due {
 		site := linkcheck.Domain(link.Address)

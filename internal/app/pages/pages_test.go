@@ -16,6 +16,35 @@ import (
 	"jundle/internal/store/storetest"
 )
 
+func TestASoloCanBeEndedHoweverOftenThePageWasPublished(t *testing.T) {
+	now := time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+	quotas := store.DefaultQuotas
+	quotas.EditionsPerDay = 2
+	s := storetest.With(t, store.Options{Quotas: quotas})
+	member, err := s.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, now)
+	require.NoError(t, err)
+	all, err := s.Pages(t.Context(), member.WorkspaceID)
+	require.NoError(t, err)
+	u := pages.Pages{Store: s, Now: func() time.Time { return now }}
+	doc := page.New()
+	doc.Blocks = []page.Block{{
+		Key: "sale", Kind: "button", Shown: true, Button: &page.Button{Title: "Seconds sale", Address: "https://kiln.example/"},
+	}}
+	saved, err := s.SaveDraft(t.Context(), member.WorkspaceID, all[0].ID, all[0].Revision, doc)
+	require.NoError(t, err)
+	_, err = u.Publish(t.Context(), member, saved.ID, store.Publishing{Revision: saved.Revision})
+	require.NoError(t, err)
+	begun, err := u.Begin(t.Context(), member, saved.ID, page.Takeover{Solo: "sale"})
+	require.NoError(t, err)
+	_, err = u.Begin(t.Context(), member, saved.ID, page.Takeover{Solo: "sale"})
+	var full *store.QuotaError
+	require.ErrorAs(t, err, &full)
+	ended, err := u.End(t.Context(), member, saved.ID, begun.Takeovers[0].ID)
+	require.NoError(t, err)
+	assert.Empty(t, ended.Takeovers)
+	assert.Equal(t, 3, ended.LiveEdition)
+}
+
 func TestAPageIsAddedSavedPublishedAndGivenAnotherAddress(t *testing.T) {
 	now := time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 	s := storetest.New(t)

@@ -5,11 +5,11 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed, ref, useId } from 'vue'
-import { sourcesQuery, workspaceQuery } from '@/api/queries'
+import { sourcesQuery } from '@/api/queries'
 import { toMoment, toWallClock } from '@/fields/zonedTime'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
-import { useSession } from '@/session'
+import { useZone } from '@/shell/useZone'
 import PreviewAddress from './PreviewAddress.vue'
 import { momentWords } from './stateWords'
 
@@ -19,14 +19,12 @@ const at = defineModel<string>('at', { required: true })
 const from = defineModel<string>('from', { required: true })
 const emit = defineEmits<{ close: [] }>()
 const page = usePageStore()
-const session = useSession()
-const { data: workspace } = useQuery(workspaceQuery())
 const { data: sources } = useQuery(sourcesQuery(() => props.pageId))
 const id = useId()
 
 /** Stands for no source: a choice that is empty would show nothing. */
 const ANYWHERE = 'anywhere'
-const zone = computed(() => workspace.value?.zone ?? session.me?.zone ?? 'UTC')
+const zone = useZone()
 const choices = computed(() => [
   { id: ANYWHERE, name: t('arrange.fromAnywhere') },
   ...(sources.value ?? []).filter(({ retired }) => !retired).map(({ id, name }) => ({ id, name })),

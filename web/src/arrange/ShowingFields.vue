@@ -1,22 +1,19 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
 import type { Block } from '@/api/client'
-import { workspaceQuery } from '@/api/queries'
 import { tomorrowAtNine } from '@/fields/zonedTime'
 import { t } from '@/i18n'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
-import { useSession } from '@/session'
+import { useZone } from '@/shell/useZone'
 import SourceRuleFields from './SourceRuleFields.vue'
 import TimesFields from './TimesFields.vue'
 
 /** When a block shows, and to whom: always and to all, unless it says otherwise. */
 const props = defineProps<{ block: Block }>()
 const page = usePageStore()
-const session = useSession()
-const { data: workspace } = useQuery(workspaceQuery())
+const zone = useZone()
 
 /** Open from the beginning where something is set; it stays as somebody left it while the block is edited. */
 const opened = ref(false)
@@ -42,10 +39,9 @@ function set<K extends 'when' | 'to'>(field: K, value: Block[K]) {
 
 /** Switches a hidden block on, to begin by itself: prepared now, live later. */
 function prepare() {
-  const zone = workspace.value?.zone ?? session.me?.zone ?? 'UTC'
   page.changeBlock(t('arrange.prepare', { title: titleOf(props.block) }), props.block.key, (block) => {
     block.shown = true
-    block.when = { zone, spans: [{ from: tomorrowAtNine(zone) }] }
+    block.when = { zone: zone.value, spans: [{ from: tomorrowAtNine(zone.value) }] }
   })
 }
 </script>

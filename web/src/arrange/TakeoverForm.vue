@@ -1,25 +1,21 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { computed, ref, useId } from 'vue'
+import { ref, useId } from 'vue'
 import type { Block } from '@/api/client'
-import { workspaceQuery } from '@/api/queries'
 import FieldText from '@/fields/FieldText.vue'
 import WrongText from '@/fields/WrongText.vue'
 import { aDayOn, toMoment, toWallClock } from '@/fields/zonedTime'
 import { usePageStore } from '@/page/pageStore'
-import { useSession } from '@/session'
+import { useZone } from '@/shell/useZone'
 import SourceRuleFields from './SourceRuleFields.vue'
 
 /** Lets a block stand alone for a while, or, without one, the page’s address lead straight to another. */
 const props = defineProps<{ solo?: string }>()
 const page = usePageStore()
-const session = useSession()
-const { data: workspace } = useQuery(workspaceQuery())
 const id = useId()
 
-const zone = computed(() => workspace.value?.zone ?? session.me?.zone ?? 'UTC')
+const zone = useZone()
 const address = ref('')
 const from = ref('')
 const until = ref(toWallClock(aDayOn(), zone.value) ?? '')

@@ -1,28 +1,24 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { useNow } from '@vueuse/core'
 import Button from 'primevue/button'
 import { useToast } from 'primevue/usetoast'
 import { computed, ref } from 'vue'
 import type { PageState } from '@/api/client'
-import { workspaceQuery } from '@/api/queries'
 import { t } from '@/i18n'
 import { readable } from '@/kinds/readable'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
-import { useSession } from '@/session'
+import { useZone } from '@/shell/useZone'
 import { momentWords } from './stateWords'
 
 /** What takes the place of the page now or later, since when and until when; ended at one press. */
 type Takeover = PageState['takeovers'][number]
 const page = usePageStore()
-const session = useSession()
 const toast = useToast()
-const { data: workspace } = useQuery(workspaceQuery())
 const now = useNow({ interval: 10_000 })
 const ending = ref('')
 
-const zone = computed(() => workspace.value?.zone ?? session.me?.zone ?? 'UTC')
+const zone = useZone()
 const hasBegun = ({ from }: Takeover) => Date.parse(from) <= now.value.getTime()
 const isOver = ({ until }: Takeover) => !!until && Date.parse(until) <= now.value.getTime()
 const listed = computed(() => (page.state?.takeovers ?? []).filter((each) => !isOver(each)))

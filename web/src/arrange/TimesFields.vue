@@ -1,21 +1,18 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import type { Block } from '@/api/client'
-import { workspaceQuery } from '@/api/queries'
 import WindowRows from '@/fields/WindowRows.vue'
 import { toMoment, toWallClock } from '@/fields/zonedTime'
-import { useSession } from '@/session'
+import { useZone } from '@/shell/useZone'
 import WeeklyRows from './WeeklyRows.vue'
 
 /** The times in which something shows: windows, and what repeats every week; always when there are none. */
 type Times = NonNullable<Block['when']>
 const props = defineProps<{ modelValue?: Times; wrong?: string; always: string }>()
 const emit = defineEmits<{ 'update:modelValue': [times: Times | undefined] }>()
-const session = useSession()
-const { data: workspace } = useQuery(workspaceQuery())
 
-const zone = computed(() => props.modelValue?.zone ?? workspace.value?.zone ?? session.me?.zone ?? 'UTC')
+const ours = useZone()
+const zone = computed(() => props.modelValue?.zone ?? ours.value)
 const windows = computed(() =>
   (props.modelValue?.spans ?? []).map(({ from, to }) => ({
     from: toWallClock(from, zone.value),

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { X } from '@lucide/vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
 import { ApiError, api, take, type KeptDestination } from '@/api/client'
 import { destinationQuery, workspaceQuery } from '@/api/queries'
 import { momentWords } from '@/arrange/stateWords'
 import FieldText from '@/fields/FieldText.vue'
+import KeepRow from '@/fields/KeepRow.vue'
 import ToolButton from '@/fields/ToolButton.vue'
 import WrongText from '@/fields/WrongText.vue'
 import { copyJson, same } from '@/saving/json'
@@ -95,8 +95,7 @@ function leave() {
       <div v-if="changed" class="keep" role="status">
         <p v-if="draft.address !== begun?.details.address">{{ follows }}</p>
         <div class="line">
-          <Button type="submit" size="small" :label="$t('common.keep')" :loading="keep.isPending.value" />
-          <Button size="small" severity="secondary" text :label="$t('common.cancel')" @click="leave" />
+          <KeepRow small :busy="keep.isPending.value" @cancel="leave" />
         </div>
       </div>
       <WrongText :text="keep.error.value?.message" />
