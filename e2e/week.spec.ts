@@ -47,7 +47,7 @@ test('a week of short visits on a phone: prepared, swapped, alone, put back, wal
     await settled(page)
     await close(page)
     await publish(page)
-    expect(await shown()).toEqual([POTS])
+    await expect.poll(shown).toEqual([POTS])
   })
 
   await test.step('Tuesday: it begins, and the map stands on the page twice', async () => {
@@ -61,7 +61,7 @@ test('a week of short visits on a phone: prepared, swapped, alone, put back, wal
     await settled(page)
     if (await editor(page).isVisible()) await close(page)
     await publish(page)
-    expect(await shown()).toEqual([POTS, POTS, SALE])
+    await expect.poll(shown).toEqual([POTS, POTS, SALE])
   })
 
   await test.step('Wednesday: where both lead is swapped once', async () => {
@@ -88,10 +88,10 @@ test('a week of short visits on a phone: prepared, swapped, alone, put back, wal
     const alone = page.getByRole('list', { name: 'What takes the place of the page' })
     await expect(alone).toContainText(`“${SALE}” stands alone since`)
     await close(page)
-    expect(await shown()).toEqual([SALE])
+    await expect.poll(shown).toEqual([SALE])
     await alone.getByRole('button', { name: 'Put the page back' }).tap()
     await expect(alone).toHaveCount(0)
-    expect(await shown()).toEqual([POTS, POTS, SALE])
+    await expect.poll(shown).toEqual([POTS, POTS, SALE])
   })
 
   await test.step('Friday: all addresses are walked', async () => {
@@ -115,7 +115,7 @@ test('a week of short visits on a phone: prepared, swapped, alone, put back, wal
     await expect(page.getByRole('listitem', { name: POTS })).toHaveCount(1)
     await settled(page)
     await publish(page)
-    expect(await shown(), 'the sale of that edition begins tomorrow').toEqual([POTS])
+    await expect.poll(shown, 'the sale of that edition begins tomorrow').toEqual([POTS])
   })
   await visitor.context().close()
 })
