@@ -21,6 +21,9 @@ type chore struct {
 	do    func(ctx context.Context) error
 }
 
+// erased is how many deleted pages and short links are erased at most at a time.
+const erased = 20
+
 // collected is how many destinations are cleared away at most at a time.
 const collected = 1000
 
@@ -40,9 +43,13 @@ func choresOf(with Options) []chore {
 		}},
 		{"sessions", 10 * time.Minute, choresQueue, s.ForgetSessions},
 		{"attempts", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetAttempts(ctx, now()) }},
-		{"resting addresses", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetResting(ctx, now()) }},
+		{"withheld addresses", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ReleaseAddresses(ctx, now()) }},
 		{"exports", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
 			return s.ForgetExports(ctx, now().Add(-exports.KeptFor))
+		}},
+		{"deleted pages and short links", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
+			_, err := s.EraseDeleted(ctx, erased, now())
+			return err
 		}},
 		{"files", 10 * time.Minute, choresQueue, with.Files.Collect},
 		{"addresses to be asked", 15 * time.Second, checksQueue, func(ctx context.Context) error {

@@ -74,6 +74,7 @@ func with(header http.Header, more map[string]string) http.Header {
 
 var (
 	nothingHere = render.Notice{Title: "Nothing here", Text: "This address leads nowhere. Check it for a slip of the finger."}
+	deleted     = render.Notice{Title: "No longer here", Text: "Whoever kept this address has taken down what was behind it."}
 	notRightNow = render.Notice{Title: "Not right now", Text: "The page could not be loaded. Please try again in a minute."}
 )
 

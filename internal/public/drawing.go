@@ -2,6 +2,7 @@ package public
 
 import (
 	"bytes"
+	"cmp"
 	"compress/gzip"
 	"crypto/sha256"
 	"encoding/hex"
@@ -83,12 +84,15 @@ func (p *livePage) draw(common http.Header, visit render.Visit) (*drawing, error
 	return newDrawing(common, plain, packed, policy), err
 }
 
-// drawClosed draws what stands in place of a page outside its times. It is no page that
-// could be kept: it has no tag to ask by, and says when to come back (RFC 9110 s15.6.4).
+// drawClosed draws what stands in place of a page that rests, or outside its times. It is
+// no page that could be kept: it has no tag to ask by, and says when to come back where
+// that is known (RFC 9110 s15.6.4).
 func drawClosed(common http.Header, document page.Document, at time.Time) (*drawing, error) {
 	notice := render.Notice{Title: document.Header.Name, Text: "This page is not open now."}
 	header := with(common, map[string]string{"Cache-Control": "no-store", "Content-Type": "text/html; charset=utf-8"})
-	if back := document.When.Next(at); !back.IsZero() {
+	if document.Resting != nil {
+		notice.Text = cmp.Or(document.Resting.Notice, "This page is having a rest. Please come back later.")
+	} else if back := document.When.Next(at); !back.IsZero() {
 		notice.Text = fmt.Sprintf("This page is not open now. It opens on %s.", document.When.Written(back))
 		header.Set("Retry-After", back.UTC().Format(http.TimeFormat))
 	}

@@ -68,6 +68,14 @@ func (l liveEndpoint) isOrLeadsTo(id uuid.UUID) bool {
 	return l.page.PageID == id || l.page.destinationIDs[id.String()]
 }
 
+// isDeleted tells whether it was deleted, and may still be taken back.
+func (l liveEndpoint) isDeleted() bool {
+	if l.link != nil {
+		return l.link.DeleteAt != nil
+	}
+	return l.page.Deleted
+}
+
 // Guesses at what things weigh beyond their texts, in bytes.
 const (
 	weightOfEntry  = 2 << 10

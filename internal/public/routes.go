@@ -55,6 +55,8 @@ func (s *Server) askedForAddress(c *gin.Context, asked request) answer {
 	switch {
 	case err != nil:
 		return s.missing(err)
+	case found.isDeleted():
+		return s.notice(http.StatusGone, deleted)
 	case found.link != nil:
 		return s.follow(asked, found.link)
 	default:
@@ -68,6 +70,8 @@ func (s *Server) askedFor(c *gin.Context, decide func(*livePage) answer) answer 
 	switch {
 	case err != nil:
 		return s.missing(err)
+	case found.isDeleted():
+		return s.notice(http.StatusGone, deleted)
 	case found.link != nil:
 		return s.notice(http.StatusNotFound, nothingHere)
 	default:

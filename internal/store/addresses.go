@@ -35,7 +35,7 @@ func createEndpoint(tx *gorm.DB, workspace uuid.UUID, address string, now time.T
 	if err := tx.Create(&made).Error; err != nil {
 		return made.ID, err
 	}
-	if err := notResting(tx, address, now); err != nil {
+	if err := notWithheld(tx, address, now); err != nil {
 		return made.ID, err
 	}
 	err := tx.Create(&Address{DomainID: SharedDomain, Address: address, EndpointID: made.ID, Present: true, Since: now}).Error
@@ -45,18 +45,18 @@ func createEndpoint(tx *gorm.DB, workspace uuid.UUID, address string, now time.T
 	return made.ID, err
 }
 
-// rests is how long an address that led somewhere is nobody's after it was
+// withheldFor is how long an address that led somewhere is nobody's after it was
 // erased: whoever knew it is not to land with somebody else.
-const rests = 90 * 24 * time.Hour
+const withheldFor = 90 * 24 * time.Hour
 
-// notResting answers ErrAddressTaken for an address that rests.
-func notResting(tx *gorm.DB, address string, now time.Time) error {
-	var resting bool
-	if err := tx.Raw("select exists (select from resting_addresses where domain_id = ? and address = ? and until > ?)",
-		SharedDomain, address, now).Scan(&resting).Error; err != nil {
+// notWithheld answers ErrAddressTaken for an address that nobody may have yet.
+func notWithheld(tx *gorm.DB, address string, now time.Time) error {
+	var withheld bool
+	if err := tx.Raw("select exists (select from withheld_addresses where domain_id = ? and address = ? and until > ?)",
+		SharedDomain, address, now).Scan(&withheld).Error; err != nil {
 		return err
 	}
-	if resting {
+	if withheld {
 		return ErrAddressTaken
 	}
 	return nil
@@ -71,25 +71,25 @@ func (s *Store) HadAddress(ctx context.Context, workspace, id uuid.UUID, address
 	return had, err
 }
 
-// AddressFree tells whether nobody has an address or ever had, and it does not
-// rest.
+// AddressFree tells whether nobody has an address or ever had, and it is not
+// withheld.
 func (s *Store) AddressFree(ctx context.Context, address string, now time.Time) (free bool, err error) {
 	err = s.pool.QueryRow(ctx, `select not exists (select from addresses where domain_id = $3 and address = $1)
-		and not exists (select from resting_addresses where domain_id = $3 and address = $1 and until > $2)`,
+		and not exists (select from withheld_addresses where domain_id = $3 and address = $1 and until > $2)`,
 		address, now, SharedDomain).Scan(&free)
 	return free, err
 }
 
-// RestAddress keeps an address from being had by anybody for a while.
-func (s *Store) RestAddress(ctx context.Context, address string, now time.Time) error {
+// WithholdAddress keeps an address from being had by anybody for a while.
+func (s *Store) WithholdAddress(ctx context.Context, address string, now time.Time) error {
 	return s.db.WithContext(ctx).Exec(`
-		insert into resting_addresses (domain_id, address, until) values (?, ?, ?)
-		on conflict (domain_id, address) do update set until = excluded.until`, SharedDomain, address, now.Add(rests)).Error
+		insert into withheld_addresses (domain_id, address, until) values (?, ?, ?)
+		on conflict (domain_id, address) do update set until = excluded.until`, SharedDomain, address, now.Add(withheldFor)).Error
 }
 
-// ForgetResting removes addresses that have rested long enough.
-func (s *Store) ForgetResting(ctx context.Context, now time.Time) error {
-	return s.db.WithContext(ctx).Exec("delete from resting_addresses where until < ?", now).Error
+// ReleaseAddresses lets go of addresses that were withheld long enough.
+func (s *Store) ReleaseAddresses(ctx context.Context, now time.Time) error {
+	return s.db.WithContext(ctx).Exec("delete from withheld_addresses where until < ?", now).Error
 }
 
 // readdress gives a page or a short link of a workspace another address, and may
@@ -112,7 +112,7 @@ func (s *Store) readdress(tx *gorm.DB, workspace, id uuid.UUID, address string, 
 		if err := s.roomForAddress(tx, id); err != nil {
 			return err
 		}
-		if err := notResting(tx, address, now); err != nil {
+		if err := notWithheld(tx, address, now); err != nil {
 			return err
 		}
 	}

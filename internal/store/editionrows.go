@@ -141,6 +141,7 @@ type timetable struct {
 	Times *struct {
 		Open      *window.Times   `json:"open"`
 		Takeovers []page.Takeover `json:"takeovers"`
+		Resting   *page.Resting   `json:"resting"`
 	} `json:"times"`
 }
 
@@ -154,7 +155,7 @@ func readTimetable(text []byte) (page.Timetable, error) {
 		table.Rows[i] = page.TimedRow(row)
 	}
 	if read.Times != nil {
-		table.Open, table.Takeovers = read.Times.Open, read.Times.Takeovers
+		table.Open, table.Takeovers, table.Resting = read.Times.Open, read.Times.Takeovers, read.Times.Resting != nil
 	}
 	return table, nil
 }

@@ -21,6 +21,8 @@ type LivePage struct {
 	Document    page.Document
 	Bytes       int // of the document as it is stored
 	Sources     []source.Candidate
+	// Deleted: it may still be taken back, and is not there for visitors.
+	Deleted bool
 }
 
 // LivePage finds the page that a present or past address leads to.
@@ -32,18 +34,21 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 		Address     string
 		Document    *page.Document `gorm:"serializer:json"`
 		Bytes       int
+		Deleted     bool
 	}
 	err := s.db.WithContext(ctx).Table("addresses asked").
 		Joins("join pages on pages.id = asked.endpoint_id").
 		Joins("join addresses present on present.endpoint_id = pages.id and present.present").
 		Joins("left join editions on editions.page_id = pages.id and editions.number = pages.live_edition").
-		Select(`pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document,
+		Select(`pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document, pages.delete_at is not null deleted,
 			coalesce(octet_length(editions.document::text), 0) bytes`).
 		Where("asked.domain_id = ? and asked.address = ?", SharedDomain, address).Take(&row).Error
 	if err != nil {
 		return LivePage{}, found(err)
 	}
-	live := LivePage{PageID: row.ID, WorkspaceID: row.WorkspaceID, Address: row.Address, Edition: row.LiveEdition, Bytes: row.Bytes}
+	live := LivePage{
+		PageID: row.ID, WorkspaceID: row.WorkspaceID, Address: row.Address, Edition: row.LiveEdition, Bytes: row.Bytes, Deleted: row.Deleted,
+	}
 	if row.Document != nil {
 		live.Document = *row.Document
 		if err := resolve(s.db.WithContext(ctx), row.WorkspaceID, &live.Document); err != nil {

@@ -29,6 +29,11 @@ type Page struct {
 	LiveEdition int
 	// Takeovers are those set last, over or not.
 	Takeovers []page.Takeover `gorm:"serializer:json"`
+	Labels    []string        `gorm:"serializer:json"`
+	// PublishedRevision is the one that was published last, 0 before the first time.
+	PublishedRevision int64
+	// DeleteAt is when the page is gone for good, nil unless it was deleted.
+	DeleteAt  *time.Time
 	CreatedAt time.Time
 	// Address is the present one; read-only here.
 	Address string `gorm:"->"`
@@ -56,7 +61,10 @@ func (s *Store) createPage(tx *gorm.DB, workspace uuid.UUID, address string, doc
 	if err := s.keepDestinations(tx, workspace, doc.Links); err != nil {
 		return Page{}, err
 	}
-	created := Page{ID: id, WorkspaceID: workspace, Draft: doc, Revision: 1, Takeovers: []page.Takeover{}, CreatedAt: now, Address: address}
+	created := Page{
+		ID: id, WorkspaceID: workspace, Draft: doc, Revision: 1, Takeovers: []page.Takeover{}, Labels: []string{}, CreatedAt: now,
+		Address: address,
+	}
 	return created, tx.Omit("Address").Create(&created).Error
 }
 
@@ -164,8 +172,17 @@ func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publ
 		}
 		document := page.Named(locked.Draft, named)
 		live, err := liveDocument(tx, workspace, id, locked.LiveEdition)
-		if err != nil || live != nil && page.SameAs(*live, document) {
-			return err // a second press of the same button makes no second edition
+		if err != nil {
+			return err
+		}
+		if err := tx.Model(&locked).Update("published_revision", locked.Revision).Error; err != nil {
+			return err
+		}
+		if live != nil {
+			if page.SameAs(*live, document) {
+				return nil // a second press of the same button makes no second edition
+			}
+			document.Resting = live.Resting
 		}
 		if err := s.roomForEdition(tx, id, now); err != nil {
 			return err

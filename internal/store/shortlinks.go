@@ -19,7 +19,9 @@ type ShortLink struct {
 	WorkspaceID uuid.UUID
 	Link        shortlink.Link `gorm:"serializer:json"`
 	// Revision rises by one with every change.
-	Revision  int64
+	Revision int64
+	// DeleteAt is when the link is gone for good, nil unless it was deleted.
+	DeleteAt  *time.Time
 	CreatedAt time.Time
 	// Addresses are the present one and those before it, latest first.
 	Addresses []Address `gorm:"foreignKey:EndpointID"`
@@ -69,11 +71,11 @@ func (s *Store) AddShortLink(ctx context.Context, workspace uuid.UUID, made NewS
 	return s.ShortLink(ctx, workspace, added.ID)
 }
 
-// TakenAddresses tells which of these addresses lead somewhere already, or rest.
+// TakenAddresses tells which of these addresses lead somewhere already, or are withheld.
 func (s *Store) TakenAddresses(ctx context.Context, addresses []string, now time.Time) (map[string]bool, error) {
 	var rows []string
 	err := s.db.WithContext(ctx).Raw(`select address from addresses where domain_id = ? and address in ?
-		union select address from resting_addresses where domain_id = ? and address in ? and until > ?`,
+		union select address from withheld_addresses where domain_id = ? and address in ? and until > ?`,
 		SharedDomain, addresses, SharedDomain, addresses, now).Scan(&rows).Error
 	taken := make(map[string]bool, len(rows))
 	for _, address := range rows {

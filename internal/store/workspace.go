@@ -72,7 +72,7 @@ func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take
 
 // EraseWorkspace deletes a workspace with everything in it: members who are in no
 // other and their sessions, pages, short links, addresses, sources, pictures, events and sums. Addresses
-// that led somewhere rest before anybody else may have them. What still waits in the
+// that led somewhere are withheld before anybody else may have them. What still waits in the
 // log of its events is left out when it arrives.
 func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID, now time.Time) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
@@ -82,20 +82,8 @@ func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID, now tim
 		if err != nil {
 			return err
 		}
-		if err := tx.Exec("delete from events where endpoint_id in ?", ids).Error; err != nil {
-			return fmt.Errorf("erase events: %w", err)
-		}
-		for _, id := range ids {
-			if err := announce(tx, id); err != nil {
-				return err
-			}
-		}
-		err = tx.Exec(`insert into resting_addresses (domain_id, address, until)
-			select domain_id, address, ? from addresses left join pages on pages.id = endpoint_id
-			where endpoint_id in ? and (pages.id is null or pages.live_edition > 0)
-			on conflict (domain_id, address) do update set until = excluded.until`, now.Add(rests), ids).Error
-		if err != nil {
-			return fmt.Errorf("let addresses rest: %w", err)
+		if err := eraseCounted(tx, ids, now); err != nil {
+			return err
 		}
 		// Whoever is a member of nothing else goes, too.
 		err = tx.Exec(`delete from users using memberships where memberships.user_id = users.id and memberships.workspace_id = ?

@@ -127,7 +127,7 @@ func (s *Server) signUp(ctx context.Context, in *signUpInput) (*struct{}, error)
 	if errors.Is(err, store.ErrEmailTaken) {
 		// The page address is taken from now on, as it would be had an account been
 		// opened: trying it again tells nothing.
-		err = s.Store.RestAddress(ctx, name, s.Now())
+		err = s.Store.WithholdAddress(ctx, name, s.Now())
 	}
 	if err != nil {
 		return nil, problem(err)

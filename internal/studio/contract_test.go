@@ -104,6 +104,7 @@ func (b *bench) owner() owner {
 	}
 	made(o.send("POST", "/api/pages/"+o.ids["page"]+"/publish", fields{"revision": 1}))
 	o.ids["edition"] = "1"
+	made(o.send("POST", "/api/pages", fields{"address": o.name + "-second"})) // one can be deleted
 	straight := made(o.send("POST", "/api/pages/"+o.ids["page"]+"/takeovers", fields{"passThrough": "https://kiln.example/film"}))
 	o.ids["takeover"] = straight.body["takeovers"].([]any)[0].(map[string]any)["id"].(string)
 	o.ids["source"] = made(o.send("POST", "/api/pages/"+o.ids["page"]+"/sources", fields{"name": "Printed card"})).body["id"].(string)
@@ -192,6 +193,7 @@ func (c contract) body(o operation, who owner) any {
 		"original":    who.ids["name"],
 		"destination": "https://kiln.example/", "redirect": 302, "text": "https://kiln.example/", "keepDays": 90, "cut": nil,
 		"address": "https://kiln.example/", "zone": "UTC",
+		"blocks":      []any{button("sale", "Seconds sale", "https://kiln.example/")},
 		"pageAddress": who.name + "-new", "tags": fields{"source": "letter"}, "on": true,
 	}
 	switch o.OperationID {

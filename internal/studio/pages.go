@@ -22,14 +22,6 @@ import (
 	"jundle/internal/store"
 )
 
-// PageSummary is one page in the page switcher.
-type PageSummary struct {
-	ID      uuid.UUID `json:"id"`
-	Address string    `json:"address"`
-	Name    string    `json:"name" doc:"The name in the header; may be empty."`
-	Empty   bool      `json:"empty" doc:"Whether it has no block yet and was never published."`
-}
-
 // PageState is a page as Arrange works on it.
 type PageState struct {
 	ID          uuid.UUID       `json:"id"`
@@ -45,6 +37,8 @@ type PageState struct {
 	Limits      page.Limits     `json:"limits"`
 	Ribbon      Ribbon          `json:"ribbon"`
 	Takeovers   []TakeoverState `json:"takeovers" nullable:"false" doc:"What takes its place, now or later; what was set last wins."`
+	Resting     *page.Resting   `json:"resting,omitempty" doc:"Set while it rests."`
+	DeleteAt    *time.Time      `json:"deleteAt,omitempty" doc:"When it is gone for good, of a page that was deleted."`
 }
 
 // Ribbon is when the blocks show that do so at certain times only, as it is drawn
@@ -105,12 +99,6 @@ type pageOutput struct{ Body PageState }
 
 func (s *Server) addPages() {
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "list-pages", Method: http.MethodGet, Path: "/api/pages", Summary: "List the workspace's pages",
-	}), s.listPages)
-	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "add-page", Method: http.MethodPost, Path: "/api/pages", Summary: "Add an empty page", DefaultStatus: http.StatusCreated,
-	}), s.addPage)
-	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "get-page", Method: http.MethodGet, Path: "/api/pages/{page}", Summary: "Get a page's working copy",
 	}), func(ctx context.Context, in *PagePath) (*pageOutput, error) {
 		found, err := s.Store.Page(ctx, memberOf(ctx).WorkspaceID, in.Page)
@@ -145,29 +133,11 @@ func (s *Server) mayBeStale(operation huma.Operation) huma.Operation {
 	return operation
 }
 
-func (s *Server) listPages(ctx context.Context, _ *struct{}) (*listOutput[PageSummary], error) {
-	pages, err := s.Store.Pages(ctx, memberOf(ctx).WorkspaceID)
-	if err != nil {
-		return nil, problem(err)
-	}
-	summaries := make([]PageSummary, len(pages))
-	for i, one := range pages {
-		summaries[i] = PageSummary{ID: one.ID, Address: one.Address, Name: one.Draft.Header.Name, Empty: len(one.Draft.Blocks) == 0 &&
-			one.LiveEdition == 0}
-	}
-	return &listOutput[PageSummary]{summaries}, nil
-}
-
 // AddressInput carries a page address.
 type AddressInput struct {
 	Body struct {
 		Address string `json:"address" maxLength:"200" doc:"3 to 40 of a-z, 0-9 and hyphen."`
 	}
-}
-
-func (s *Server) addPage(ctx context.Context, in *AddressInput) (*pageOutput, error) {
-	made, err := s.pages.Add(ctx, memberOf(ctx).WorkspaceID, in.Body.Address)
-	return s.pageOutput(ctx, made, err)
 }
 
 func (s *Server) changeAddress(ctx context.Context, in *struct {
@@ -242,6 +212,10 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 	case !errors.Is(err, store.ErrNotFound):
 		return PageState{}, err
 	}
+	var resting *page.Resting
+	if live != nil {
+		resting = live.Resting
+	}
 	changes := page.Changes(live, named)
 	if changes == nil {
 		changes = []page.Change{}
@@ -260,6 +234,8 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Limits:      page.EditorLimits(),
 		Ribbon:      ribbonOf(found.Draft, s.Now()),
 		Takeovers:   takeoversOf(found.Takeovers, live, s.Now()),
+		Resting:     resting,
+		DeleteAt:    found.DeleteAt,
 	}, nil
 }
 

@@ -84,6 +84,14 @@ func problem(err error) error {
 	return huma.Error500InternalServerError("Something went wrong on our side and nothing was changed. Try again in a minute.")
 }
 
+// problemOrNil is problem for what may have gone well.
+func problemOrNil(err error) error {
+	if err == nil {
+		return nil
+	}
+	return problem(err)
+}
+
 // refuse refuses one field of what was sent, with a message for the creator.
 func refuse(field, says string) error {
 	return huma.Error422UnprocessableEntity(says, &huma.ErrorDetail{Location: field, Message: says})

@@ -104,6 +104,7 @@ func New(options Options) (*Server, error) {
 	s.addEditions()
 	s.addSeen()
 	s.addTakeovers()
+	s.addPageList()
 	s.addPageCheck()
 	s.addPreviews()
 	s.addMedia()

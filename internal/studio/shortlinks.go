@@ -35,6 +35,7 @@ type ShortLink struct {
 	Link          ShortLinkContent `json:"link"`
 	State         shortlink.State  `json:"state" enum:"in force,off,before,over"`
 	ChangesAt     *time.Time       `json:"changesAt,omitempty" doc:"When a window begins or ends next."`
+	DeleteAt      *time.Time       `json:"deleteAt,omitempty" doc:"When it is gone for good, of a link that was deleted."`
 	CreatedAt     time.Time        `json:"createdAt"`
 }
 
@@ -79,6 +80,26 @@ func (s *Server) addShortLinks() {
 		OperationID: "get-short-link-readings", Method: http.MethodGet, Path: "/api/short-links/{link}/readings",
 		Summary: "Read a short link's figures",
 	}), s.getShortLinkReadings)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "delete-short-link", Method: http.MethodDelete, Path: "/api/short-links/{link}", DefaultStatus: http.StatusOK,
+		Summary: "Let a short link lead nowhere at once; for 14 days it can be kept after all",
+	}), func(ctx context.Context, in *ShortLinkPath) (*shortLinkOutput, error) {
+		deleted, err := s.Store.DeleteShortLink(ctx, memberOf(ctx).WorkspaceID, in.Link, s.Now())
+		if err != nil {
+			return nil, problem(err)
+		}
+		return s.shortLinkOutput(ctx, deleted)
+	})
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "keep-short-link", Method: http.MethodPost, Path: "/api/short-links/{link}/keep",
+		Summary: "Keep a short link that was deleted",
+	}), func(ctx context.Context, in *ShortLinkPath) (*shortLinkOutput, error) {
+		kept, err := s.Store.KeepShortLink(ctx, memberOf(ctx).WorkspaceID, in.Link)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return s.shortLinkOutput(ctx, kept)
+	})
 	s.addShortLinkLists()
 }
 
@@ -98,6 +119,7 @@ func (s *Server) shortLink(row store.ShortLink, zone *time.Location) ShortLink {
 			window.Shown(zone, row.Link.Windows),
 		},
 		State:     row.Link.StateFor(audience.Audience{At: s.Now()}),
+		DeleteAt:  row.DeleteAt,
 		CreatedAt: row.CreatedAt,
 	}
 	if next := window.Next(row.Link.Windows, s.Now()); row.Link.On && !next.IsZero() {

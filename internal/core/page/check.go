@@ -70,7 +70,7 @@ func Tidy(given Document) (Document, error) {
 	}
 	doc.Footer.tidy(&problems)
 	doc.Tagging.tidy(&problems)
-	doc.When, doc.Takeovers = doc.When.Tidy(&problems, "when"), nil
+	doc.When, doc.Takeovers, doc.Resting = doc.When.Tidy(&problems, "when"), nil, nil
 	doc.Look.Tidy(&problems, "look")
 	doc.Links(func(link Link) {
 		if !destination.IsID(*link.DestinationID) {

@@ -3,9 +3,10 @@ package page
 import "reflect"
 
 // SameAs tells whether two documents are the same, whatever takes their place for a
-// while.
+// while and whether they rest.
 func SameAs(first, second Document) bool {
 	first.Takeovers, second.Takeovers = nil, nil
+	first.Resting, second.Resting = nil, nil
 	return reflect.DeepEqual(first, second)
 }
 

@@ -32,6 +32,8 @@ type Document struct {
 	When *window.Times `json:"when,omitempty" doc:"The times in which the page as a whole shows; always when left out."`
 	// Takeovers stand in editions only: they are no work on the page.
 	Takeovers []Takeover `json:"takeovers,omitempty" doc:"What takes its place for a while; in editions, and left out of what is saved."`
+	// Resting, too, stands in editions only; nil for a page that is awake.
+	Resting *Resting `json:"resting,omitempty" doc:"Set while the page rests; in editions, and left out of what is saved."`
 }
 
 // New is a page with nothing on it.
@@ -162,7 +164,7 @@ func (d Document) Targets(to audience.Audience) Targets {
 			}
 		}
 	}
-	open, lately := d.IsOpen(to.At), lately(d.When, to.At)
+	open, lately := d.IsOpen(to.At), d.Resting.lately(to.At) && lately(d.When, to.At)
 	add(IconsKey, 0, !lately, d.Icons.targets())
 	add(FooterKey, 0, !lately, d.Footer.targets())
 	for _, block := range d.SwitchedOn() {

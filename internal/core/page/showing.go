@@ -97,8 +97,11 @@ func timesChange(what string, before, after *window.Times) []string {
 // ShownTo tells whether the block is shown to an audience by what it says itself.
 func (b Block) ShownTo(to audience.Audience) bool { return b.Shown && b.Holds(to) }
 
-// IsOpen tells whether the page shows at a moment.
-func (d Document) IsOpen(at time.Time) bool { return d.When == nil || d.When.Holds(at) }
+// IsOpen tells whether the page shows at a moment: it does not rest, and it is one of its
+// times.
+func (d Document) IsOpen(at time.Time) bool {
+	return d.Resting == nil && (d.When == nil || d.When.Holds(at))
+}
 
 // Next is the next moment after at at which what is on the page changes by itself. It
 // is never zero, and never further away than window.Ahead: what is held until then is
@@ -110,7 +113,11 @@ func (d Document) Next(at time.Time) time.Time {
 			times = append(times, block.When)
 		}
 	}
-	return nextOf(times, d.Takeovers, at)
+	next := nextOf(times, d.Takeovers, at)
+	if d.Resting != nil && d.Resting.Since.After(at) && d.Resting.Since.Before(next) {
+		return d.Resting.Since
+	}
+	return next
 }
 
 // LeadsOn is for how long what is no longer shown goes on leading, for tabs that still

@@ -153,7 +153,7 @@ func (d Document) Solo(to audience.Audience) string {
 // PassThrough is where the page's address leads an audience straight to; nil where it
 // leads to the page.
 func (d Document) PassThrough(to audience.Audience) *PassThrough {
-	if len(d.Takeovers) == 0 {
+	if len(d.Takeovers) == 0 || d.Resting != nil {
 		return nil // every visit asks
 	}
 	if t := latestOf(d.Takeovers, to, func(t Takeover) bool { return t.PassThrough != nil }); t != nil {

@@ -1,6 +1,7 @@
 package page
 
 import (
+	"slices"
 	"time"
 
 	"jundle/internal/core/audience"
@@ -15,6 +16,8 @@ type Timetable struct {
 	// Open are the times of the page as a whole; always when nil.
 	Open      *window.Times
 	Takeovers []Takeover
+	// Resting: nothing shows at all.
+	Resting bool
 }
 
 // TimedRow is something that can be pressed; a nil Showing is always and to everybody.
@@ -25,7 +28,7 @@ type TimedRow struct {
 
 // Timetable is that of the page.
 func (d Document) Timetable() Timetable {
-	t := Timetable{Open: d.When, Takeovers: d.Takeovers}
+	t := Timetable{Open: d.When, Takeovers: d.Takeovers, Resting: d.Resting != nil}
 	for _, row := range d.Rows() {
 		timed := TimedRow{Key: row.Key}
 		if block, found := d.Find(row.Key); found && block.Showing != (Showing{}) {
@@ -38,16 +41,15 @@ func (d Document) Timetable() Timetable {
 
 // IsConstant tells whether everybody can press the same at any time.
 func (t Timetable) IsConstant() bool {
-	for _, row := range t.Rows {
-		if row.Showing != nil {
-			return false
-		}
-	}
-	return t.Open == nil && len(t.Takeovers) == 0
+	timed := slices.ContainsFunc(t.Rows, func(row TimedRow) bool { return row.Showing != nil })
+	return t.Resting || !timed && t.Open == nil && len(t.Takeovers) == 0
 }
 
 // Keys are those of what an audience can press, in order.
 func (t Timetable) Keys(to audience.Audience) []string {
+	if t.Resting {
+		return []string{}
+	}
 	if latestOf(t.Takeovers, to, func(t Takeover) bool { return t.PassThrough != nil }) != nil {
 		return []string{PassThroughKey}
 	}

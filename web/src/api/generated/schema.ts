@@ -243,7 +243,7 @@ export interface paths {
         /** List the workspace's pages */
         get: operations["list-pages"];
         put?: never;
-        /** Add an empty page */
+        /** Add an empty page, or a copy of another */
         post: operations["add-page"];
         delete?: never;
         options?: never;
@@ -262,7 +262,8 @@ export interface paths {
         get: operations["get-page"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Take the page down at once; for 14 days it can be kept after all */
+        delete: operations["delete-page"];
         options?: never;
         head?: never;
         patch?: never;
@@ -279,6 +280,23 @@ export interface paths {
         /** Give the page another address; old ones keep leading to it */
         put: operations["change-address"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put blocks of another page at the end of this one's working copy */
+        post: operations["append-blocks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -354,6 +372,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a page that was deleted */
+        post: operations["keep-page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give the page labels to be grouped by */
+        put: operations["label-page"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/paste": {
         parameters: {
             query?: never;
@@ -418,6 +470,24 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put the page to rest at once; visitors read a notice in its place */
+        put: operations["rest-page"];
+        post?: never;
+        /** Wake the page; it shows what it did before */
+        delete: operations["wake-page"];
         options?: never;
         head?: never;
         patch?: never;
@@ -658,7 +728,8 @@ export interface paths {
         /** Change what a short link is and where it leads */
         put: operations["change-short-link"];
         post?: never;
-        delete?: never;
+        /** Let a short link lead nowhere at once; for 14 days it can be kept after all */
+        delete: operations["delete-short-link"];
         options?: never;
         head?: never;
         patch?: never;
@@ -692,6 +763,23 @@ export interface paths {
         get: operations["draw-short-link-code"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/short-links/{link}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a short link that was deleted */
+        post: operations["keep-short-link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -955,9 +1043,8 @@ export interface components {
             /** @description 1 to 60 characters. */
             name: string;
         };
-        AddressRequest: {
-            /** @description 3 to 40 of a-z, 0-9 and hyphen. */
-            address: string;
+        AppendBlocksRequest: {
+            blocks: components["schemas"]["Block"][];
         };
         Backdrop: {
             /**
@@ -1275,6 +1362,8 @@ export interface components {
             /** @description BCP 47 tag of the language the page is written in; prices are written as it writes them. */
             language: string;
             look: components["schemas"]["Look"];
+            /** @description Set while the page rests; in editions, and left out of what is saved. */
+            resting?: components["schemas"]["Resting"];
             /**
              * Format: int64
              * @description Number of the shape; 0 or absent for a page from before there were numbers.
@@ -1632,6 +1721,10 @@ export interface components {
             /** @description Names of elements of the drawing that could not be kept, such as text. */
             leftOut: string[];
         };
+        LabelPageRequest: {
+            /** @description At most 10, each of at most 24 characters. */
+            labels: string[];
+        };
         LeftOut: {
             /** Format: int64 */
             clicks: number;
@@ -1690,6 +1783,11 @@ export interface components {
             createdAt: string;
             /** @description Counted clicks on each of these days. */
             daily: number[];
+            /**
+             * Format: date-time
+             * @description When it is gone for good, of a link that was deleted.
+             */
+            deleteAt?: string;
             id: string;
             link: components["schemas"]["ShortLinkContent"];
             /** @description Those it had before; they still lead where it leads. */
@@ -1726,6 +1824,14 @@ export interface components {
             /** @enum {string} */
             tag: "utm_source" | "utm_medium" | "utm_campaign" | "utm_term" | "utm_content";
             value: string;
+        };
+        NewPage: {
+            /** @description 3 to 40 of a-z, 0-9 and hyphen. */
+            address: string;
+            /** @description The page whose working copy it begins as; empty when left out. */
+            copyOf?: string;
+            /** @description The copy gets the sources of that page, by the same tags. */
+            withSources?: boolean;
         };
         NewTakeover: {
             /**
@@ -1821,6 +1927,11 @@ export interface components {
             changes: components["schemas"]["Change"][];
             /** @description Every text and edge against the worst point under it. */
             contrast: components["schemas"]["Figure"][];
+            /**
+             * Format: date-time
+             * @description When it is gone for good, of a page that was deleted.
+             */
+            deleteAt?: string;
             document: components["schemas"]["Document"];
             id: string;
             limits: components["schemas"]["Limits"];
@@ -1831,6 +1942,8 @@ export interface components {
             liveEdition: number;
             /** @description Another background, where no colour of text can be read on the present one. */
             remedy?: components["schemas"]["Remedy"];
+            /** @description Set while it rests. */
+            resting?: components["schemas"]["Resting"];
             /**
              * Format: int64
              * @description Sent back with every write; a write made on an older one gets 409.
@@ -1845,11 +1958,41 @@ export interface components {
         };
         PageSummary: {
             address: string;
+            /**
+             * Format: int64
+             * @description Counted in the last seven days, today included.
+             */
+            clicks: number;
+            /**
+             * Format: date-time
+             * @description When a deleted one is gone for good.
+             */
+            deleteAt?: string;
+            /** @description Whether it was edited since it was published. */
+            edited: boolean;
             /** @description Whether it has no block yet and was never published. */
             empty: boolean;
             id: string;
+            labels: string[];
+            /**
+             * Format: int64
+             * @description Number of the published edition, 0 before the first.
+             */
+            liveEdition: number;
             /** @description The name in the header; may be empty. */
             name: string;
+            /** @description The one in the header. */
+            picture?: components["schemas"]["Picture"];
+            /**
+             * @description How it stands for visitors.
+             * @enum {string}
+             */
+            state: "deleted" | "draft" | "resting" | "pass-through" | "closed" | "solo" | "live";
+            /**
+             * Format: int64
+             * @description Counted in the last seven days, today included.
+             */
+            visits: number;
         };
         PairChoice: {
             fonts: components["schemas"]["Slice"][];
@@ -2099,6 +2242,16 @@ export interface components {
             /** @description What it does. */
             label: string;
         };
+        RestPageRequest: {
+            /** @description What visitors read, at most 300 characters; a sentence of ours when left out. */
+            notice?: string;
+        };
+        Resting: {
+            /** @description What visitors read; a sentence of ours when left out. At most 300 characters. */
+            notice?: string;
+            /** Format: date-time */
+            since: string;
+        };
         Ribbon: {
             /** @description By the key of the block. */
             blocks: {
@@ -2174,6 +2327,11 @@ export interface components {
             changesAt?: string;
             /** Format: date-time */
             createdAt: string;
+            /**
+             * Format: date-time
+             * @description When it is gone for good, of a link that was deleted.
+             */
+            deleteAt?: string;
             id: string;
             link: components["schemas"]["ShortLinkContent"];
             /** @description Those it had before; they still lead where it leads. */
@@ -3169,7 +3327,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AddressRequest"];
+                "application/json": components["schemas"]["NewPage"];
             };
         };
         responses: {
@@ -3224,6 +3382,35 @@ export interface operations {
             };
         };
     };
+    "delete-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "change-address": {
         parameters: {
             query?: never;
@@ -3236,6 +3423,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChangeAddressRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageState"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "append-blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AppendBlocksRequest"];
             };
         };
         responses: {
@@ -3425,6 +3647,68 @@ export interface operations {
             };
         };
     };
+    "keep-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "label-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelPageRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "read-paste": {
         parameters: {
             query?: never;
@@ -3584,6 +3868,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "rest-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestPageRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageState"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "wake-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageState"];
                 };
             };
             /** @description Error */
@@ -4185,6 +4535,37 @@ export interface operations {
             };
         };
     };
+    "delete-short-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "readdress-short-link": {
         parameters: {
             query?: never;
@@ -4250,6 +4631,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-short-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortLink"];
                 };
             };
             /** @description Error */
