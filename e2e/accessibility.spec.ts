@@ -79,7 +79,7 @@ for (const screen of screens) {
         ['Destinations', page.getByRole('list', { name: 'Destinations' }).getByRole('listitem').first()],
         ['Short links', page.getByRole('list', { name: 'Short links' })],
         ['seconds-sale', page.getByRole('complementary', { name: /^Short link/ })],
-        ['Settings', page.getByRole('button', { name: 'Add page' })],
+        ['Settings', page.getByRole('main').getByRole('link', { name: 'All pages' })],
         ['Privacy', page.getByRole('heading', { name: 'Never stored' })],
         ['About this page', page.getByRole('button', { name: 'Change address' })],
         ['Check', page.getByRole('heading', { name: 'Page check' })],
@@ -90,6 +90,15 @@ for (const screen of screens) {
         await expectNothingFound(page, view)
         await expectNoSideways(page, view)
       }
+      await page.goto('/pages')
+      await expect(page.getByRole('button', { name: 'Add page' })).toBeVisible()
+      await expectNothingFound(page, 'All pages')
+      await expectNoSideways(page, 'All pages')
+      await page.getByRole('combobox', { name: 'Page' }).click()
+      await expect(page.getByRole('option').first()).toBeVisible()
+      const choosing = new AxeBuilder({ page }).include('.p-select-overlay').withRules(['color-contrast'])
+      expect((await choosing.setLegacyMode().analyze()).violations, 'another page is chosen').toEqual([])
+      await page.keyboard.press('Escape')
       await page.getByRole('link', { name: /^live, edition/ }).click()
       await expect(page.getByRole('button', { name: /^Put edition \d+ back$/ })).toBeVisible()
       await expectNothingFound(page, 'Editions')

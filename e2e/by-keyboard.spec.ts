@@ -81,7 +81,7 @@ for (const size of SIZES)
         ['Code and steps for Printed card', page.getByRole('img', { name: /^QR code/ }), 'Print'],
         ['Readings', page.locator('canvas'), 'Buttons by sources'],
         ['Shelf', page.getByRole('list', { name: 'Short links' }), 'From a list'],
-        ['Settings', page.getByRole('button', { name: 'Add page' }), 'Show the code'],
+        ['Settings', page.getByRole('main').getByRole('link', { name: 'All pages' }), 'Show the code'],
         ['Privacy', page.getByRole('heading', { name: 'Never stored' }), 'Settings'],
         ['About this page', page.getByRole('button', { name: 'Change address' }), 'Tag them for your own'],
         ['Check', page.getByRole('heading', { name: 'Page check' }), 'Ask all addresses now'],
@@ -93,6 +93,11 @@ for (const size of SIZES)
         expect(hidden, view).toEqual([])
         expect([...names].join('\n'), view).toContain(reached)
       }
+      await page.goto('/pages')
+      await expect(page.getByRole('button', { name: 'Add page' })).toBeVisible()
+      const { hidden: unseen, names: reached } = await tabThrough(page)
+      expect(unseen, 'All pages').toEqual([])
+      expect([...reached].join('\n'), 'All pages').toContain('Settings of Quarrow Clay')
       await page.getByRole('link', { name: /^live, edition/ }).click()
       await expect(page.getByRole('button', { name: /^Put edition \d+ back$/ })).toBeVisible()
       expect((await tabThrough(page)).hidden, 'Editions').toEqual([])

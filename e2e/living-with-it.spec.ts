@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test'
 import {
+  addPage,
   freshName,
   paste,
   phoneVisitor,
@@ -77,11 +78,7 @@ test('the page moves to another address, and the old one leads there', async ({ 
 test('a second page is made and switched to, and each keeps its own buttons and undo', async ({ page }) => {
   await startEmpty(page, freshName('first-page'))
   await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
-  await page.getByRole('link', { name: 'Settings' }).click()
-  const second = freshName('second-page')
-  await page.getByLabel('Address of another page').fill(second)
-  await page.getByRole('button', { name: 'Add page' }).click()
-  await expect(page.getByText('No buttons yet')).toBeVisible()
+  await addPage(page, freshName('second-page'))
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
   await paste(page, 'https://tips.example/kiln-fund', 'A tip for the kiln fund')
 

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { endSession, saved, settled, slowDown } from './support/lines'
-import { freshName, paste, row, startEmpty, titles } from './support/people'
+import { addPage, freshName, paste, row, startEmpty, titles } from './support/people'
 import { STUDIO } from './support/places'
 
 const STOCKISTS = 'Where to find our pots: a map'
@@ -60,10 +60,7 @@ for (const [size, screen] of [
       test('a page that is left while it is saved is saved to the end', async ({ page }) => {
         await begin(page)
         const first = page.url()
-        await page.getByRole('link', { name: 'Settings' }).click()
-        await page.getByLabel('Address of another page').fill(freshName('second'))
-        await page.getByRole('button', { name: 'Add page' }).click()
-        await expect(page.getByText('No buttons yet')).toBeVisible()
+        await addPage(page, freshName('second'))
         await paste(page, 'https://tips.example/kiln-fund', 'A tip for the kiln fund')
         await settled(page)
         await slowDown(page, latency)
@@ -110,10 +107,7 @@ test('a page is chosen offline, and what was typed into another waits until the 
 }) => {
   await begin(page)
   const first = page.url()
-  await page.getByRole('link', { name: 'Settings' }).click()
-  await page.getByLabel('Address of another page').fill(freshName('second'))
-  await page.getByRole('button', { name: 'Add page' }).click()
-  await expect(page.getByText('No buttons yet')).toBeVisible()
+  await addPage(page, freshName('second'))
   await page.reload() // only this page is known to the tab
   await expect(page.getByText('No buttons yet')).toBeVisible()
   await page.context().setOffline(true)

@@ -26,6 +26,7 @@ export default defineConfig({
     // Headless Chromium says that it is one, and is not counted.
     userAgent: devices['Desktop Chrome'].userAgent,
     viewport: { width: 1280, height: 800 },
+    contextOptions: { reducedMotion: 'reduce' },
     // It would answer in place of what a test has the network do.
     serviceWorkers: 'block',
     // Each worker stands in a network of its own: from one, a hundred accounts are opened at most.
@@ -34,7 +35,7 @@ export default defineConfig({
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     screenshot: 'only-on-failure',
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-quic',

@@ -4,7 +4,7 @@ import { chromium } from '@playwright/test'
 
 const to = process.argv[2] ?? '../docs/screenshots'
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/bin/chromium-headless-shell',
   args: ['--no-sandbox', '--disable-quic', '--no-first-run'],
 })
 

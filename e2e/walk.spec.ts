@@ -2,7 +2,7 @@ import { expect, test, type Page, type Route } from '@playwright/test'
 import type { PageState } from './support/api'
 import { picture } from './support/files'
 import { newRow, PageModel, sightOf, type Sight } from './support/pageModel'
-import { freshName, startEmpty } from './support/people'
+import { addPage, freshName, startEmpty } from './support/people'
 import { randomFrom, type Random } from './support/random'
 
 const SEEDS = (process.env.WALK_SEEDS ?? '1,2,3').split(',').map(Number)
@@ -265,10 +265,7 @@ for (const seed of SEEDS)
     await walker.spoilLine()
     await startEmpty(page, freshName('walk'))
     await furnish(walker)
-    await page.getByRole('link', { name: 'Settings' }).click()
-    await page.getByLabel('Address of another page').fill(freshName('walk-on'))
-    await page.getByRole('button', { name: 'Add page' }).click()
-    await expect(page.getByText('No buttons yet')).toBeVisible()
+    await addPage(page, freshName('walk-on'))
     await furnish(walker)
     for (let step = 1; step <= STEPS; step++) {
       await walker.step()

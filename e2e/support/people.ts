@@ -68,6 +68,20 @@ export async function paste(page: Page, address: string, title: string) {
   if ((await row(page, title).locator('input').count()) > 0) await page.keyboard.press('Escape')
 }
 
+/** Opens the list of pages. */
+export async function allPages(page: Page) {
+  await page.getByRole('banner').getByRole('link', { name: 'All pages' }).click()
+}
+
+/** Makes another page with nothing on it, and arrives in its Arrange. */
+export async function addPage(page: Page, address: string) {
+  await allPages(page)
+  await page.getByLabel('Address of another page').fill(address)
+  await page.getByRole('button', { name: 'Add page' }).click()
+  await page.getByRole('link', { name: 'Begin with an empty page' }).click()
+  await expect(page.getByText('No buttons yet')).toBeVisible()
+}
+
 /** Signs out, which on a phone stands in the settings. */
 export async function signOut(page: Page) {
   const button = page.getByRole('button', { name: 'Sign out' })

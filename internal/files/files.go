@@ -197,6 +197,16 @@ type File struct {
 	open func(ctx context.Context, from, length int64) (io.ReadCloser, error)
 }
 
+// OnDisk is a file of this machine, which whoever holds it closes.
+func OnDisk(name string, file io.ReaderAt, size int64) File {
+	return File{Name: name, Size: size, open: func(_ context.Context, from, length int64) (io.ReadCloser, error) {
+		if length < 0 {
+			length = size - from
+		}
+		return io.NopCloser(io.NewSectionReader(file, from, length)), nil
+	}}
+}
+
 // Open reads a part of the file: so many bytes from one on, or to the end when
 // length is negative.
 func (f File) Open(ctx context.Context, from, length int64) (io.ReadCloser, error) {

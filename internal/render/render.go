@@ -60,7 +60,8 @@ func ClickPath(visit Visit, key, item string) string {
 
 // Page draws the whole public page, and returns the policy to serve it with.
 func Page(doc page.Document, visit Visit) (html []byte, policy string, err error) {
-	return drawPage(doc, visit, "", func(key, item string) string { return ClickPath(visit, key, item) })
+	leads := func(key, item string) string { return ClickPath(visit, key, item) }
+	return drawPage(doc, visit, drawing{leads: leads, counting: true})
 }
 
 // WorkingCopy is Page with words at the top that say what it is, for a page that is not
@@ -71,27 +72,32 @@ func WorkingCopy(
 	words string,
 	leads func(key, item string) string,
 ) (html []byte, policy string, err error) {
-	return drawPage(doc, visit, words, leads)
+	return drawPage(doc, visit, drawing{preview: words, leads: leads})
 }
 
 // previewBar is how the words at the top of a preview look, whatever the page does.
 const previewBar = ".preview-bar{position:sticky;top:0;z-index:9;margin:0;padding:8px 16px;" +
 	"background:#fbe7cc;color:#1b1a17;font:600 14px/1.4 system-ui,sans-serif;text-align:center}"
 
-func drawPage(
-	doc page.Document,
-	visit Visit,
-	preview string,
-	leads func(key, item string) string,
-) (html []byte, policy string, err error) {
+// drawing says how a page is drawn.
+type drawing struct {
+	// preview are words at the top that say what it is; none for the page itself.
+	preview string
+	// leads is where what can be pressed leads.
+	leads func(key, item string) string
+	// counting: presses on plain addresses are counted by a script of ours.
+	counting bool
+}
+
+func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy string, err error) {
 	words := CharactersOf(doc)
 	sheet := Style(doc, words)
-	if preview != "" {
+	if as.preview != "" {
 		sheet += previewBar
 	}
-	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: leads}
+	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: as.leads}
 	data := pageData{
-		Preview: preview,
+		Preview: as.preview,
 		Pieces:  p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
 		Title: doc.Header.Name, Description: doc.Header.Line, Canonical: visit.Origin + "/" + visit.Address, Origin: visit.Origin,
 		Header: doc.Header, ThemeColour: p.look.Ground.Colour, IconsBelow: doc.Icons.Place == "below",
@@ -106,7 +112,7 @@ func drawPage(
 		return nil, "", p.err
 	}
 	policy = ContentSecurityPolicy(sheet)
-	if preview == "" && doc.HasPlain(visit.To) {
+	if as.counting && doc.HasPlain(visit.To) {
 		data.Counting, policy = template.JS(counting), countingPolicy(policy) //nolint:gosec // our own script
 	}
 	html, err = execute("page", data)

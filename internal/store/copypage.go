@@ -8,6 +8,8 @@ import (
 	"github.com/google/uuid"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"jundle/internal/core/page"
 )
 
 // CopyPage makes a page of a workspace out of the working copy of another, with the
@@ -38,7 +40,7 @@ func (s *Store) CopyPage(ctx context.Context, workspace, of uuid.UUID, address s
 		for i := range sources {
 			added := newID()
 			ids[sources[i].ID.String()] = added.String()
-			sources[i].ID, sources[i].SeenAt, sources[i].CreatedAt = added, nil, now
+			sources[i].ID, sources[i].SeenAt = added, nil
 		}
 		for i := range original.Draft.Blocks {
 			original.Draft.Blocks[i].WithSources(ids)
@@ -47,25 +49,68 @@ func (s *Store) CopyPage(ctx context.Context, workspace, of uuid.UUID, address s
 		if made, err = s.createPage(tx, workspace, address, original.Draft, now); err != nil {
 			return err
 		}
-		return addCopied(tx, made.ID, sources, now)
+		return s.addSources(tx, made.ID, sources, now)
 	})
 	return made, err
 }
 
-// addCopied gives a new page sources of another, which have IDs of their own by now.
-func addCopied(tx *gorm.DB, id uuid.UUID, sources []Source, now time.Time) error {
-	var tags []SourceTag
-	for i := range sources {
-		sources[i].PageID, sources[i].Since = id, &now
-		for _, tag := range sources[i].Tags {
-			tags = append(tags, SourceTag{PageID: id, Tag: tag.Tag, SourceID: sources[i].ID, Present: true})
-		}
-	}
+// addSources gives a new page its sources with their tags. They have IDs; ErrTagTaken
+// when two have one tag.
+func (s *Store) addSources(tx *gorm.DB, id uuid.UUID, sources []Source, now time.Time) error {
 	if len(sources) == 0 {
 		return nil
 	}
-	if err := tx.Omit(clause.Associations).Create(&sources).Error; err != nil {
-		return fmt.Errorf("copy sources: %w", err)
+	if most := s.quotas.SourcesPerPage; int64(len(sources)) > most {
+		return &QuotaError{What: "A page has at most %d sources, retired ones included", Most: most, Instead: "Take some out of the file."}
 	}
-	return tx.Create(&tags).Error
+	var tags []SourceTag
+	for i := range sources {
+		sources[i].PageID, sources[i].Since, sources[i].CreatedAt = id, &now, now.Add(time.Duration(i)*time.Microsecond)
+		for _, tag := range sources[i].Tags {
+			tags = append(tags, SourceTag{PageID: id, Tag: tag.Tag, SourceID: sources[i].ID, Present: tag.Present})
+		}
+	}
+	if err := tx.Omit(clause.Associations).Create(&sources).Error; err != nil {
+		return fmt.Errorf("add sources to a new page: %w", err)
+	}
+	if len(tags) == 0 {
+		return nil
+	}
+	err := tx.Create(&tags).Error
+	if violates(err, "source_tags_pkey") {
+		err = ErrTagTaken
+	}
+	return err
+}
+
+// WholePage is a page with its sources, to be made at once.
+type WholePage struct {
+	Address  string
+	Labels   []string
+	Document page.Document
+	// Sources have IDs, by which rules in the document name them, and tags.
+	Sources []Source
+}
+
+// AddWholePage makes a page with its sources in a workspace. It answers what CreatePage
+// does, and ErrTagTaken when two sources have one tag.
+func (s *Store) AddWholePage(ctx context.Context, workspace uuid.UUID, whole WholePage, now time.Time) (Page, error) {
+	var made Page
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
+		if err := hold(tx, workspace); err != nil {
+			return err
+		}
+		if err := s.roomForPage(tx, workspace); err != nil {
+			return err
+		}
+		if made, err = s.createPage(tx, workspace, whole.Address, whole.Document, now); err != nil {
+			return err
+		}
+		made.Labels = whole.Labels
+		if err := tx.Model(&made).Select("labels").Updates(&Page{Labels: whole.Labels}).Error; err != nil {
+			return err
+		}
+		return s.addSources(tx, made.ID, whole.Sources, now)
+	})
+	return made, err
 }

@@ -66,7 +66,9 @@ type Server struct {
 	limits   *rateLimits
 	// describing are turns to fetch what a site says of itself.
 	describing chan struct{}
-	handler    http.Handler
+	// packing are turns to pack and unpack zips.
+	packing chan struct{}
+	handler http.Handler
 
 	pages        pages.Pages
 	sources      sources.Sources
@@ -80,6 +82,7 @@ func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
 		describing:   make(chan struct{}, describedAtOnce),
+		packing:      make(chan struct{}, packedAtOnce),
 		pages:        pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
 		sources:      sources.Sources{Store: options.Store, Now: options.Now},
 		destinations: destinations.Destinations{Store: options.Store, Now: options.Now},
@@ -105,6 +108,7 @@ func New(options Options) (*Server, error) {
 	s.addSeen()
 	s.addTakeovers()
 	s.addPageList()
+	s.addPageFiles()
 	s.addPageCheck()
 	s.addPreviews()
 	s.addMedia()

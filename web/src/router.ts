@@ -32,6 +32,7 @@ export const router = createRouter({
       component: () => import('./shell/StudioShell.vue'),
       children: [
         { path: 'share', name: 'share', component: () => import('./shell/ShareView.vue') },
+        { path: 'pages', name: 'pages', component: () => import('./pages/PagesView.vue') },
         { path: '', name: 'home', component: () => import('./shell/HomeView.vue') },
         {
           path: 'pages/:page/arrange',

@@ -7,6 +7,8 @@ import { useRoute } from 'vue-router'
 import type { Block } from '@/api/client'
 import FirstHour from '@/firsthour/FirstHour.vue'
 import type { KindEntry } from '@/kinds/registry'
+import DeletedNotice from '@/pages/DeletedNotice.vue'
+import RestNotice from '@/pages/RestNotice.vue'
 import { usePageStore } from '@/page/pageStore'
 import ArrangeTools from './ArrangeTools.vue'
 import BlockRow from './BlockRow.vue'
@@ -150,6 +152,10 @@ async function added(block: Block) {
     />
 
     <FirstHour v-if="page.loaded" :page-id="pageId()" />
+    <div v-if="page.loaded && (page.state?.resting || page.state?.deleteAt)" class="standing-notices">
+      <DeletedNotice v-if="page.state.deleteAt" />
+      <RestNotice v-else />
+    </div>
     <TakeoverNotices v-if="page.loaded" />
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
@@ -235,6 +241,10 @@ async function added(block: Block) {
 </template>
 
 <style scoped>
+.standing-notices {
+  margin: 0 0 14px var(--gutter);
+  max-width: var(--strip);
+}
 .arrange {
   --gutter: 92px;
   --strip: 360px;

@@ -13,6 +13,7 @@ import EditorDrawer from './EditorDrawer.vue'
 import ShowingFields from './ShowingFields.vue'
 import SourceClicks from './SourceClicks.vue'
 import TakeoverForm from './TakeoverForm.vue'
+import ToAnotherPage from './ToAnotherPage.vue'
 
 /** The editor of a block: that of its kind, and what all kinds share. */
 const props = defineProps<{
@@ -68,6 +69,7 @@ const title = computed(() => {
       <p class="soft">{{ $t('arrange.soloSays') }}</p>
       <TakeoverForm v-if="soloOpen" :solo="block.key" />
     </details>
+    <ToAnotherPage :block="block" @remove="emit('remove')" />
     <SourceClicks v-if="figures" :figures="figures" :lanes="lanes" />
     <template #footer>
       <Button :label="$t('arrange.delete')" severity="danger" text @click="emit('remove')" />

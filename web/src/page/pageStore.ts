@@ -126,6 +126,12 @@ export const usePageStore = defineStore('page', () => {
       api.DELETE('/api/pages/{page}/takeovers/{takeover}', { params: { path: { page, takeover } } }),
     )
 
+  /** Puts the page to rest at once, with what visitors read meanwhile. */
+  const rest = (notice: string) =>
+    adopt((page) => api.PUT('/api/pages/{page}/rest', { params: { path: { page } }, body: { notice } }))
+
+  const wake = () => adopt((page) => api.DELETE('/api/pages/{page}/rest', { params: { path: { page } } }))
+
   /** Asks for something that changes nothing of the working copy, once that is saved. */
   async function adopt(ask: (page: string) => Parameters<typeof take<PageState>>[0]) {
     const copy = current.value
@@ -163,6 +169,6 @@ export const usePageStore = defineStore('page', () => {
     state, document, saving, problem, refusals, undoable, redoable, loaded, missing, deleted,
     open, opened, change, changeBlock, undo: () => current.value?.step(true), redo: () => current.value?.step(false),
     save, publish, refresh, readPaste, readAddress, changeAddress, beginTakeover,
-    endTakeover, refusedAt, forget,
+    endTakeover, rest, wake, refusedAt, forget,
   } // prettier-ignore
 })

@@ -5,7 +5,12 @@ import InputText from 'primevue/inputtext'
 import { ref, watch } from 'vue'
 import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
+import DeletedNotice from '@/pages/DeletedNotice.vue'
 import OutboundTagging from './OutboundTagging.vue'
+import PageLabels from './PageLabels.vue'
+import PageRemoval from './PageRemoval.vue'
+import PageRest from './PageRest.vue'
+import PageToTake from './PageToTake.vue'
 import SettingsFrame from './SettingsFrame.vue'
 
 /** What is set for one page: its address, and the tags of clicks going out. */
@@ -62,6 +67,13 @@ const change = useMutation({
       </p>
     </section>
     <OutboundTagging />
+    <PageLabels />
+    <PageToTake />
+    <template v-if="!page.state?.deleteAt">
+      <PageRest />
+      <PageRemoval />
+    </template>
+    <section v-else><DeletedNotice /></section>
   </SettingsFrame>
 </template>
 

@@ -1,14 +1,8 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
-import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
-import { api, take } from '@/api/client'
-import { pagesQuery } from '@/api/queries'
+import { computed } from 'vue'
 import { t } from '@/i18n'
-import { bare } from '@/shelf/shortLinks'
 import { saveAll } from '@/saving/editing'
 import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
@@ -19,18 +13,12 @@ import WorkspaceUse from './WorkspaceUse.vue'
 import YourData from './YourData.vue'
 
 const session = useSession()
-const router = useRouter()
-const client = useQueryClient()
 const theme = useTheme()
 const themes = [
   { value: 'auto', label: t('settings.asTheDevice') },
   { value: 'light', label: t('settings.light') },
   { value: 'dark', label: t('settings.dark') },
 ]
-
-/** What all pages of the workspace share. */
-const { data: pages } = useQuery(pagesQuery())
-const host = computed(() => bare(session.me?.publicOrigin ?? ''))
 
 /** Opens the small window over whatever page is being read. */
 const bookmarklet = computed(() => {
@@ -43,52 +31,14 @@ async function signOut() {
   await saveAll()
   await session.signOut()
 }
-
-const another = ref('')
-const add = useMutation({
-  mutationFn: () => take(api.POST('/api/pages', { body: { address: another.value } })),
-  onSuccess: async (made) => {
-    another.value = ''
-    await client.invalidateQueries({ queryKey: ['pages'] })
-    await router.push({ name: 'arrange', params: { page: made.id } })
-  },
-})
 </script>
 
 <template>
   <SettingsFrame :title="$t('settings.settings')">
     <section>
       <h2>{{ $t('settings.pages') }}</h2>
-      <ul class="pages">
-        <li v-for="each in pages" :key="each.id">
-          <RouterLink class="more" :to="{ name: 'page-settings', params: { page: each.id } }">{{
-            each.name || each.address
-          }}</RouterLink>
-          <span class="soft">{{ host }}/{{ each.address }}</span>
-        </li>
-      </ul>
-      <form class="line" @submit.prevent="add.mutate()">
-        <div class="field">
-          <label for="another">{{ $t('settings.addressOfAnotherPage') }}</label>
-          <InputText
-            id="another"
-            v-model="another"
-            autocapitalize="none"
-            autocomplete="off"
-            spellcheck="false"
-            :invalid="add.isError.value"
-            aria-describedby="another-says"
-          />
-        </div>
-        <Button
-          type="submit"
-          :label="$t('settings.addPage')"
-          severity="secondary"
-          :loading="add.isPending.value"
-          :disabled="!another.trim()"
-        />
-      </form>
-      <p id="another-says" class="wrong" role="alert">{{ add.error.value?.message }}</p>
+      <p class="soft">{{ $t('pages.lead') }}</p>
+      <RouterLink class="more" :to="{ name: 'pages' }">{{ $t('pages.allPages') }}</RouterLink>
     </section>
     <OwnPhone />
     <TimeZone />
@@ -128,21 +78,6 @@ const add = useMutation({
 </template>
 
 <style scoped>
-.pages {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 6px;
-}
-.pages li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 12px;
-}
-.pages a {
-  font-weight: 600;
-}
 .bookmarklet {
   display: inline-block;
   padding: 4px 12px;
@@ -150,9 +85,6 @@ const add = useMutation({
   border-radius: 4px;
   font-weight: 600;
   cursor: grab;
-}
-.wrong {
-  color: var(--danger);
 }
 /* Wider screens have it in the rail. */
 .out {

@@ -18,6 +18,7 @@ import { t } from '@/i18n'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import ShareFigures from '@/readings/ShareFigures.vue'
 import { useCopy } from '@/shell/useCopy'
+import LinkRemoval from './LinkRemoval.vue'
 import ShortLinkFigures from './ShortLinkFigures.vue'
 import { bare, REDIRECTS, stateWords, type Words } from './shortLinks'
 import { useShortLink } from './useShortLink'
@@ -27,9 +28,8 @@ const props = defineProps<{ link: ListedLink }>()
 const emit = defineEmits<{ close: [] }>()
 const copy = useCopy()
 const { data: workspace } = useQuery(workspaceQuery())
-const { state, content, standing, set, save, readdress, addressRefused, about, elsewhere } = useShortLink(
-  () => props.link,
-)
+const { state, content, standing, set, save, readdress, setDeleted, addressRefused, about, elsewhere } =
+  useShortLink(() => props.link)
 provideRefused(about)
 
 const address = ref<string>()
@@ -251,6 +251,7 @@ async function leave() {
     </section>
 
     <ShareFigures :key="state.id" :of="state.id" />
+    <LinkRemoval :link="state" :change="setDeleted" />
   </aside>
 </template>
 

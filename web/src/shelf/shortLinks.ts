@@ -16,13 +16,14 @@ const moment = (at: string, timeZone: string | undefined) =>
   }).format(new Date(at))
 
 /** What state a link is in, and until when by the clocks of a zone. */
-export function stateWords(link: Pick<ShortLink, 'state' | 'changesAt'>, zone?: string) {
+export function stateWords(link: Pick<ShortLink, 'state' | 'changesAt' | 'deleteAt'>, zone?: string) {
+  if (link.deleteAt) return t('shelf.deletedUntil', { at: moment(link.deleteAt, zone) })
   const at = link.changesAt ? moment(link.changesAt, zone) : ''
   switch (link.state) {
     case 'off':
       return t('shelf.switchedOff')
     case 'over':
-      return 'over'
+      return t('shelf.isOver')
     case 'before':
       return t('shelf.fromMoment', { at })
     default:

@@ -109,6 +109,19 @@ export function useShortLink(listed: () => ListedLink | undefined) {
     }
   }
 
+  /** Deletes the link, or keeps it after all; it waits before it is gone for good. */
+  async function setDeleted(deleted: boolean) {
+    const link = autosave()
+    if (!link) return
+    await link.save()
+    const params = { path: { link: link.state.id } }
+    const asked = deleted
+      ? api.DELETE('/api/short-links/{link}', { params })
+      : api.POST('/api/short-links/{link}/keep', { params })
+    link.adopt(await take<ShortLink>(asked))
+    await client.invalidateQueries({ queryKey: ['short-links'] })
+  }
+
   /** Why a field, or one below it, cannot be kept as it is. */
   const about = (field: string) =>
     autosave()?.refusals.find(({ place }) => place === field || place.startsWith(`${field}/`))?.message
@@ -119,5 +132,5 @@ export function useShortLink(listed: () => ListedLink | undefined) {
       : undefined,
   )
 
-  return { state, content, standing, set, save, readdress, addressRefused, about, elsewhere }
+  return { state, content, standing, set, save, readdress, setDeleted, addressRefused, about, elsewhere }
 }

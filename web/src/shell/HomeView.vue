@@ -7,7 +7,7 @@ import { pagesQuery } from '@/api/queries'
 const router = useRouter()
 const { data: pages, error } = useQuery(pagesQuery())
 watchEffect(() => {
-  const first = pages.value?.[0]
+  const first = pages.value?.find(({ state }) => state !== 'deleted')
   if (!first) return
   // A page with nothing on it begins with a choice.
   const name = first.empty ? 'starters' : 'arrange'

@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { Copy, ExternalLink, ListChecks, SlidersHorizontal } from '@lucide/vue'
-import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { computed } from 'vue'
-import { pagesQuery } from '@/api/queries'
 import ToolButton from '@/fields/ToolButton.vue'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import { ownPassage, useSession } from '@/session'
+import PageSwitcher from './PageSwitcher.vue'
 import PublishDialog from './PublishDialog.vue'
 import UndoRedo from './UndoRedo.vue'
 import { useCopy } from './useCopy'
@@ -18,17 +16,10 @@ const emit = defineEmits<{ choose: [page: string] }>()
 const page = usePageStore()
 const session = useSession()
 const copy = useCopy()
-const { data: pages } = useQuery(pagesQuery())
 const publishing = usePublishing()
 
 const address = computed(() =>
   page.state && session.me ? `${session.me.publicOrigin}/${page.state.address}` : '',
-)
-const choices = computed(() =>
-  (pages.value ?? []).map((each) => ({
-    id: each.id,
-    label: (each.id === page.state?.id ? page.document?.header.name : each.name) || each.address,
-  })),
 )
 const savingWords = computed(() => {
   switch (page.saving) {
@@ -39,28 +30,21 @@ const savingWords = computed(() => {
     default: return ''
   }
 }) // prettier-ignore
+const isLive = computed(() => !!page.state?.liveEdition && !page.state.resting && !page.state.deleteAt)
 const standing = computed(() => {
   if (!page.state) return ''
   const { liveEdition, changes } = page.state
   if (liveEdition === 0) return t('shell.notPublishedYet')
+  if (page.state.deleteAt) return t('shell.takenDown')
   const waiting = changes.length === 0 ? t('shell.nothingWaiting') : t('shell.changesWaiting', changes.length)
+  if (page.state.resting) return t('shell.restingEdition', { edition: liveEdition, waiting })
   return t('shell.liveEdition', { edition: liveEdition, waiting })
 })
 </script>
 
 <template>
   <header class="top">
-    <Select
-      v-if="choices.length > 1"
-      class="switch"
-      :model-value="page.state?.id"
-      :options="choices"
-      option-value="id"
-      option-label="label"
-      :aria-label="$t('shell.page')"
-      @update:model-value="emit('choose', $event)"
-    />
-    <strong v-else class="only">{{ choices[0]?.label }}</strong>
+    <PageSwitcher @choose="emit('choose', $event)" />
     <div v-if="page.state && session.me" class="address">
       <span class="url">{{ address.replace(/^https?:\/\//, '') }}</span>
       <ToolButton
@@ -90,7 +74,7 @@ const standing = computed(() => {
     /></RouterLink>
     <UndoRedo class="history" />
     <p class="standing" role="status">
-      <span class="lamp" :class="{ lit: (page.state?.liveEdition ?? 0) > 0 }" aria-hidden="true"></span>
+      <span class="lamp" :class="{ lit: isLive }" aria-hidden="true"></span>
       <RouterLink
         v-if="page.state && page.state.liveEdition > 0"
         v-tooltip.bottom="$t('shell.editionsTip')"
@@ -123,13 +107,6 @@ const standing = computed(() => {
   border-bottom: 1px solid var(--line);
   background: var(--surface);
   height: var(--top);
-}
-.switch {
-  max-width: 17rem;
-}
-.only {
-  font-family: var(--font-head);
-  font-size: 1.05rem;
 }
 .address {
   display: flex;
@@ -193,12 +170,6 @@ const standing = computed(() => {
     height: auto;
     padding: 8px 14px;
     gap: 4px 10px;
-  }
-  .switch,
-  .only {
-    flex: 1 1 calc(100% - 200px);
-    min-width: 0;
-    max-width: none;
   }
   .about {
     margin: 0;
