@@ -9,6 +9,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -176,6 +177,9 @@ func (t *teller) tell(ctx context.Context, target uuid.UUID, story pageStory) er
 			t.begun.AddDate(0, 0, edition.day)); err != nil {
 			return err
 		}
+	}
+	if last := story.editions[len(story.editions)-1]; story.hidden == "" && slices.Equal(last.keys, story.waiting) {
+		return nil // nothing waits
 	}
 	return save(story.waiting, story.hidden)
 }

@@ -128,7 +128,7 @@ func (s *Store) EachDestination(ctx context.Context, workspace uuid.UUID, take f
 		select id, address, title, note, labels, created_at, (
 			select json_agg(json_build_object('address', led.address, 'since', led.since) order by led.since desc)
 			from destination_addresses led where destination_id = destinations.id)
-		from destinations where workspace_id = $1 order by created_at, id`, workspace)
+		from destinations where workspace_id = $1 order by created_at desc, id desc`, workspace)
 	if err != nil {
 		return err
 	}

@@ -17,6 +17,8 @@ import (
 
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
+	"jundle/internal/pagefile"
+	"jundle/internal/store"
 )
 
 // contract is the part of the OpenAPI document that the tests below are made from:
@@ -114,6 +116,7 @@ func (b *bench) owner() owner {
 	}
 	o.ids["link"] = made(o.send("POST", "/api/short-links", fields{"link": link})).body["id"].(string)
 	o.ids["destination"] = made(o.send("GET", "/api/destinations", nil)).list[0]["id"].(string)
+	o.ids["import"] = made(o.send("POST", "/api/link-files?keep=true", []byte("https://kiln.example/"+o.name))).body["import"].(string)
 	o.ids["theme"] = made(o.send("POST", "/api/themes", fields{"name": "Ours", "look": look.Default()})).body["id"].(string)
 	o.ids["shared"] = made(o.send("POST", "/api/shared-figures/"+o.ids["page"], fields{"name": "The gallery", "days": 3})).body["id"].(string)
 	o.ids["name"] = made(o.send("POST", "/api/pictures", pngFile(b.t, 60, 40+ownersMade))).body["media"].(string)
@@ -176,8 +179,11 @@ func (c contract) body(o operation, who owner) any {
 		if o.RequestBody == nil {
 			return nil
 		}
+		taken, _ := pagefile.Of(store.Page{Address: who.name + "-taken", Draft: page.New()}, nil).JSON()
 		return map[string][]byte{
-			"upload-film": append([]byte("\x00\x00\x00\x18ftypisom"), make([]byte, 100)...),
+			"upload-film":    append([]byte("\x00\x00\x00\x18ftypisom"), make([]byte, 100)...),
+			"read-link-file": []byte("https://kiln.example/"),
+			"take-in-page":   taken,
 		}[o.OperationID]
 	}
 	if o.OperationID == "begin-takeover" {

@@ -93,7 +93,7 @@ func (s *Server) takeOutZip(ctx context.Context, in *PagePath) (*huma.StreamResp
 	if err != nil {
 		return nil, problem(err)
 	}
-	return s.packed(ctx, file.Address+".page.zip", func(ctx context.Context, to io.Writer) error {
+	return s.packed(ctx, file.Address+".page.zip", "application/zip", func(ctx context.Context, to io.Writer) error {
 		return file.WriteZip(ctx, s.Files, to, s.Now())
 	})
 }
@@ -107,7 +107,7 @@ func (s *Server) writePlainFiles(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	return s.packed(ctx, site.Address+"-plain-files.zip", func(ctx context.Context, to io.Writer) error {
+	return s.packed(ctx, site.Address+"-plain-files.zip", "application/zip", func(ctx context.Context, to io.Writer) error {
 		return site.Write(ctx, s.Files, to)
 	})
 }
@@ -139,7 +139,9 @@ func (s *Server) siteOf(ctx context.Context, in PagePath, counted bool) (plainfi
 
 // packed answers with a file that is written first, so that a reader who is slow holds
 // nothing but a file, and nobody gets half of one.
-func (s *Server) packed(ctx context.Context, name string, write func(context.Context, io.Writer) error) (*huma.StreamResponse, error) {
+func (s *Server) packed(
+	ctx context.Context, name, contentType string, write func(context.Context, io.Writer) error,
+) (*huma.StreamResponse, error) {
 	done, packing, err := s.takePacking(ctx)
 	if err != nil {
 		return nil, err
@@ -160,7 +162,7 @@ func (s *Server) packed(ctx context.Context, name string, write func(context.Con
 	}
 	return &huma.StreamResponse{Body: func(stream huma.Context) {
 		defer file.Close()
-		stream.SetHeader("Content-Type", "application/zip")
+		stream.SetHeader("Content-Type", contentType)
 		stream.SetHeader("Content-Disposition", filehandler.Attachment(name))
 		filehandler.ServeStream(humagin.Unwrap(stream), files.OnDisk(name, file, size))
 	}}, nil

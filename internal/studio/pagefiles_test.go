@@ -46,7 +46,7 @@ func (b *browser) furnish() {
 	sale["button"].(fields)["picture"] = cut
 	sale["to"] = fields{"rule": "but", "sources": []any{card, fair}}
 	sale["when"] = fields{
-		"zone":    "Europe/Lisbon",
+		"zone":  "Europe/Lisbon",
 		"spans": []any{fields{"from": "2026-06-01T09:00:00Z", "to": "2036-06-03T18:00:00Z"}},
 	}
 	text := fields{"key": "text", "kind": "text", "shown": true, "text": fields{

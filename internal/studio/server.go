@@ -109,6 +109,7 @@ func New(options Options) (*Server, error) {
 	s.addTakeovers()
 	s.addPageList()
 	s.addPageFiles()
+	s.addLinkFiles()
 	s.addPageCheck()
 	s.addPreviews()
 	s.addMedia()

@@ -19,10 +19,13 @@ const props = defineProps<{ pages: PageSummary[] }>()
 const router = useRouter()
 const client = useQueryClient()
 const address = ref('')
-const copyOf = ref('')
+/** Of the select, which takes an empty value for none. */
+const NONE = 'none'
+const beginsAs = ref(NONE)
+const copyOf = computed(() => (beginsAs.value === NONE ? '' : beginsAs.value))
 const withSources = ref(true)
 const beginnings = computed(() => [
-  { id: '', label: t('pages.fromTheStart') },
+  { id: NONE, label: t('pages.fromTheStart') },
   ...props.pages.map((each) => ({ id: each.id, label: t('pages.copyOf', { name: nameOf(each) }) })),
 ])
 const add = useMutation({
@@ -66,7 +69,7 @@ const takeIn = useMutation({
       <div class="field">
         <span id="another-begins" class="label">{{ $t('pages.beginsAs') }}</span>
         <Select
-          v-model="copyOf"
+          v-model="beginsAs"
           :options="beginnings"
           option-value="id"
           option-label="label"

@@ -22,8 +22,7 @@ const keep = useMutation({
 </script>
 
 <template>
-  <section aria-labelledby="labels-title">
-    <h2 id="labels-title">{{ $t('pages.labels') }}</h2>
+  <section :aria-label="$t('pages.labels')">
     <FieldText
       :label="$t('pages.labels')"
       :model-value="labels.join(', ')"
