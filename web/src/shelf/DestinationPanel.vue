@@ -12,6 +12,7 @@ import WrongText from '@/fields/WrongText.vue'
 import { copyJson, same } from '@/saving/json'
 import { readable } from '@/kinds/readable'
 import { t } from '@/i18n'
+import ButtonOfDestination from './ButtonOfDestination.vue'
 
 /** One destination: where it leads, all that leads to it, and where it led before. */
 const props = defineProps<{ id: string }>()
@@ -100,6 +101,7 @@ function leave() {
       </div>
       <WrongText :text="keep.error.value?.message" />
     </form>
+    <p v-if="found"><ButtonOfDestination :destination="found" /></p>
     <section v-if="found" aria-labelledby="used-title">
       <h3 id="used-title">{{ $t('shelf.whereUsed') }}</h3>
       <p v-if="!found.pages.length && !found.shortLinks.length" class="soft">{{ $t('shelf.usedNowhere') }}</p>

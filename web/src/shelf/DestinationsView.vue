@@ -10,6 +10,7 @@ import { destinationsQuery } from '@/api/queries'
 import { readable } from '@/kinds/readable'
 import { useInAddress } from '@/shell/useInAddress'
 import DestinationPanel from './DestinationPanel.vue'
+import LinkFileDialog from './LinkFileDialog.vue'
 import ShelfParts from './ShelfParts.vue'
 
 /** The addresses that pages and short links lead to, each kept once: changed here, all follow. */
@@ -22,6 +23,7 @@ const {
   data: parts, error, hasNextPage, isFetchingNextPage, fetchNextPage,
 } = useInfiniteQuery(destinationsQuery(kept)) // prettier-ignore
 const destinations = computed(() => parts.value?.pages.flatMap(({ items }) => items))
+const fromFile = ref(false)
 const opened = computed(() => String(route.params.destination || ''))
 const open = (destination?: string) =>
   router.push({ name: 'destinations', params: { destination }, query: route.query })
@@ -35,7 +37,13 @@ const open = (destination?: string) =>
         <p>{{ $t('shelf.destinationsSay') }}</p>
         <ShelfParts />
       </div>
+      <div class="tools">
+        <Button size="small" severity="secondary" :label="$t('shelf.fromAFile')" @click="fromFile = true" />
+        <a href="/api/destinations.csv" download>{{ $t('shelf.asTable') }}</a>
+        <a href="/api/bookmarks.html" download>{{ $t('shelf.asBookmarks') }}</a>
+      </div>
     </div>
+    <LinkFileDialog v-model="fromFile" />
     <p v-if="error" class="notice">{{ error.message }}</p>
     <div class="bench" :class="{ two: opened }">
       <div class="shelf">
@@ -86,6 +94,12 @@ const open = (destination?: string) =>
 </template>
 
 <style scoped>
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 16px;
+}
 .bench {
   display: grid;
   gap: 24px;

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bookmarks.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The workspace's destinations in the Netscape bookmark file format, in a folder by their first label */
+        get: operations["write-bookmarks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/campaign-values": {
         parameters: {
             query?: never;
@@ -65,6 +82,23 @@ export interface paths {
         };
         /** List the workspace's destinations, latest first */
         get: operations["list-destinations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The workspace's destinations as a table (RFC 4180) that can be read again */
+        get: operations["write-destinations"];
         put?: never;
         post?: never;
         delete?: never;
@@ -158,6 +192,40 @@ export interface paths {
         put?: never;
         /** Upload an icon: an SVG (at most 128 KiB), of which only shapes are kept, or a picture, which is cut to a square */
         post: operations["upload-icon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take out again what was kept of a file, but for what was changed or is in use since */
+        post: operations["undo-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a file of links, a table or bookmarks; keep them as destinations where asked to */
+        post: operations["read-link-file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1831,6 +1899,49 @@ export interface components {
              */
             pictures: number;
         };
+        LinkFileReading: {
+            /** @description It is a file of bookmarks, whose columns need not be told. */
+            bookmarks: boolean;
+            /** @description What they are called, or the first value in each. */
+            columns: string[];
+            /** @description What stands between values; absent for one column, and for bookmarks. */
+            delimiter?: string;
+            /** @description As the Encoding standard names it. */
+            encoding: string;
+            /** @description By which it can be undone, once it was kept. */
+            import?: string;
+            mapping: components["schemas"]["Mapping"];
+            /**
+             * Format: int64
+             * @description Links that are kept, or would be.
+             */
+            new: number;
+            quote?: string;
+            /** @description The mapping is that of a file with the same columns before. */
+            remembered: boolean;
+            /** @description Those that are wrong first; at most 200. */
+            rows: components["schemas"]["LinkFileRow"][];
+            /**
+             * Format: int64
+             * @description Links that are kept already, and stay as they are.
+             */
+            there: number;
+            /**
+             * Format: int64
+             * @description Rows of which no link can be made.
+             */
+            wrong: number;
+        };
+        LinkFileRow: {
+            address: string;
+            labels: string[];
+            /** Format: int64 */
+            line: number;
+            there: boolean;
+            title: string;
+            /** @description Why no link is made of it. */
+            wrong?: string;
+        };
         LinkHealth: {
             /** Format: date-time */
             at: string;
@@ -1894,6 +2005,17 @@ export interface components {
             /** @description The theme it was begun from; changes since do not change it. */
             theme: string;
             type: components["schemas"]["Type"];
+        };
+        Mapping: {
+            /** Format: int64 */
+            address: number;
+            head: boolean;
+            /** Format: int64 */
+            labels: number;
+            /** Format: int64 */
+            note: number;
+            /** Format: int64 */
+            title: number;
         };
         Me: {
             email: string;
@@ -2730,6 +2852,15 @@ export interface components {
              */
             step: number;
         };
+        UndoneImport: {
+            /** Format: int64 */
+            gone: number;
+            /**
+             * Format: int64
+             * @description They were changed since, or something leads to them.
+             */
+            stay: number;
+        };
         UnlistedReading: {
             figures: components["schemas"]["Figures"];
             /** @description What it is adopted by. */
@@ -2821,6 +2952,33 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReadAddress"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "write-bookmarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -2952,6 +3110,33 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["KeptDestination"][];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "write-destinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -3210,6 +3395,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptIcon"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UndoneImport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-link-file": {
+        parameters: {
+            query?: {
+                /** @description Keep what is new as destinations, in one step. */
+                keep?: boolean;
+                /** @description All of them get it. */
+                label?: string;
+                /** @description Column of the address, from 0; -2 where it is to be found out. */
+                address?: number;
+                /** @description -1 for none. */
+                title?: number;
+                note?: number;
+                labels?: number;
+                /** @description The first row names the columns. */
+                head?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkFileReading"];
                 };
             };
             /** @description Error */
