@@ -198,12 +198,7 @@ type pageData struct {
 type pieces struct {
 	Ground, Head, Icons, Footer template.HTML
 	Blocks                      []piece
-}
-
-// piece is a drawn block in its place.
-type piece struct {
-	HTML template.HTML
-	Half bool
+	Jumps                       []jump
 }
 
 // painter draws the pieces of one page and keeps the first thing that goes
@@ -229,9 +224,9 @@ func (p *painter) pieces() pieces {
 	if p.strip {
 		return drawn
 	}
-	for _, block := range p.doc.Visible(p.to) {
-		drawn.Blocks = append(drawn.Blocks, piece{p.block(block), halved(block.Block)})
-	}
+	visible := p.doc.Visible(p.to)
+	drawn.Blocks = p.grouped(visible)
+	drawn.Jumps = p.jumps(visible)
 	return drawn
 }
 

@@ -63,7 +63,12 @@ func pageChanges(live, next Document) []Change {
 	var changes []Change
 	all := func(doc Document) []fact {
 		facts := append(doc.Header.facts(), doc.Icons.facts()...)
-		return append(append(append(facts, doc.Footer.facts()...), doc.Tagging.facts()...), fact{"language", doc.Language})
+		jump := ""
+		if doc.Jump {
+			jump = "shown"
+		}
+		facts = append(append(facts, doc.Footer.facts()...), doc.Tagging.facts()...)
+		return append(facts, fact{"language", doc.Language}, fact{"list of its headings", jump})
 	}
 	for _, words := range differences(all(live), all(next), "") {
 		changes = append(changes, Change{Sentence: words})

@@ -30,6 +30,7 @@ type Document struct {
 	Tagging  Tagging   `json:"tagging,omitzero"`
 	// When is nil for a page that shows always.
 	When *window.Times `json:"when,omitempty" doc:"The times in which the page as a whole shows; always when left out."`
+	Jump bool          `json:"jump,omitempty" doc:"Links to its headings stand at the top, where there are more than three."`
 	// Takeovers stand in editions only: they are no work on the page.
 	Takeovers []Takeover `json:"takeovers,omitempty" doc:"What takes its place for a while; in editions, and left out of what is saved."`
 	// Resting, too, stands in editions only; nil for a page that is awake.

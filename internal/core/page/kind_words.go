@@ -15,7 +15,12 @@ type Heading struct {
 	Text  string `json:"text" doc:"At most 120 characters."`
 	Size  string `json:"size,omitempty" enum:"medium,large,small"`
 	Align string `json:"align,omitempty" enum:"centre,left"`
+	Folds bool   `json:"folds,omitempty" doc:"What stands under it, up to the next heading, is folded away until it is pressed."`
+	First int    `json:"first,omitempty" doc:"So many blocks under it are shown, the others behind a press; all of them for 0. At most 50."`
 }
+
+// maxFirst is how many blocks a heading shows at most before the others.
+const maxFirst = 50
 
 func (h *Heading) name() string { return h.Text }
 
@@ -23,12 +28,22 @@ func (h *Heading) tidy(problems *invalid.List, where string) {
 	h.Text = problems.Line(where+"/text", "The heading", h.Text, MaxTitle)
 	h.Size = invalid.Choice(problems, where+"/size", "size of a heading", h.Size, "medium", "large", "small")
 	h.Align = invalid.Choice(problems, where+"/align", "alignment", h.Align, "centre", "left")
+	problems.Range(where+"/first", "How many blocks are shown first", h.First, 0, maxFirst)
 }
 
 // Texts implements Content.
 func (h *Heading) Texts(string) (headings, text string) { return h.Text, "" }
 
-func (h *Heading) facts() []fact { return []fact{{"size", h.Size}, {"alignment", h.Align}} }
+func (h *Heading) facts() []fact {
+	folds, first := "", ""
+	if h.Folds {
+		folds = "until it is pressed"
+	}
+	if h.First > 0 {
+		first = count(h.First, "block")
+	}
+	return []fact{{"size", h.Size}, {"alignment", h.Align}, {"folding", folds}, {"number shown first", first}}
+}
 
 // Text is a text with a little formatting. Its links are counted.
 type Text struct {

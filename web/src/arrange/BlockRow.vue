@@ -62,12 +62,14 @@ const part = computed(() => (props.block.when ? page.state?.ribbon.blocks[props.
 const showingWords = computed(() =>
   part.value && props.block.when ? stateWords(part.value, props.block.when.zone) : '',
 )
-/** What keeps it from some visitors, or from all for now. */
+/** What keeps it from some visitors, or from all for now, and what a heading keeps behind a press. */
 const chips = computed(() => {
-  const { to } = props.block
+  const { to, heading } = props.block
   const several = to?.sources.length ?? 0
   const of = to && (to.rule === 'only' ? t('arrange.fromSources', several) : t('arrange.butSources', several))
-  return [part.value?.state === 'in force' ? '' : showingWords.value, of].filter(Boolean)
+  const first = heading?.first ? t('arrange.showsFirst', { n: heading.first }) : ''
+  const folds = heading?.folds ? t('arrange.folds') : ''
+  return [part.value?.state === 'in force' ? '' : showingWords.value, of, folds, first].filter(Boolean)
 })
 const away = computed(() =>
   props.seen === undefined

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { usePageStore } from '@/page/pageStore'
+import FieldSwitch from '@/fields/FieldSwitch.vue'
 import EditorDrawer from './EditorDrawer.vue'
 import TakeoverForm from './TakeoverForm.vue'
 import TimesFields from './TimesFields.vue'
@@ -23,6 +24,21 @@ const refused = computed(() => page.refusals.find(({ place }) => place.startsWit
           page.change($t('arrange.changePageTimes'), (draft) => void (draft.when = $event), 'page/when')
         "
       />
+    </section>
+    <section>
+      <h3>{{ $t('arrange.longPage') }}</h3>
+      <FieldSwitch
+        :label="$t('arrange.jumpLinks')"
+        :model-value="page.document?.jump ?? false"
+        @update:model-value="
+          page.change(
+            $t('arrange.changeJumps'),
+            (draft) => void (draft.jump = $event || undefined),
+            'page/jump',
+          )
+        "
+      />
+      <p class="soft">{{ $t('arrange.longPageSays') }}</p>
     </section>
     <section>
       <h3>{{ $t('arrange.passThrough') }}</h3>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Block } from '@/api/client'
 import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
 import { t } from '@/i18n'
 import { ALIGNMENTS } from './alignments'
@@ -13,6 +14,11 @@ const sizes = [
   { value: 'medium', label: t('common.medium') },
   { value: 'large', label: t('common.large') },
 ] as const
+/** How many blocks below it show before one has to press. */
+const firsts = [0, 3, 5, 10].map((value) => ({
+  value,
+  label: value ? t('kinds.firstFew', { n: value }) : t('kinds.firstAll'),
+}))
 </script>
 
 <template>
@@ -34,5 +40,16 @@ const sizes = [
     :model-value="content.align ?? 'centre'"
     :options="ALIGNMENTS"
     @update:model-value="set('align', $event, 'alignment')"
+  />
+  <FieldSwitch
+    :label="$t('kinds.foldsAway')"
+    :model-value="content.folds ?? false"
+    @update:model-value="set('folds', $event || undefined)"
+  />
+  <FieldChoice
+    :label="$t('kinds.shownFirst')"
+    :model-value="content.first ?? 0"
+    :options="firsts"
+    @update:model-value="set('first', $event || undefined)"
   />
 </template>

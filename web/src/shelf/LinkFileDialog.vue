@@ -133,6 +133,7 @@ function leave() {
             />
           </div>
           <FieldSwitch
+            class="whole"
             :label="$t('shelf.firstRowNames')"
             :model-value="mapping.head"
             @update:model-value="set({ head: $event })"
@@ -244,7 +245,19 @@ td {
   padding: 4px 12px;
   border-bottom: 1px solid var(--line);
   vertical-align: top;
+}
+th {
+  white-space: nowrap;
+}
+td:nth-child(2) {
+  min-width: 9rem;
+}
+td:last-child {
+  min-width: 12rem;
   overflow-wrap: anywhere;
+}
+.whole {
+  grid-column: 1 / -1;
 }
 td:first-child {
   font-variant-numeric: tabular-nums;

@@ -1512,6 +1512,8 @@ export interface components {
             footer: components["schemas"]["Footer"];
             header: components["schemas"]["Header"];
             icons: components["schemas"]["Icons"];
+            /** @description Links to its headings stand at the top, where there are more than three. */
+            jump?: boolean;
             /** @description BCP 47 tag of the language the page is written in; prices are written as it writes them. */
             language: string;
             look: components["schemas"]["Look"];
@@ -1785,6 +1787,13 @@ export interface components {
         Heading: {
             /** @enum {string} */
             align?: "centre" | "left";
+            /**
+             * Format: int64
+             * @description So many blocks under it are shown, the others behind a press; all of them for 0. At most 50.
+             */
+            first?: number;
+            /** @description What stands under it, up to the next heading, is folded away until it is pressed. */
+            folds?: boolean;
             /** @enum {string} */
             size?: "medium" | "large" | "small";
             /** @description At most 120 characters. */
