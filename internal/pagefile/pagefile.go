@@ -69,8 +69,10 @@ func Of(one store.Page, sources []store.Source) Page {
 	for i := range file.Document.Blocks {
 		file.Document.Blocks[i].WithSources(tags)
 	}
-	// They are ours, and mean nothing elsewhere.
+	// They are ours, and mean nothing elsewhere; nobody gets through a gate whose passcode
+	// is not set anew.
 	file.Document.Links(func(link page.Link) { *link.DestinationID = "" })
+	file.Document.Gates(func(gate *page.Gate) { gate.PasscodeID = "" })
 	return file
 }
 

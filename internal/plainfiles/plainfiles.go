@@ -38,7 +38,8 @@ const readme = `This page as plain files, as it was on %s.
 
 Put everything in here into one folder of any web host; index.html is the page.
 %s
-What shows at certain times, or to visitors from certain sources only, is as it
+What asks for something first leads nowhere here unless presses are counted, and a
+passcode before the whole page is not asked for. What shows at certain times, or to visitors from certain sources only, is as it
 was for everybody at that moment: plain files know no time.
 `
 
@@ -104,6 +105,8 @@ func (w *writer) leads(key, item string) string {
 	switch {
 	case !found:
 		return ""
+	case target.Gate != nil && !w.Counted:
+		return "" // plain files ask nobody
 	case w.Counted:
 		return w.Origin + render.ClickPath(render.Visit{Address: w.Address, Edition: w.Edition}, key, item)
 	case target.Card != nil:

@@ -1,6 +1,7 @@
 package public
 
 import (
+	"context"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -16,7 +17,11 @@ import (
 )
 
 // press is what was pressed, as it stands in the address.
-type press struct{ edition, block, tag string }
+type press struct {
+	edition, block, tag string
+	// path is how it was asked for, and passcode what was sent at its gate.
+	path, passcode string
+}
 
 // click answers /{page}/-/{edition}/{block} and the same with a tag: it sends
 // the visitor on to where the block leads, or hands out what it holds. Where a
@@ -38,7 +43,7 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	}
 	key, item, _ := strings.Cut(pressed.block, ".")
 	target, found := targets.Find(key, item)
-	if !found || asked.isBeacon() && !target.Plain {
+	if !found || asked.isBeacon() && !target.Plain && target.Gate == nil {
 		return s.notice(http.StatusNotFound, nothingHere)
 	}
 	place := target.Place
@@ -59,6 +64,18 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	}
 	if target.Off {
 		return s.notice(http.StatusGone, offNow)
+	}
+	if target.Gate != nil {
+		at := s.gateOf(live, target.Gate, key, target.Name)
+		switch {
+		case asked.isBeacon():
+			if refused, opens := s.opens(context.Background(), asked, at, pressed.passcode); !opens {
+				return refused
+			}
+			return s.through(asked, at, pressed.path)
+		case !s.passed(asked, at):
+			return s.stand(http.StatusOK, at, "")
+		}
 	}
 	hit.Block, hit.Item, hit.Place = key, item, place
 	event := s.Recorder.Decide(hit)

@@ -17,6 +17,11 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 	}
 	hit := s.hit(asked, live.PageID, live.WorkspaceID, live.attributor, given)
 	hit.Kind, hit.Edition = traffic.View, live.Edition
+	if gate := live.Document.Gate; gate != nil && live.Document.IsOpen(hit.At) {
+		if at := s.gateOf(live, gate, "", live.Document.Header.Name); !s.passed(asked, at) {
+			return s.stand(http.StatusOK, at, "") // whoever stands there has not seen the page
+		}
+	}
 	event := s.Recorder.Decide(hit)
 	if from, known := live.attributor.Find(event.Source); known && live.tags[tag] == "" {
 		// However it was found out where the visit came from: what is pressed on the

@@ -47,6 +47,21 @@ func (s *Server) addCounted() {
 		s.engine.Match(methods, path, answered)
 		s.engine.Match(methods, path+"/", answered)
 	}
+	for _, path := range []string{"/:address", "/:address/", "/:address/:tag", "/:address/:tag/"} {
+		s.engine.POST(path, func(c *gin.Context) { s.askedToOpen(c, s.requestOf(c), passcodeIn(c)).write(c) })
+	}
+}
+
+// passcodeIn is what was sent at a gate, within reason; empty for anything else.
+func passcodeIn(c *gin.Context) string {
+	if c.Request.Method != http.MethodPost || c.ContentType() != "application/x-www-form-urlencoded" {
+		return ""
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, 4<<10)
+	if err := c.Request.ParseForm(); err != nil {
+		return ""
+	}
+	return strings.TrimSpace(c.Request.PostForm.Get("passcode"))
 }
 
 func (s *Server) askedForAddress(c *gin.Context, asked request) answer {
@@ -85,7 +100,10 @@ func (s *Server) askedForTag(c *gin.Context, asked request) answer {
 
 func (s *Server) askedForPress(c *gin.Context, asked request) answer {
 	return s.askedFor(c, func(live *livePage) answer {
-		return s.click(asked, live, press{edition: c.Param("edition"), block: c.Param("block"), tag: c.Param("entry")})
+		return s.click(asked, live, press{
+			edition: c.Param("edition"), block: c.Param("block"), tag: c.Param("entry"), path: c.Request.URL.EscapedPath(),
+			passcode: passcodeIn(c),
+		})
 	})
 }
 

@@ -326,7 +326,10 @@ func (c *tally) tooLarge(b *bench, o operation, who owner) {
 		defer response.Body.Close()
 		return response.StatusCode
 	}
-	const large = 18 << 20
+	large := int64(18 << 20)
+	if o.OperationID == "take-in-page" {
+		large = pagefile.MaxZip + 1<<20 // it may bring its pictures
+	}
 	got := ask(bytes.NewReader(make([]byte, large)), large)
 	c.hold("a body too large", o, got == http.StatusRequestEntityTooLarge, "%d", got)
 	if _, isJSON := o.json(); isJSON {

@@ -110,6 +110,7 @@ func New(options Options) (*Server, error) {
 	s.addPageList()
 	s.addPageFiles()
 	s.addLinkFiles()
+	s.addPasscodes()
 	s.addPageCheck()
 	s.addPreviews()
 	s.addMedia()

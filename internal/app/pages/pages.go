@@ -4,7 +4,9 @@ package pages
 
 import (
 	"context"
+	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/google/uuid"
 
@@ -12,6 +14,7 @@ import (
 	"jundle/internal/core/address"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/page"
+	"jundle/internal/passwords"
 	"jundle/internal/store"
 )
 
@@ -61,6 +64,9 @@ func (u Pages) Save(ctx context.Context, workspace, id uuid.UUID, saving Saving)
 	if err := library.Check(ctx, u.Store, workspace, document.Media()); err != nil {
 		return store.Page{}, err
 	}
+	if err := u.ownPasscodes(ctx, workspace, document); err != nil {
+		return store.Page{}, err
+	}
 	return u.Store.SaveDraftAs(ctx, workspace, id, saving.Revision, document, saving.As)
 }
 
@@ -68,6 +74,32 @@ func (u Pages) Save(ctx context.Context, workspace, id uuid.UUID, saving Saving)
 // whose changes were read; store.ErrStale with the page as it stands otherwise.
 func (u Pages) Publish(ctx context.Context, member store.Member, id uuid.UUID, publishing store.Publishing) (store.Page, error) {
 	return u.Store.Publish(ctx, member.WorkspaceID, member.ID, id, publishing, u.Now())
+}
+
+// ownPasscodes refuses passcodes that are none of the workspace.
+func (u Pages) ownPasscodes(ctx context.Context, workspace uuid.UUID, document page.Document) error {
+	ids := document.PasscodeIDs()
+	if len(ids) == 0 {
+		return nil
+	}
+	own, err := u.Store.HasPasscodes(ctx, workspace, ids)
+	if err == nil && !own {
+		err = invalid.One("gate/passcodeId", "This passcode was set elsewhere. Set it anew.")
+	}
+	return err
+}
+
+// SetPasscode keeps a passcode of a workspace and returns the ID by which gates name it.
+func (u Pages) SetPasscode(ctx context.Context, workspace uuid.UUID, passcode string) (uuid.UUID, error) {
+	passcode = strings.TrimSpace(passcode)
+	if n := utf8.RuneCountInString(passcode); n < 4 || len(passcode) > passwords.Max {
+		return uuid.Nil, invalid.One("passcode", "A passcode has at least 4 characters, and at most %d.", passwords.Max)
+	}
+	hash, err := passwords.Hash(passcode)
+	if err != nil {
+		return uuid.Nil, err
+	}
+	return u.Store.AddPasscode(ctx, workspace, hash, u.Now())
 }
 
 func addressOf(text string) (string, error) {

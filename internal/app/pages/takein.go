@@ -51,6 +51,9 @@ func (u Pages) TakeIn(ctx context.Context, workspace uuid.UUID, file pagefile.Pa
 	for i := range file.Document.Blocks {
 		file.Document.Blocks[i].WithSources(ids)
 	}
+	if err := u.ownPasscodes(ctx, workspace, file.Document); err != nil {
+		return store.Page{}, err
+	}
 	if whole.Document, err = page.Tidy(file.Document); err != nil {
 		return store.Page{}, err
 	}

@@ -76,6 +76,9 @@ func pageChanges(live, next Document) []Change {
 	for _, words := range timesChange("The page", live.When, next.When) {
 		changes = append(changes, Change{Sentence: words})
 	}
+	if words := gateChange("The page", live.Gate, next.Gate); words != "" {
+		changes = append(changes, Change{Sentence: words})
+	}
 	changes = append(changes, linkChanges("The icon for", "profile icons", live.Icons.links(), next.Icons.links())...)
 	changes = append(changes, linkChanges("The link", "links at the end", live.Footer.links(), next.Footer.links())...)
 	if !reflect.DeepEqual(live.Look.Seen(), next.Look.Seen()) {
@@ -161,6 +164,9 @@ func blockChanges(old, next Placed) []Change {
 		say("%s", words)
 	}
 	for _, words := range old.Showing.changes(next.Showing, next.Title()) {
+		say("%s", words)
+	}
+	if words := gateChange(quote(next.Title()), old.Gate, next.Gate); words != "" {
 		say("%s", words)
 	}
 	if !reflect.DeepEqual(old.Style, next.Style) {

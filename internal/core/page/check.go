@@ -67,10 +67,12 @@ func Tidy(given Document) (Document, error) {
 		}
 		seen[block.Key] = true
 		block.tidy(&problems, where)
+		block.Gate.tidy(&problems, where+"/gate")
 	}
 	doc.Footer.tidy(&problems)
 	doc.Tagging.tidy(&problems)
 	doc.When, doc.Takeovers, doc.Resting = doc.When.Tidy(&problems, "when"), nil, nil
+	doc.Gate.tidy(&problems, "gate")
 	doc.Look.Tidy(&problems, "look")
 	doc.Links(func(link Link) {
 		if !destination.IsID(*link.DestinationID) {

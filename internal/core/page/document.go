@@ -31,6 +31,7 @@ type Document struct {
 	// When is nil for a page that shows always.
 	When *window.Times `json:"when,omitempty" doc:"The times in which the page as a whole shows; always when left out."`
 	Jump bool          `json:"jump,omitempty" doc:"Links to its headings stand at the top, where there are more than three."`
+	Gate *Gate         `json:"gate,omitempty" doc:"Stands before the page; absent where it opens to everybody."`
 	// Takeovers stand in editions only: they are no work on the page.
 	Takeovers []Takeover `json:"takeovers,omitempty" doc:"What takes its place for a while; in editions, and left out of what is saved."`
 	// Resting, too, stands in editions only; nil for a page that is awake.
@@ -56,6 +57,7 @@ type Block struct {
 	Shown bool           `json:"shown" doc:"Hidden blocks stay in the working copy and are left out of editions' pages."`
 	Style *look.Override `json:"style,omitempty" doc:"Its own looks; absent where it looks as the page does."`
 	Showing
+	Gate *Gate `json:"gate,omitempty" doc:"Stands before where it leads; absent where it leads there at once."`
 
 	Button   *Button   `json:"button,omitempty"`
 	Contact  *Contact  `json:"contact,omitempty"`
@@ -113,14 +115,22 @@ type Target struct {
 	// Plain: the page carries the address itself, and a click is counted by what the
 	// browser tells of it.
 	Plain bool
+	// Gate stands before it; nil for none.
+	Gate *Gate
 }
 
 // Targets lists what can be pressed on the block.
 func (b Block) Targets() []Target {
-	if content := b.Content(); content != nil {
-		return content.targets()
+	content := b.Content()
+	if content == nil {
+		return nil
 	}
-	return nil
+	targets := content.targets()
+	for i := range targets {
+		targets[i].Gate = b.Gate
+		targets[i].Plain = targets[i].Plain && b.Gate == nil // the address is not to be read
+	}
+	return targets
 }
 
 // TargetsOf lists what can be pressed under a key: of a block, the icons or the footer.

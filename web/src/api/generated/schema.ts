@@ -783,6 +783,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/passcodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a passcode for gates of pages and blocks to name */
+        post: operations["set-passcode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures": {
         parameters: {
             query?: never;
@@ -1223,6 +1240,8 @@ export interface components {
             contact?: components["schemas"]["Contact"];
             divider?: components["schemas"]["Divider"];
             file?: components["schemas"]["File"];
+            /** @description Stands before where it leads; absent where it leads there at once. */
+            gate?: components["schemas"]["Gate"];
             heading?: components["schemas"]["Heading"];
             /** @description What the block's figures are kept under; never changes. 4 to 16 of a-z and 0-9. */
             key: string;
@@ -1510,6 +1529,8 @@ export interface components {
             /** @description In the order of the page, hidden ones included. At most 100. */
             blocks: components["schemas"]["Block"][];
             footer: components["schemas"]["Footer"];
+            /** @description Stands before the page; absent where it opens to everybody. */
+            gate?: components["schemas"]["Gate"];
             header: components["schemas"]["Header"];
             icons: components["schemas"]["Icons"];
             /** @description Links to its headings stand at the top, where there are more than three. */
@@ -1742,6 +1763,14 @@ export interface components {
             address: string;
             /** Format: date-time */
             since: string;
+        };
+        Gate: {
+            /** @enum {string} */
+            kind: "notice" | "passcode";
+            /** @description Of a passcode that was set; without one nobody gets through. */
+            passcodeId?: string;
+            /** @description What is said there; a sentence of ours when left out. At most 300 characters. */
+            text?: string;
         };
         Gradient: {
             /**
@@ -2514,6 +2543,14 @@ export interface components {
             closed: boolean;
             /** @description What the page's address leads straight to then. */
             passThrough?: string;
+        };
+        SetPasscode: {
+            /** @description By which gates name it; it is never told again. */
+            id: string;
+        };
+        SetPasscodeRequest: {
+            /** @description 4 characters to 128 bytes. */
+            passcode: string;
         };
         ShareFiguresRequest: {
             /**
@@ -4767,6 +4804,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThemeChoice"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-passcode": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetPasscodeRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetPasscode"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,170 @@
+package public
+
+import (
+	"cmp"
+	"context"
+	"crypto/hmac"
+	"crypto/sha256"
+	"encoding/base64"
+	"encoding/binary"
+	"errors"
+	"fmt"
+	"math"
+	"net/http"
+	"net/url"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"jundle/internal/clients"
+	"jundle/internal/core/page"
+	"jundle/internal/passwords"
+	"jundle/internal/render"
+	"jundle/internal/store"
+)
+
+// markFor is for how long a visitor who came through a gate is let through again. The
+// mark stands in the address, because visitors get no cookie, and is good for them alone.
+const markFor = 30 * time.Minute
+
+// markParameter carries the mark.
+const markParameter = "open"
+
+// Budgets of passcodes tried: by one client at one gate, by one client anywhere, and at one
+// gate by anybody.
+var (
+	oneClientHere = store.Budget{Burst: 8, Pause: time.Minute}
+	oneClient     = store.Budget{Burst: 30, Pause: 20 * time.Second}
+	anybodyHere   = store.Budget{Burst: 60, Pause: 10 * time.Second}
+)
+
+// gate is a gate with what it stands before.
+type gate struct {
+	*page.Gate
+	endpoint, workspace uuid.UUID
+	key                 string // of the block; empty for the page
+	title, language     string
+}
+
+func (s *Server) gateOf(live *livePage, of *page.Gate, key, title string) gate {
+	return gate{of, live.PageID, live.WorkspaceID, key, title, live.Document.Language}
+}
+
+// passed tells whether a request carries a mark of its visitor that is still good.
+func (s *Server) passed(asked request, at gate) bool {
+	query, err := url.ParseQuery(asked.query)
+	if err != nil {
+		return false
+	}
+	mark, err := base64.RawURLEncoding.DecodeString(query.Get(markParameter))
+	if err != nil || len(mark) != 8+sha256.Size {
+		return false
+	}
+	until := time.Unix(int64(binary.BigEndian.Uint64(mark)), 0) //nolint:gosec // signed below
+	return s.Now().Before(until) && hmac.Equal(mark, s.markUntil(asked, at, until))
+}
+
+// markUntil is the mark by which a visitor is let through until a moment.
+func (s *Server) markUntil(asked request, at gate, until time.Time) []byte {
+	mark := binary.BigEndian.AppendUint64(nil, uint64(until.Unix())) //nolint:gosec // after 1970
+	return append(mark, s.signed("gate", at.endpoint.String(), at.key, at.Kind, at.PasscodeID, asked.client, asked.userAgent,
+		string(mark))...)
+}
+
+// signed is a digest of parts that nobody else can make.
+func (s *Server) signed(parts ...string) []byte {
+	mac := hmac.New(sha256.New, s.OwnKey)
+	for _, part := range parts {
+		_, _ = fmt.Fprintf(mac, "%d:%s", len(part), part)
+	}
+	return mac.Sum(nil)
+}
+
+// stand answers with what stands at a gate, and why whoever tried is still there.
+func (s *Server) stand(status int, at gate, wrong string) answer {
+	drawn := render.Gate{Title: at.title, Wrong: wrong, Passcode: at.Kind == "passcode", Language: cmp.Or(at.language, "en")}
+	drawn.Text = at.Text
+	if drawn.Text == "" {
+		drawn.Text = "Please read this before you go on."
+		if drawn.Passcode {
+			drawn.Text = "This opens with a passcode."
+		}
+	}
+	answered, known := s.gates.Get(drawn)
+	if !known {
+		html, policy, err := render.GatePage(drawn)
+		if err != nil {
+			return s.failed(err)
+		}
+		answered = s.html(html, policy)
+		s.gates.Add(drawn, answered)
+	}
+	answered.status = status
+	return answered
+}
+
+// askedToOpen answers a form that was sent at the gate of a page.
+func (s *Server) askedToOpen(c *gin.Context, asked request, passcode string) answer {
+	return s.askedFor(c, func(live *livePage) answer {
+		path := c.Request.URL.EscapedPath()
+		if live.Document.Gate == nil || !live.Document.IsOpen(s.Now()) {
+			return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: path}
+		}
+		at := s.gateOf(live, live.Document.Gate, "", live.Document.Header.Name)
+		if refused, opens := s.opens(c.Request.Context(), asked, at, passcode); !opens {
+			return refused
+		}
+		return s.through(asked, at, path)
+	})
+}
+
+// through sends a visitor who came through a gate on, with a mark.
+func (s *Server) through(asked request, at gate, path string) answer {
+	query, err := url.ParseQuery(asked.query)
+	if err != nil {
+		query = url.Values{}
+	}
+	mark := s.markUntil(asked, at, s.Now().Add(markFor))
+	query.Set(markParameter, base64.RawURLEncoding.EncodeToString(mark))
+	return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: path + "?" + query.Encode()}
+}
+
+// opens tells whether a gate opens to whoever sent its form, and else what to answer.
+func (s *Server) opens(ctx context.Context, asked request, at gate, passcode string) (refused answer, opens bool) {
+	if at.Kind != "passcode" {
+		return answer{}, true
+	}
+	ctx, cancel := context.WithTimeout(ctx, readWithin)
+	defer cancel()
+	client, here := clients.Network(asked.client), at.endpoint.String()+" "+at.key
+	for _, attempt := range []store.Attempt{
+		{Key: s.signed("passcode", client, here), Budget: oneClientHere},
+		{Key: s.signed("passcode", client), Budget: oneClient},
+		{Key: s.signed("passcode at", here), Budget: anybodyHere},
+	} {
+		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
+		if err != nil {
+			return s.failed(err), false
+		}
+		if wait > 0 {
+			minutes := int(math.Ceil(wait.Minutes()))
+			words := "These were many tries. Wait a minute and try again."
+			if minutes > 1 {
+				words = fmt.Sprintf("These were many tries. Wait %d minutes and try again.", minutes)
+			}
+			return s.stand(http.StatusTooManyRequests, at, words), false
+		}
+	}
+	hash, err := s.Store.PasscodeHash(ctx, at.workspace, at.PasscodeID)
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		hash = passwords.Nobody
+	case err != nil:
+		return s.failed(err), false
+	}
+	if !passwords.Match(passcode, hash) {
+		return s.stand(http.StatusForbidden, at, "That is not the passcode."), false
+	}
+	return answer{}, true
+}
