@@ -9,7 +9,10 @@ import { t } from '@/i18n'
 import { kindOf } from '@/kinds/registry'
 import OwnLooks from '@/look/OwnLooks.vue'
 import type { Lane } from '@/sourceColours'
+import { titleOf } from '@/page/blockWords'
+import { usePageStore } from '@/page/pageStore'
 import EditorDrawer from './EditorDrawer.vue'
+import GateFields from './GateFields.vue'
 import ShowingFields from './ShowingFields.vue'
 import SourceClicks from './SourceClicks.vue'
 import TakeoverForm from './TakeoverForm.vue'
@@ -26,6 +29,12 @@ const props = defineProps<{
   last: boolean
 }>()
 const emit = defineEmits<{ close: []; remove: []; toggle: []; duplicate: []; top: []; bottom: [] }>()
+
+const page = usePageStore()
+function setGate(gate: Block['gate']) {
+  const step = t('arrange.changeGateOf', { title: titleOf(props.block) })
+  page.changeBlock(step, props.block.key, (block) => void (block.gate = gate), `${props.block.key}/gate`)
+}
 
 const soloOpen = ref(false)
 const kind = computed(() => kindOf(props.block))
@@ -64,6 +73,12 @@ const title = computed(() => {
     <component :is="kind?.editor" :block="block" />
     <OwnLooks v-if="kind?.styled" :block="block" />
     <ShowingFields :block="block" />
+    <details v-if="!kind?.still" class="solo" :open="!!block.gate">
+      <summary>{{ $t('arrange.gateOfBlock') }}</summary>
+      <div class="gate">
+        <GateFields :model-value="block.gate" @update:model-value="setGate" />
+      </div>
+    </details>
     <details v-if="!kind?.still" class="solo" @toggle="soloOpen = ($event.target as HTMLDetailsElement).open">
       <summary>{{ $t('arrange.soloForAWhile') }}</summary>
       <p class="soft">{{ $t('arrange.soloSays') }}</p>
@@ -93,6 +108,11 @@ const title = computed(() => {
   font-weight: 600;
   font-size: 0.9rem;
   cursor: pointer;
+}
+.gate {
+  display: grid;
+  gap: 12px;
+  margin-top: 12px;
 }
 .solo > p {
   margin: 12px 0;

@@ -64,12 +64,13 @@ const showingWords = computed(() =>
 )
 /** What keeps it from some visitors, or from all for now, and what a heading keeps behind a press. */
 const chips = computed(() => {
-  const { to, heading } = props.block
+  const { to, heading, gate } = props.block
   const several = to?.sources.length ?? 0
   const of = to && (to.rule === 'only' ? t('arrange.fromSources', several) : t('arrange.butSources', several))
   const first = heading?.first ? t('arrange.showsFirst', { n: heading.first }) : ''
   const folds = heading?.folds ? t('arrange.folds') : ''
-  return [part.value?.state === 'in force' ? '' : showingWords.value, of, folds, first].filter(Boolean)
+  const asks = gate ? t(gate.kind === 'passcode' ? 'arrange.gatePasscode' : 'arrange.gateNotice') : ''
+  return [part.value?.state === 'in force' ? '' : showingWords.value, of, asks, folds, first].filter(Boolean)
 })
 const away = computed(() =>
   props.seen === undefined

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { usePageStore } from '@/page/pageStore'
 import FieldSwitch from '@/fields/FieldSwitch.vue'
 import EditorDrawer from './EditorDrawer.vue'
+import GateFields from './GateFields.vue'
 import TakeoverForm from './TakeoverForm.vue'
 import TimesFields from './TimesFields.vue'
 
@@ -39,6 +40,15 @@ const refused = computed(() => page.refusals.find(({ place }) => place.startsWit
         "
       />
       <p class="soft">{{ $t('arrange.longPageSays') }}</p>
+    </section>
+    <section>
+      <h3>{{ $t('arrange.gateOfPage') }}</h3>
+      <GateFields
+        :model-value="page.document?.gate"
+        @update:model-value="
+          page.change($t('arrange.changeGate'), (draft) => void (draft.gate = $event), 'page/gate')
+        "
+      />
     </section>
     <section>
       <h3>{{ $t('arrange.passThrough') }}</h3>
