@@ -18,6 +18,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/clients"
+	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/passwords"
 	"jundle/internal/render"
@@ -45,10 +46,12 @@ type gate struct {
 	endpoint, workspace uuid.UUID
 	key                 string // of the block; empty for the page
 	title, language     string
+	looks               look.Look
+	edition             int
 }
 
 func (s *Server) gateOf(live *livePage, of *page.Gate, key, title string) gate {
-	return gate{of, live.PageID, live.WorkspaceID, key, title, live.Document.Language}
+	return gate{of, live.PageID, live.WorkspaceID, key, title, live.Document.Language, live.Document.Look, live.Edition}
 }
 
 // passed tells whether a request carries a mark of its visitor that is still good.
@@ -81,6 +84,13 @@ func (s *Server) signed(parts ...string) []byte {
 	return mac.Sum(nil)
 }
 
+// gateKey names a gate as it was drawn.
+type gateKey struct {
+	render.Gate
+	page    uuid.UUID
+	edition int
+}
+
 // stand answers with what stands at a gate, and why whoever tried is still there.
 func (s *Server) stand(status int, at gate, wrong string) answer {
 	drawn := render.Gate{Title: at.title, Wrong: wrong, Passcode: at.Kind == "passcode", Language: cmp.Or(at.language, "en")}
@@ -91,14 +101,15 @@ func (s *Server) stand(status int, at gate, wrong string) answer {
 			drawn.Text = "This opens with a passcode."
 		}
 	}
-	answered, known := s.gates.Get(drawn)
+	key := gateKey{drawn, at.endpoint, at.edition}
+	answered, known := s.gates.Get(key)
 	if !known {
-		html, policy, err := render.GatePage(drawn)
+		html, policy, err := render.GatePage(at.looks, drawn)
 		if err != nil {
 			return s.failed(err)
 		}
 		answered = s.html(html, policy)
-		s.gates.Add(drawn, answered)
+		s.gates.Add(key, answered)
 	}
 	answered.status = status
 	return answered

@@ -60,7 +60,7 @@ type Server struct {
 	// notices are those that were drawn.
 	notices *lru.Cache[render.Notice, answer]
 	// gates are those that were drawn.
-	gates *lru.Cache[render.Gate, answer]
+	gates *lru.Cache[gateKey, answer]
 }
 
 // New makes the listener. What changes a page is told to it through
@@ -76,7 +76,7 @@ func New(options Options) (*Server, error) {
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
 	}
 	s.notices, _ = lru.New[render.Notice, answer](1000)
-	s.gates, _ = lru.New[render.Gate, answer](1000)
+	s.gates, _ = lru.New[gateKey, answer](1000)
 	s.addRoutes()
 	return s, nil
 }

@@ -4,6 +4,7 @@ import (
 	"html/template"
 	"strings"
 
+	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 )
 
@@ -17,13 +18,17 @@ type Gate struct {
 	Language string
 }
 
-// GatePage draws a gate: a plain form that posts to where it stands, without script. What
-// it leads to may be anywhere, so the policy does not bind where forms lead.
-func GatePage(gate Gate) (html []byte, policy string, err error) {
-	sheet := Style(page.New(), Characters{})
+// GatePage draws a gate in the looks of its page: a plain form that posts to where it
+// stands, without script. What it leads to may be anywhere, so the policy does not bind
+// where forms lead.
+func GatePage(looks look.Look, gate Gate) (html []byte, policy string, err error) {
+	bare := page.New()
+	bare.Look = looks
+	sheet := Style(bare, Characters{headings: gate.Title, text: gate.Text + gate.Wrong + "Passcode Open Go on"})
 	html, err = execute("gate", struct {
 		Gate
-		Style template.CSS
-	}{gate, template.CSS(sheet)}) //nolint:gosec // our own style sheet
+		Style  template.CSS
+		Ground template.HTML
+	}{gate, template.CSS(sheet), template.HTML(groundHTML(looks.Sound()))}) //nolint:gosec // written by Style and groundHTML
 	return html, strings.Replace(ContentSecurityPolicy(sheet), "; form-action 'none'", "", 1), err
 }

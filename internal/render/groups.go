@@ -18,7 +18,7 @@ type piece struct {
 	More int
 }
 
-// jump is a link to a heading.
+// jump leads to a heading of the page.
 type jump struct{ ID, Text string }
 
 // fewHeadings is how many headings need no list of them.

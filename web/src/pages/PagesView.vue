@@ -24,9 +24,11 @@ const open = usePageStore()
 const { data: pages, error } = useQuery({ ...pagesQuery(), refetchOnMount: 'always' })
 const host = computed(() => bare(session.me?.publicOrigin ?? ''))
 const label = useInAddress('label', '')
+/** No label has a blank alone, and the choice takes an empty value for none. */
+const ALL = ' '
 const labels = computed(() => labelsOf(pages.value ?? []))
 const narrowings = computed(() => [
-  { value: '', label: t('pages.allLabels') },
+  { value: ALL, label: t('pages.allLabels') },
   ...labels.value.map((each) => ({ value: each, label: each })),
 ])
 const there = computed(() => (pages.value ?? []).filter(({ state }) => state !== 'deleted'))
@@ -56,13 +58,14 @@ const keep = useMutation({
     <p v-if="error" class="notice">{{ error.message }}</p>
     <SelectButton
       v-if="labels.length"
-      v-model="label"
+      :model-value="label || ALL"
       class="narrow"
       :options="narrowings"
       option-value="value"
       option-label="label"
       :allow-empty="false"
       :aria-label="$t('pages.label')"
+      @update:model-value="label = $event === ALL ? '' : $event"
     />
     <Skeleton v-if="!pages && !error" height="200px" />
     <template v-else>
