@@ -8,6 +8,7 @@ import (
 	"github.com/riverqueue/river"
 
 	"jundle/internal/app/destinations"
+	"jundle/internal/app/pages"
 	"jundle/internal/core/traffic"
 	"jundle/internal/exports"
 	"jundle/internal/rollup"
@@ -47,6 +48,7 @@ func choresOf(with Options) []chore {
 		{"exports", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
 			return s.ForgetExports(ctx, now().Add(-exports.KeptFor))
 		}},
+		{"pages that go live as they are edited", 5 * time.Second, choresQueue, pages.Pages{Store: s, Now: now}.GoLiveDue},
 		{"deleted pages and short links", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
 			_, err := s.EraseDeleted(ctx, erased, now())
 			return err

@@ -52,6 +52,7 @@ type Settings struct {
 	QuotaDestinations   int64 `env:"QUOTA_DESTINATIONS" envDefault:"20000"`
 	QuotaAddresses      int64 `env:"QUOTA_ADDRESSES" envDefault:"30"`
 	QuotaEditionsPerDay int64 `env:"QUOTA_EDITIONS_PER_DAY" envDefault:"100"`
+	QuotaAsEditedPerDay int64 `env:"QUOTA_AS_EDITED_PER_DAY" envDefault:"500"`
 	QuotaShares         int64 `env:"QUOTA_SHARES" envDefault:"50"`
 	QuotaCutsPerMinute  int   `env:"QUOTA_CUTS_PER_MINUTE" envDefault:"60"`
 	// FloodBudget is how many views and presses of one page are counted from one
@@ -133,7 +134,8 @@ func (s Settings) Check() error {
 	for name, quota := range map[string]int64{
 		"JUNDLE_QUOTA_MEDIA_MB": s.QuotaMediaMB, "JUNDLE_QUOTA_PAGES": s.QuotaPages, "JUNDLE_QUOTA_SOURCES": s.QuotaSources,
 		"JUNDLE_QUOTA_SHORT_LINKS": s.QuotaShortLinks, "JUNDLE_QUOTA_DESTINATIONS": s.QuotaDestinations,
-		"JUNDLE_QUOTA_ADDRESSES": s.QuotaAddresses, "JUNDLE_QUOTA_EDITIONS_PER_DAY": s.QuotaEditionsPerDay, "JUNDLE_QUOTA_SHARES": s.QuotaShares,
+		"JUNDLE_QUOTA_ADDRESSES": s.QuotaAddresses, "JUNDLE_QUOTA_EDITIONS_PER_DAY": s.QuotaEditionsPerDay,
+		"JUNDLE_QUOTA_AS_EDITED_PER_DAY": s.QuotaAsEditedPerDay, "JUNDLE_QUOTA_SHARES": s.QuotaShares,
 	} {
 		if quota < 1 {
 			say("%s must be at least 1; it is %d", name, quota)
@@ -171,7 +173,8 @@ func (s Settings) Pools() store.Pools {
 func (s Settings) Quotas() store.Quotas {
 	return store.Quotas{
 		MediaBytes: s.QuotaMediaMB << 20, Pages: s.QuotaPages, SourcesPerPage: s.QuotaSources, AddressesPerPage: s.QuotaAddresses,
-		ShortLinks: s.QuotaShortLinks, Destinations: s.QuotaDestinations, EditionsPerDay: s.QuotaEditionsPerDay, SharesPerPage: s.QuotaShares,
+		ShortLinks: s.QuotaShortLinks, Destinations: s.QuotaDestinations, EditionsPerDay: s.QuotaEditionsPerDay,
+		AsEditedPerDay: s.QuotaAsEditedPerDay, SharesPerPage: s.QuotaShares,
 	}
 }
 

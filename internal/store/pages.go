@@ -32,6 +32,9 @@ type Page struct {
 	Labels    []string        `gorm:"serializer:json"`
 	// PublishedRevision is the one that was published last, 0 before the first time.
 	PublishedRevision int64
+	// AsEdited: each saved change goes live by itself, since AsEditedBy wanted it.
+	AsEdited   bool
+	AsEditedBy *uuid.UUID
 	// DeleteAt is when the page is gone for good, nil unless it was deleted.
 	DeleteAt  *time.Time
 	CreatedAt time.Time
@@ -49,6 +52,8 @@ type Edition struct {
 	// EndsLinks: what this edition took off the page stopped leading at once, and
 	// not a day after.
 	EndsLinks bool
+	// AsEdited: it went live by itself.
+	AsEdited bool
 	// Changes is what it changed, in words; nil for one from before that was kept.
 	Changes []page.Change `gorm:"serializer:json"`
 }
@@ -146,6 +151,9 @@ type Publishing struct {
 	Revision int64
 	// EndsLinks lets what is taken off the page stop leading at once.
 	EndsLinks bool
+	// AsEdited publishes whatever revision there is of a page that goes live as it is
+	// edited, and nothing of another.
+	AsEdited bool
 }
 
 // Publish makes an edition out of the working copy when it is still at revision
@@ -153,12 +161,18 @@ type Publishing struct {
 func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publishing Publishing, now time.Time) (Page, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var locked Page
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "draft", "revision", "live_edition", "takeovers").
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "draft", "revision", "live_edition", "takeovers", "as_edited", "as_edited_by").
 			Where("id = ? and workspace_id = ?", id, workspace).Take(&locked).Error
 		if err != nil {
 			return found(err)
 		}
-		if locked.Revision != publishing.Revision {
+		by := &user
+		switch {
+		case publishing.AsEdited && !locked.AsEdited:
+			return nil
+		case publishing.AsEdited:
+			by = locked.AsEditedBy
+		case locked.Revision != publishing.Revision:
 			return ErrStale
 		}
 		var named string
@@ -184,12 +198,12 @@ func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publ
 			}
 			document.Resting = live.Resting
 		}
-		if err := s.roomForEdition(tx, id, now); err != nil {
+		if err := s.roomForEdition(tx, id, publishing.AsEdited, now); err != nil {
 			return err
 		}
 		return goLive(tx, Edition{
-			PageID: id, Number: locked.LiveEdition + 1, Document: document, PublishedAt: now, UserID: &user,
-			EndsLinks: publishing.EndsLinks, Changes: page.Brief(page.Changes(live, document)),
+			PageID: id, Number: locked.LiveEdition + 1, Document: document, PublishedAt: now, UserID: by,
+			EndsLinks: publishing.EndsLinks, AsEdited: publishing.AsEdited, Changes: page.Brief(page.Changes(live, document)),
 		})
 	})
 	if err != nil && err != ErrStale {

@@ -21,7 +21,9 @@ type Quotas struct {
 	ShortLinks       int64
 	Destinations     int64
 	EditionsPerDay   int64 // of one page
-	SharesPerPage    int64 // open ones, of one page or short link
+	// AsEditedPerDay are editions of one page that went live by themselves.
+	AsEditedPerDay int64
+	SharesPerPage  int64 // open ones, of one page or short link
 }
 
 // DefaultQuotas are those where nothing is set.
@@ -33,6 +35,7 @@ var DefaultQuotas = Quotas{
 	ShortLinks:       5000,
 	Destinations:     20_000,
 	EditionsPerDay:   100,
+	AsEditedPerDay:   500,
 	SharesPerPage:    50,
 }
 
@@ -110,12 +113,16 @@ func (s *Store) roomForSource(tx *gorm.DB, pageID uuid.UUID) error {
 		"select count(*) from sources where page_id = ?", pageID)
 }
 
-func (s *Store) roomForEdition(tx *gorm.DB, pageID uuid.UUID, now time.Time) error {
-	return room(tx, s.quotas.EditionsPerDay, &QuotaError{
+func (s *Store) roomForEdition(tx *gorm.DB, pageID uuid.UUID, asEdited bool, now time.Time) error {
+	most := s.quotas.EditionsPerDay
+	if asEdited {
+		most = s.quotas.AsEditedPerDay
+	}
+	return room(tx, most, &QuotaError{
 		What:    "This page was published %d times within a day",
 		Instead: "Your working copy is kept. Publish it again in a few hours.",
 	},
-		"select count(*) from editions where page_id = ? and published_at > ?", pageID, now.Add(-24*time.Hour))
+		"select count(*) from editions where page_id = ? and as_edited = ? and published_at > ?", pageID, asEdited, now.Add(-24*time.Hour))
 }
 
 func (s *Store) roomForShare(tx *gorm.DB, of uuid.UUID, now time.Time) error {

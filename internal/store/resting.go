@@ -35,7 +35,7 @@ func (s *Store) Rest(ctx context.Context, workspace, user, id uuid.UUID, resting
 			return nil // it is awake already
 		case resting != nil:
 			// Waking is never refused: it cannot come more often than going to rest.
-			if err := s.roomForEdition(tx, id, now); err != nil {
+			if err := s.roomForEdition(tx, id, false, now); err != nil {
 				return err
 			}
 		}

@@ -52,7 +52,7 @@ func (s *Store) ChangeTakeovers(ctx context.Context, workspace, user, id uuid.UU
 		}
 		// Ending one is never refused: it cannot come more often than beginning one.
 		if len(changed.Takeovers) > len(before) {
-			if err := s.roomForEdition(tx, id, now); err != nil {
+			if err := s.roomForEdition(tx, id, false, now); err != nil {
 				return err
 			}
 		}

@@ -38,6 +38,7 @@ type PageState struct {
 	Ribbon      Ribbon          `json:"ribbon"`
 	Takeovers   []TakeoverState `json:"takeovers" nullable:"false" doc:"What takes its place, now or later; what was set last wins."`
 	Resting     *page.Resting   `json:"resting,omitempty" doc:"Set while it rests."`
+	AsEdited    bool            `json:"asEdited" doc:"Each saved change goes live by itself within two seconds."`
 	DeleteAt    *time.Time      `json:"deleteAt,omitempty" doc:"When it is gone for good, of a page that was deleted."`
 }
 
@@ -160,6 +161,9 @@ func (s *Server) saveDraft(ctx context.Context, in *struct {
 ) (*pageOutput, error) {
 	saved, err := s.pages.Save(ctx, memberOf(ctx).WorkspaceID, in.Page,
 		pages.Saving{Revision: in.Body.Revision, Document: in.Body.Document, As: in.Body.As})
+	if err == nil && saved.AsEdited {
+		s.goingLive.soon(saved.WorkspaceID, saved.ID)
+	}
 	return s.pageOutput(ctx, saved, err)
 }
 
@@ -235,6 +239,7 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Ribbon:      ribbonOf(found.Draft, s.Now()),
 		Takeovers:   takeoversOf(found.Takeovers, live, s.Now()),
 		Resting:     resting,
+		AsEdited:    found.AsEdited,
 		DeleteAt:    found.DeleteAt,
 	}, nil
 }

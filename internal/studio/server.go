@@ -19,6 +19,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 	"github.com/klauspost/compress/gzhttp"
 
 	"jundle/internal/app/destinations"
@@ -66,6 +67,8 @@ type Server struct {
 	limits   *rateLimits
 	// describing are turns to fetch what a site says of itself.
 	describing chan struct{}
+	// goingLive are pages with changes that go live in a moment.
+	goingLive goingLive
 	// packing are turns to pack and unpack zips.
 	packing chan struct{}
 	handler http.Handler
@@ -81,9 +84,13 @@ type Server struct {
 func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
-		describing:   make(chan struct{}, describedAtOnce),
-		packing:      make(chan struct{}, packedAtOnce),
-		pages:        pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
+		describing: make(chan struct{}, describedAtOnce),
+		packing:    make(chan struct{}, packedAtOnce),
+		pages:      pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
+		goingLive: goingLive{
+			pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
+			waiting: make(map[uuid.UUID]bool),
+		},
 		sources:      sources.Sources{Store: options.Store, Now: options.Now},
 		destinations: destinations.Destinations{Store: options.Store, Now: options.Now},
 		looks:        looks.Looks{Store: options.Store, Now: options.Now},
@@ -111,6 +118,7 @@ func New(options Options) (*Server, error) {
 	s.addPageFiles()
 	s.addLinkFiles()
 	s.addPasscodes()
+	s.addAsEdited()
 	s.addPageCheck()
 	s.addPreviews()
 	s.addMedia()

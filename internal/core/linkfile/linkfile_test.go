@@ -156,11 +156,7 @@ func TestWhatTheGeneralLibraryWritesIsReadAsItWas(t *testing.T) {
 		for _, row := range read {
 			got = append(got, row.Cells)
 		}
-		var want [][]string
-		for _, row := range standard {
-			want = append(want, row)
-		}
-		assert.Equal(t, want, got)
+		assert.Equal(t, standard, got)
 	})
 }
 

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import {
   ApiError,
   api,
@@ -12,6 +12,9 @@ import {
 import { t } from '@/i18n'
 import { editing, forgetEditing } from '@/saving/editing'
 import { WorkingCopy } from './workingCopy'
+
+/** Within which a change is live on a page that goes live as it is edited, in milliseconds. */
+const LIVE_WITHIN = 2_000
 
 /** When a page that could not be had is asked for again, in milliseconds. */
 const AGAIN = 3_000
@@ -130,6 +133,18 @@ export const usePageStore = defineStore('page', () => {
   const rest = (notice: string) =>
     adopt((page) => api.PUT('/api/pages/{page}/rest', { params: { path: { page } }, body: { notice } }))
 
+  /** Lets each saved change go live by itself, beginning with what waits, or no longer. */
+  const setAsEdited = (on: boolean) =>
+    adopt((page) => api.PUT('/api/pages/{page}/as-edited', { params: { path: { page } }, body: { on } }))
+  // What goes live by itself is learnt a moment later.
+  watch(
+    () =>
+      state.value?.asEdited && state.value.changes.length > 0 && `${state.value.id} ${state.value.revision}`,
+    (waiting) => {
+      if (waiting) setTimeout(() => void refresh().catch(() => {}), LIVE_WITHIN)
+    },
+  )
+
   const wake = () => adopt((page) => api.DELETE('/api/pages/{page}/rest', { params: { path: { page } } }))
 
   /** Asks for something that changes nothing of the working copy, once that is saved. */
@@ -169,6 +184,6 @@ export const usePageStore = defineStore('page', () => {
     state, document, saving, problem, refusals, undoable, redoable, loaded, missing, deleted,
     open, opened, change, changeBlock, undo: () => current.value?.step(true), redo: () => current.value?.step(false),
     save, publish, refresh, readPaste, readAddress, changeAddress, beginTakeover,
-    endTakeover, rest, wake, refusedAt, forget,
+    endTakeover, rest, wake, setAsEdited, refusedAt, forget,
   } // prettier-ignore
 })

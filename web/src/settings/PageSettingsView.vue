@@ -6,6 +6,7 @@ import { ref, watch } from 'vue'
 import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
 import DeletedNotice from '@/pages/DeletedNotice.vue'
+import AsEdited from '@/shell/AsEdited.vue'
 import OutboundTagging from './OutboundTagging.vue'
 import PageLabels from './PageLabels.vue'
 import PageRemoval from './PageRemoval.vue'
@@ -65,6 +66,10 @@ const change = useMutation({
       >
         {{ change.error.value?.message ?? $t('settings.theOldAddressGoes') }}
       </p>
+    </section>
+    <section aria-labelledby="live-title">
+      <h2 id="live-title">{{ $t('shell.publish') }}</h2>
+      <AsEdited />
     </section>
     <OutboundTagging />
     <PageLabels />

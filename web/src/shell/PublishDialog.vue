@@ -7,6 +7,7 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
+import AsEdited from './AsEdited.vue'
 import { placeholdersOf } from '@/page/placeholders'
 
 const visible = defineModel<boolean>('visible', { required: true })
@@ -68,14 +69,16 @@ async function publish() {
   <Dialog
     v-model:visible="visible"
     modal
-    :header="$t('shell.publishEdition', { edition: next })"
+    :header="page.state?.asEdited ? $t('shell.asEdited') : $t('shell.publishEdition', { edition: next })"
     class="publish-dialog"
     :style="{ width: '32rem' }"
     :breakpoints="{ '720px': '94vw' }"
   >
     <p v-if="!settled" class="soft" role="status">{{ page.problem || $t('shell.savingTheLastChange') }}</p>
     <template v-else>
-      <p class="soft">{{ $t('shell.thisIsWhatVisitorsWill') }}</p>
+      <p class="soft">
+        {{ page.state?.changes.length ? $t('shell.thisIsWhatVisitorsWill') : $t('shell.visitorsSeeItAll') }}
+      </p>
       <ul class="changes">
         <li v-for="(change, i) in page.state?.changes" :key="i">{{ change.sentence }}</li>
       </ul>
@@ -106,13 +109,14 @@ async function publish() {
         {{ $t('shell.otherwiseItStillLeads') }}
       </p>
     </div>
+    <AsEdited class="as-edited" />
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
     <template #footer>
       <Button :label="$t('shell.notYet')" severity="secondary" text @click="visible = false" />
       <Button
         :label="$t('shell.publishNow')"
         :loading="busy"
-        :disabled="!settled"
+        :disabled="!settled || page.state?.changes.length === 0"
         autofocus
         @click="publish"
       />
@@ -121,6 +125,11 @@ async function publish() {
 </template>
 
 <style scoped>
+.as-edited {
+  margin-top: 18px;
+  padding-top: 14px;
+  border-top: 1px solid var(--line);
+}
 .placeholders {
   display: grid;
   gap: 8px;

@@ -37,6 +37,11 @@ const standing = computed(() => {
   if (liveEdition === 0) return t('shell.notPublishedYet')
   if (page.state.deleteAt) return t('shell.takenDown')
   const waiting = changes.length === 0 ? t('shell.nothingWaiting') : t('shell.changesWaiting', changes.length)
+  if (page.state.asEdited && !page.state.resting)
+    return t('shell.liveAsEdited', {
+      edition: liveEdition,
+      waiting: changes.length === 0 ? t('shell.nothingWaiting') : t('shell.goingLive'),
+    })
   if (page.state.resting) return t('shell.restingEdition', { edition: liveEdition, waiting })
   return t('shell.liveEdition', { edition: liveEdition, waiting })
 })
@@ -90,8 +95,9 @@ const standing = computed(() => {
     >
     <Button
       class="publish"
-      :label="$t('shell.publish')"
-      :disabled="!page.loaded || page.state?.changes.length === 0"
+      :label="page.state?.asEdited ? $t('shell.asEdited') : $t('shell.publish')"
+      :severity="page.state?.asEdited ? 'secondary' : undefined"
+      :disabled="!page.loaded || (page.state?.changes.length === 0 && !page.state.asEdited)"
       @click="publishing = true"
     />
     <PublishDialog v-model:visible="publishing" />

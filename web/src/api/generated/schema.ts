@@ -388,6 +388,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/as-edited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let each saved change go live by itself within two seconds, or no longer */
+        put: operations["set-as-edited"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/blocks": {
         parameters: {
             query?: never;
@@ -2168,6 +2185,8 @@ export interface components {
         };
         PageState: {
             address: string;
+            /** @description Each saved change goes live by itself within two seconds. */
+            asEdited: boolean;
             /** @description What publishing would change, in words. */
             changes: components["schemas"]["Change"][];
             /** @description Every text and edge against the worst point under it. */
@@ -2543,6 +2562,9 @@ export interface components {
             closed: boolean;
             /** @description What the page's address leads straight to then. */
             passThrough?: string;
+        };
+        SetAsEditedRequest: {
+            on: boolean;
         };
         SetPasscode: {
             /** @description By which gates name it; it is never told again. */
@@ -3883,6 +3905,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChangeAddressRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageState"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-as-edited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetAsEditedRequest"];
             };
         };
         responses: {
