@@ -15,6 +15,7 @@ import (
 	"errors"
 	"io"
 	"maps"
+	"path"
 	"slices"
 	"sort"
 	"time"
@@ -116,9 +117,7 @@ func (f Page) WriteZip(ctx context.Context, kept *files.Files, to io.Writer, now
 	if err != nil {
 		return err
 	}
-	create := func(name string) (io.Writer, error) {
-		return out.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Deflate, Modified: now.UTC()})
-	}
+	create := func(name string) (io.Writer, error) { return CreateIn(out, name, now) }
 	entry, err := create(pageName)
 	if err == nil {
 		_, err = entry.Write(text)
@@ -132,6 +131,17 @@ func (f Page) WriteZip(ctx context.Context, kept *files.Files, to io.Writer, now
 		}
 	}
 	return out.Close()
+}
+
+// CreateIn begins an entry of a zip. Pictures and films are packed already, and are stored
+// as they are.
+func CreateIn(out *zip.Writer, name string, now time.Time) (io.Writer, error) {
+	method := zip.Deflate
+	switch path.Ext(name) {
+	case ".jpg", ".png", ".mp4", ".webm", ".woff2":
+		method = zip.Store
+	}
+	return out.CreateHeader(&zip.FileHeader{Name: name, Method: method, Modified: now.UTC()})
 }
 
 const (

@@ -153,5 +153,5 @@ func (w *writer) text(name, text string) error {
 }
 
 func (w *writer) create(name string) (io.Writer, error) {
-	return w.zip.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Deflate, Modified: w.At.UTC()})
+	return pagefile.CreateIn(w.zip, name, w.At)
 }

@@ -18,7 +18,7 @@ func (s *Server) addRoutes() {
 	s.engine.HandleMethodNotAllowed = true
 	s.engine.Use(gin.Recovery())
 	s.engine.NoRoute(func(c *gin.Context) { s.notice(http.StatusNotFound, nothingHere).write(c) })
-	s.engine.NoMethod(func(c *gin.Context) { answer{status: http.StatusMethodNotAllowed, header: s.headers.common}.write(c) })
+	s.engine.NoMethod(s.noMethod)
 	s.addCounted()
 	others := s.engine.Group("", func(c *gin.Context) { maps.Copy(c.Writer.Header(), s.headers.common) })
 	filehandler.Add(others, s.Files)
@@ -48,13 +48,26 @@ func (s *Server) addCounted() {
 		s.engine.Match(methods, path+"/", answered)
 	}
 	for _, path := range []string{"/:address", "/:address/", "/:address/:tag", "/:address/:tag/"} {
-		s.engine.POST(path, func(c *gin.Context) { s.askedToOpen(c, s.requestOf(c), passcodeIn(c)).write(c) })
+		s.engine.POST(path, func(c *gin.Context) {
+			if c.ContentType() != formType {
+				s.noMethod(c)
+				return
+			}
+			s.askedToOpen(c, s.requestOf(c), passcodeIn(c)).write(c)
+		})
 	}
 }
 
+func (s *Server) noMethod(c *gin.Context) {
+	answer{status: http.StatusMethodNotAllowed, header: s.headers.common}.write(c)
+}
+
+// formType is what the form of a gate is sent as.
+const formType = "application/x-www-form-urlencoded"
+
 // passcodeIn is what was sent at a gate, within reason; empty for anything else.
 func passcodeIn(c *gin.Context) string {
-	if c.Request.Method != http.MethodPost || c.ContentType() != "application/x-www-form-urlencoded" {
+	if c.Request.Method != http.MethodPost || c.ContentType() != formType {
 		return ""
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, 4<<10)

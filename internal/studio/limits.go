@@ -47,6 +47,8 @@ const (
 	fetchPause     = 2 * time.Second
 	uploadsAtOnce  = 150
 	uploadPause    = 2 * time.Second
+	zipsAtOnce     = 15
+	zipPause       = 20 * time.Second
 )
 
 // rateLimits bounds how often somebody may ask for what costs something. The least
@@ -56,6 +58,7 @@ type rateLimits struct {
 	cutPause                         time.Duration
 	cutsAtOnce                       int
 	requests, fetches, uploads, cuts *lru.Cache[string, *rate.Limiter]
+	zips                             *lru.Cache[string, *rate.Limiter]
 }
 
 // newRateLimits makes limits; cuts is how many cuts of pictures a workspace may
@@ -67,7 +70,7 @@ func newRateLimits(now func() time.Time, cuts int) *rateLimits {
 	}
 	return &rateLimits{
 		now: now, cutsAtOnce: max(1, cuts), cutPause: time.Minute / time.Duration(max(1, cuts)),
-		requests: limiters(), fetches: limiters(), uploads: limiters(), cuts: limiters(),
+		requests: limiters(), fetches: limiters(), uploads: limiters(), cuts: limiters(), zips: limiters(),
 	}
 }
 
@@ -93,6 +96,16 @@ func (a *rateLimits) takeUpload(workspace string) error {
 		return nil
 	}
 	return tooMany("These were many files in a short time. Wait a few seconds and go on; what was uploaded is kept.", wait)
+}
+
+// takeZip uses up one zip of a workspace that is packed or unpacked, or says how long to
+// wait: pictures in it are decoded, and a small file may hold large ones.
+func (a *rateLimits) takeZip(workspace string) error {
+	wait := a.wait(a.zips, workspace, zipsAtOnce, zipPause)
+	if wait == 0 {
+		return nil
+	}
+	return tooMany("These were many files to be packed in a short time. Wait half a minute and go on; nothing was changed.", wait)
 }
 
 // takeCut uses up one cut of a workspace, or says how long to wait.

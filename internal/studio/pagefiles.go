@@ -142,6 +142,9 @@ func (s *Server) siteOf(ctx context.Context, in PagePath, counted bool) (plainfi
 func (s *Server) packed(
 	ctx context.Context, name, contentType string, write func(context.Context, io.Writer) error,
 ) (*huma.StreamResponse, error) {
+	if err := s.limits.takeZip(memberOf(ctx).WorkspaceID.String()); err != nil {
+		return nil, err
+	}
 	done, packing, err := s.takePacking(ctx)
 	if err != nil {
 		return nil, err
@@ -170,9 +173,6 @@ func (s *Server) packed(
 
 // takePacking waits for a turn to pack or unpack a zip.
 func (s *Server) takePacking(ctx context.Context) (done func(), packing context.Context, err error) {
-	if err := s.limits.takeUpload(memberOf(ctx).WorkspaceID.String()); err != nil {
-		return nil, nil, err
-	}
 	packing, cancel := context.WithTimeout(ctx, packedWithin)
 	select {
 	case s.packing <- struct{}{}:
@@ -188,6 +188,9 @@ func (s *Server) takeInPage(ctx context.Context, in *struct {
 	Address string `query:"address" maxLength:"200" doc:"Where the page is to be; where it was when left out."`
 },
 ) (*pageOutput, error) {
+	if err := s.limits.takeZip(memberOf(ctx).WorkspaceID.String()); err != nil {
+		return nil, err
+	}
 	done, packing, err := s.takePacking(ctx)
 	if err != nil {
 		return nil, err
