@@ -36,6 +36,7 @@ func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
 		l.add("nobody", Wrong, "It is shown to those from sources only that are no longer there.", "Nobody can ever see it.",
 			&Repair{"Show it to all", changed(block, func(b *page.Block) { b.To = nil })})
 	}
+	l.gate(block.Gate)
 	if block.Pictures != nil {
 		l.alternatives(*block.Pictures)
 	}
@@ -43,6 +44,13 @@ func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
 		l.title(block, leads)
 	}
 	return l.found
+}
+
+// gate finds a gate that opens to nobody.
+func (l *list) gate(gate *page.Gate) {
+	if gate != nil && gate.Kind == "passcode" && gate.PasscodeID == "" {
+		l.add("locked", Wrong, "It asks for a passcode, and none is set.", "Nobody can ever open it. Set a passcode where it is edited.", nil)
+	}
 }
 
 // alternatives finds pictures that nobody describes.

@@ -72,6 +72,7 @@ func wholePage(doc page.Document, facts Facts) []Finding {
 	if doc.When != nil && doc.When.StateAt(facts.Now) == window.Over {
 		l.add("over", Wrong, "The times in which the page shows are over.", "Visitors are told that it is not open.", nil)
 	}
+	l.gate(doc.Gate)
 	if facts.Bytes > firstFlight {
 		l.add("heavy", Weak, fmt.Sprintf("The page itself takes %.0f kB.", float64(facts.Bytes)/1000),
 			"What is longer than 14 kB needs a second round trip before it is whole, which takes a moment on a phone.", nil)

@@ -196,3 +196,14 @@ func TestARepairMendsWhatWasFoundAndNothingElse(t *testing.T) {
 		t.Fatal("there is no end to it")
 	})
 }
+
+func TestAGateThatOpensToNobodyIsAFault(t *testing.T) {
+	locked, opens := button("aaaa", "Friends", "https://quarrow.example/a"), button("bbbb", "Family", "https://quarrow.example/b")
+	locked.Gate = &page.Gate{Kind: "passcode"}
+	opens.Gate = &page.Gate{Kind: "passcode", PasscodeID: "018f2b1a-0000-7000-8000-000000000000"}
+	doc := of(locked, opens)
+	doc.Gate = &page.Gate{Kind: "notice"}
+	assert.Equal(t, []string{"locked aaaa"}, kinds(pagecheck.Check(doc, pagecheck.Facts{Now: noon})))
+	doc.Gate = &page.Gate{Kind: "passcode"}
+	assert.Contains(t, kinds(pagecheck.Check(doc, pagecheck.Facts{Now: noon})), "locked page")
+}

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import Dialog from 'primevue/dialog'
 import { useToast } from 'primevue/usetoast'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { checkQuery } from '@/api/queries'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import AsEdited from './AsEdited.vue'
@@ -27,6 +29,16 @@ watch(visible, (now) => {
   // It says what is live by now, and not what was when the tab was opened.
   if (now) void page.save().then(page.refresh)
 })
+
+/** What the page check finds wrong. */
+const { data: check } = useQuery({
+  ...checkQuery(
+    () => page.state?.id ?? '',
+    () => page.state?.revision,
+  ),
+  enabled: visible,
+})
+const faults = computed(() => check.value?.findings.filter(({ weight }) => weight === 'wrong').length ?? 0)
 
 /** Whether something is taken off the page: only then is there a choice. */
 const takesOff = computed(() => page.state?.changes.some(({ ends }) => ends) ?? false)
@@ -102,6 +114,11 @@ async function publish() {
       </ul>
       <Button size="small" severity="secondary" :label="$t('shell.hideThese')" @click="leaveThem" />
     </section>
+    <p v-if="settled && faults">
+      <RouterLink :to="{ name: 'check', params: { page: page.state?.id } }" @click="visible = false">{{
+        $t('shell.checkFound', { faults: t('check.faults', faults) })
+      }}</RouterLink>
+    </p>
     <div v-if="settled && takesOff" class="ends">
       <Checkbox v-model="endsLinks" input-id="ends-links" binary aria-describedby="ends-links-says" />
       <label for="ends-links">{{ $t('shell.whatIsTakenOffStops') }}</label>
