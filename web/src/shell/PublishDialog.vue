@@ -30,7 +30,7 @@ watch(visible, (now) => {
   if (now) void page.save().then(page.refresh)
 })
 
-/** What the page check finds wrong. */
+/** What the page check finds wrong beside the addresses that are listed here. */
 const { data: check } = useQuery({
   ...checkQuery(
     () => page.state?.id ?? '',
@@ -38,7 +38,11 @@ const { data: check } = useQuery({
   ),
   enabled: visible,
 })
-const faults = computed(() => check.value?.findings.filter(({ weight }) => weight === 'wrong').length ?? 0)
+const faults = computed(
+  () =>
+    check.value?.findings.filter(({ weight, kind }) => weight === 'wrong' && kind !== 'placeholder').length ??
+    0,
+)
 
 /** Whether something is taken off the page: only then is there a choice. */
 const takesOff = computed(() => page.state?.changes.some(({ ends }) => ends) ?? false)
@@ -114,7 +118,7 @@ async function publish() {
       </ul>
       <Button size="small" severity="secondary" :label="$t('shell.hideThese')" @click="leaveThem" />
     </section>
-    <p v-if="settled && faults">
+    <p v-if="settled && faults" class="faults">
       <RouterLink :to="{ name: 'check', params: { page: page.state?.id } }" @click="visible = false">{{
         $t('shell.checkFound', { faults: t('check.faults', faults) })
       }}</RouterLink>
@@ -142,6 +146,9 @@ async function publish() {
 </template>
 
 <style scoped>
+.faults {
+  margin: 14px 0 0;
+}
 .as-edited {
   margin-top: 18px;
   padding-top: 14px;
