@@ -119,9 +119,12 @@ async function publish() {
       <Button size="small" severity="secondary" :label="$t('shell.hideThese')" @click="leaveThem" />
     </section>
     <p v-if="settled && faults" class="faults">
-      <RouterLink :to="{ name: 'check', params: { page: page.state?.id } }" @click="visible = false">{{
-        $t('shell.checkFound', { faults: t('check.faults', faults) })
-      }}</RouterLink>
+      <RouterLink
+        class="more"
+        :to="{ name: 'check', params: { page: page.state?.id } }"
+        @click="visible = false"
+        >{{ $t('shell.checkFound', { faults: t('check.faults', faults) }) }}</RouterLink
+      >
     </p>
     <div v-if="settled && takesOff" class="ends">
       <Checkbox v-model="endsLinks" input-id="ends-links" binary aria-describedby="ends-links-says" />
