@@ -3,14 +3,21 @@ package media
 import (
 	"bytes"
 	"encoding/binary"
+	"image"
 )
 
 // Again is a picture or a drawing that comes back after it was taken out: one that is
 // still as we encode them is kept as it is, byte for byte, and any other is encoded anew.
-// It answers ErrNoPicture, ErrNoDrawing or a *TooManyPixelsError.
+// One larger than any
+// that is kept is none. It answers ErrNoPicture or ErrNoDrawing.
 func (t Turn) Again(data []byte) (File, error) {
 	if bytes.HasPrefix(bytes.TrimSpace(data), []byte("<")) {
 		return Drawing(data)
+	}
+	// None that we keep is larger, and a small file may hold a very large one.
+	config, _, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil || config.Width > maxOriginal || config.Height > maxOriginal {
+		return File{}, ErrNoPicture
 	}
 	decoded, err := t.Decode(data)
 	if err != nil {

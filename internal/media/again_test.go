@@ -71,6 +71,10 @@ func TestAPictureWithMoreInItIsEncodedAnew(t *testing.T) {
 		assert.NotContains(t, string(again.Bytes), string(secret), what)
 		assert.Equal(t, 64, again.Width, what)
 	}
+	var large bytes.Buffer
+	require.NoError(t, png.Encode(&large, image.NewGray(image.Rect(0, 0, 2401, 10))))
+	_, err = turn.Again(large.Bytes())
+	require.ErrorIs(t, err, media.ErrNoPicture, "none that was kept is so large")
 	_, err = turn.Again([]byte("<script>alert(1)</script>"))
 	require.ErrorIs(t, err, media.ErrNoDrawing)
 	_, err = turn.Again([]byte("GIF89a"))

@@ -30,7 +30,7 @@ const (
 	// maxMedia is how many pictures and files it may have.
 	maxMedia = 1000
 	// maxPixels is how many pixels its pictures may have in all.
-	maxPixels = 400_000_000
+	maxPixels = 200_000_000
 )
 
 // ErrNoPage is answered for a file that is none of a page.

@@ -47,8 +47,8 @@ const (
 	fetchPause     = 2 * time.Second
 	uploadsAtOnce  = 150
 	uploadPause    = 2 * time.Second
-	zipsAtOnce     = 15
-	zipPause       = 20 * time.Second
+	zipsAtOnce     = 10
+	zipPause       = 30 * time.Second
 )
 
 // rateLimits bounds how often somebody may ask for what costs something. The least

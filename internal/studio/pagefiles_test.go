@@ -208,7 +208,7 @@ func TestAFileThatIsNoPageChangesNothingAndSaysWhere(t *testing.T) {
 		"a name of a place": {zipOf(t, map[string]string{"page.json": named("../x.jpg"), "media/../x.jpg": "x"}), "This is no page"},
 		"without its files": {[]byte(named(picture)), "no longer here"},
 	} {
-		b.now = b.now.Add(20 * time.Second) // they are not to be too many
+		b.now = b.now.Add(30 * time.Second) // they are not to be too many
 		refused := ilse.send("POST", "/api/page-files?address=quarrow-two", c.file)
 		assert.Equal(t, http.StatusUnprocessableEntity, refused.status, what)
 		assert.Contains(t, refused.detail(), c.says, what)
@@ -277,7 +277,7 @@ func TestZipsArePackedAFewTimesOnly(t *testing.T) {
 	b := open(t)
 	ilse := b.browser()
 	ilse.signUp("quarrow-clay")
-	for range 15 {
+	for range 10 {
 		require.Equal(t, http.StatusOK, ilse.send("GET", ilse.page()+"/page.zip", nil).status)
 	}
 	held := ilse.send("GET", ilse.page()+"/page.zip", nil)
@@ -285,6 +285,6 @@ func TestZipsArePackedAFewTimesOnly(t *testing.T) {
 	assert.Contains(t, held.detail(), "Wait half a minute")
 	assert.Equal(t, http.StatusTooManyRequests, ilse.send("POST", "/api/page-files", []byte("{}")).status)
 	assert.Equal(t, http.StatusOK, ilse.send("GET", ilse.page()+"/page.json", nil).status, "what is cheap goes on")
-	b.now = b.now.Add(20 * time.Second)
+	b.now = b.now.Add(30 * time.Second)
 	assert.Equal(t, http.StatusOK, ilse.send("GET", ilse.page()+"/page.zip", nil).status)
 }
