@@ -18,7 +18,9 @@ func FuzzAPageIsReadOrRefusedWithAPlace(f *testing.F) {
 	if err != nil {
 		f.Fatal(err)
 	}
-	for _, text := range []string{string(whole), "", "{", `{"format":1}`, `{"format":1,"document":{"blocks":[{}]}}`, "\ufeff{\n\n\"format\": x}"} {
+	for _, text := range []string{
+		string(whole), "", "{", `{"format":1}`, `{"format":1,"document":{"blocks":[{}]}}`, "\ufeff{\n\n\"format\": x}",
+	} {
 		f.Add(text)
 	}
 	f.Fuzz(func(t *testing.T, text string) {

@@ -152,7 +152,12 @@ type taking struct {
 
 func (t *taking) take(names []string, entries map[string]*zip.File) error {
 	if len(names) > maxMedia {
-		return invalid.One("file", "A page has at most %d pictures and files; this one names %d. Nothing was changed.", maxMedia, len(names))
+		return invalid.One(
+			"file",
+			"A page has at most %d pictures and files; this one names %d. Nothing was changed.",
+			maxMedia,
+			len(names),
+		)
 	}
 	for _, name := range names {
 		entry := entries[mediaFolder+name]
@@ -193,7 +198,11 @@ func (t *taking) one(name string, entry *zip.File) error {
 		return invalid.One("file", "%s in the zip: %s. Nothing was changed.", invalid.OneLine(entry.Name), err)
 	}
 	if t.pixels += file.Width * file.Height; t.pixels > maxPixels {
-		return invalid.One("file", "The pictures in the zip have more than %d million pixels in all. Nothing was changed.", maxPixels/1_000_000)
+		return invalid.One(
+			"file",
+			"The pictures in the zip have more than %d million pixels in all. Nothing was changed.",
+			maxPixels/1_000_000,
+		)
 	}
 	t.rename(name, file.Name)
 	return t.kept.Keep(t.ctx, t.workspace, file)

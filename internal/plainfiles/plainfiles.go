@@ -64,7 +64,10 @@ func (s Site) Write(ctx context.Context, kept *files.Files, to io.Writer) error 
 	if s.Counted {
 		words = fmt.Sprintf(countedWords, s.Origin+"/"+s.Address)
 	}
-	texts := map[string]string{"README.txt": fmt.Sprintf(readme, s.At.UTC().Format("2 January 2006 15:04 UTC"), words), "index.html": string(index)}
+	texts := map[string]string{
+		"README.txt": fmt.Sprintf(readme, s.At.UTC().Format("2 January 2006 15:04 UTC"), words),
+		"index.html": string(index),
+	}
 	for name, card := range w.cards {
 		texts[name] = card
 	}

@@ -76,7 +76,8 @@ func (s *Store) ImportDestinations(
 		// The first of the file comes first in the list, which has the latest first.
 		err := tx.Raw(`
 			insert into destinations (id, workspace_id, address, title, note, labels, created_at, edited_at, next_check_at)
-			select id, ?, address, title, note, labels, ?::timestamptz - n * interval '1 microsecond', ?, ?::timestamptz + n * interval '2 seconds'
+			select id, ?, address, title, note, labels, ?::timestamptz - n * interval '1 microsecond', ?,
+				?::timestamptz + n * interval '2 seconds'
 			from jsonb_to_recordset(?::jsonb) as t (id uuid, address text, title text, note text, labels jsonb, n int)
 			on conflict (workspace_id, md5(address)) do nothing returning id::text`,
 			workspace, now, now, now, string(list)).Scan(&made).Error
@@ -147,7 +148,8 @@ func (s *Store) RememberMapping(ctx context.Context, workspace uuid.UUID, column
 // known.
 func (s *Store) RememberedMapping(ctx context.Context, workspace uuid.UUID, columns []byte) (*linkfile.Mapping, error) {
 	var mapping linkfile.Mapping
-	err := s.pool.QueryRow(ctx, "select mapping from column_mappings where workspace_id = $1 and columns = $2", workspace, columns).Scan(&mapping)
+	err := s.pool.QueryRow(ctx, "select mapping from column_mappings where workspace_id = $1 and columns = $2", workspace, columns).
+		Scan(&mapping)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return nil, nil
 	}

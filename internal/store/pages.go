@@ -161,7 +161,8 @@ type Publishing struct {
 func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publishing Publishing, now time.Time) (Page, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var locked Page
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "draft", "revision", "live_edition", "takeovers", "as_edited", "as_edited_by").
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).
+			Select("id", "draft", "revision", "live_edition", "takeovers", "as_edited", "as_edited_by").
 			Where("id = ? and workspace_id = ?", id, workspace).Take(&locked).Error
 		if err != nil {
 			return found(err)

@@ -40,7 +40,10 @@ func (s *Store) HasPasscodes(ctx context.Context, workspace uuid.UUID, ids []str
 // PasscodeHash is the hash of a passcode of a workspace; ErrNotFound when there is none.
 func (s *Store) PasscodeHash(ctx context.Context, workspace uuid.UUID, id string) (string, error) {
 	var hashes []string
-	err := s.db.WithContext(ctx).Raw("select hash from passcodes where workspace_id = ? and id::text = ?", workspace, id).Scan(&hashes).Error
+	err := s.db.WithContext(ctx).
+		Raw("select hash from passcodes where workspace_id = ? and id::text = ?", workspace, id).
+		Scan(&hashes).
+		Error
 	if err == nil && len(hashes) == 0 {
 		err = ErrNotFound
 	}

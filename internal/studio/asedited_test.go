@@ -31,7 +31,12 @@ func TestChangesGoLiveByThemselvesAndQuickOnesAreOneEdition(t *testing.T) {
 		assert.Equal(t, true, saved.body["asEdited"])
 	}
 	began := time.Now()
-	require.Eventually(t, func() bool { return len(ilse.send("GET", at, nil).body["changes"].([]any)) == 0 }, 10*time.Second, 20*time.Millisecond)
+	require.Eventually(
+		t,
+		func() bool { return len(ilse.send("GET", at, nil).body["changes"].([]any)) == 0 },
+		10*time.Second,
+		20*time.Millisecond,
+	)
 	assert.Less(t, time.Since(began), 4*time.Second)
 	editions := ilse.send("GET", at+"/editions", nil).list
 	require.Len(t, editions, 2, "three quick changes are one edition")

@@ -58,7 +58,7 @@ type ReadLinkFile struct {
 	Upload
 	Keep    bool   `query:"keep" doc:"Keep what is new as destinations, in one step."`
 	Label   string `query:"label" maxLength:"200" doc:"All of them get it."`
-	Address int    `query:"address" default:"-2" minimum:"-2" maximum:"99" doc:"Column of the address, from 0; -2 where it is to be found out."`
+	Address int    `query:"address" default:"-2" minimum:"-2" maximum:"99" doc:"Column of it, from 0; -2 to be found out."`
 	Title   int    `query:"title" default:"-1" minimum:"-1" maximum:"99" doc:"-1 for none."`
 	Note    int    `query:"note" default:"-1" minimum:"-1" maximum:"99"`
 	Labels  int    `query:"labels" default:"-1" minimum:"-1" maximum:"99"`

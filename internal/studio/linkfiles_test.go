@@ -12,7 +12,8 @@ import (
 	"jundle/internal/store"
 )
 
-const someLinks = "Titel;Adresse;Schlagworte\r\n\"Töpfe; alle\";kiln.example/pots;shop\r\nBrand;kiln.example/fire;\r\nKaputt;javascript:x;\r\n"
+const someLinks = "Titel;Adresse;Schlagworte\r\n\"Töpfe; alle\";kiln.example/pots;shop\r\n" +
+	"Brand;kiln.example/fire;\r\nKaputt;javascript:x;\r\n"
 
 func TestAFileOfLinksIsReadShownKeptAndUndone(t *testing.T) {
 	b := open(t)

@@ -126,7 +126,10 @@ func (s *Server) siteOf(ctx context.Context, in PagePath, counted bool) (plainfi
 	live, err := s.Store.LiveEdition(ctx, workspace, in.Page)
 	switch {
 	case errors.Is(err, store.ErrNotFound) && counted:
-		return site, refuse("counted", "Presses can be counted once the page was published. Publish it first, or let buttons lead straight on.")
+		return site, refuse(
+			"counted",
+			"Presses can be counted once the page was published. Publish it first, or let buttons lead straight on.",
+		)
 	case errors.Is(err, store.ErrNotFound):
 		return site, nil
 	case err != nil:

@@ -34,9 +34,12 @@ func (b *browser) furnish() {
 	}
 	original := made(b.send("POST", "/api/pictures", pngFile(b.t, 600, 400)))["media"]
 	cut := made(b.send("POST", "/api/pictures/cut", fields{
-		"original": original, "use": "column", "cut": fields{"x": 0, "y": 0, "width": 400, "height": 300, "turn": 0, "flipX": false, "flipY": false},
+		"original": original, "use": "column",
+		"cut": fields{"x": 0, "y": 0, "width": 400, "height": 300, "turn": 0, "flipX": false, "flipY": false},
 	}))
-	icon := made(b.send("POST", "/api/icons", []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24"><path d="M2 2h20v20z"/></svg>`)))
+	icon := made(
+		b.send("POST", "/api/icons", []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24"><path d="M2 2h20v20z"/></svg>`)),
+	)
 	recipe := made(b.send("POST", "/api/files", []byte("ash 40, feldspar 60")))["media"]
 	card := made(b.send("POST", at+"/sources", fields{"name": "Printed card", "tag": "card"}))["id"]
 	made(b.send("PATCH", at+"/sources/"+card.(string), fields{"tag": "card-2026"}))
@@ -52,11 +55,17 @@ func (b *browser) furnish() {
 	text := fields{"key": "text", "kind": "text", "shown": true, "text": fields{
 		"html": `<p>Ask at <a href="https://kiln.example/">the kiln</a>, or /media/x.</p>`, "align": "left",
 	}}
-	file := fields{"key": "recipe", "kind": "file", "shown": true, "file": fields{"title": "Glaze recipe", "media": recipe, "name": "glaze.txt"}}
+	file := fields{
+		"key":   "recipe",
+		"kind":  "file",
+		"shown": true,
+		"file":  fields{"title": "Glaze recipe", "media": recipe, "name": "glaze.txt"},
+	}
 	saved := draft(1, sale, text, file)
 	document := saved["document"].(fields)
 	document["icons"].(map[string]any)["items"] = []any{fields{
-		"key": "loft", "icon": fields{"set": "own", "name": icon["icon"].(map[string]any)["name"]}, "name": "Photoloft", "address": "https://photoloft.example/clay",
+		"key": "loft", "icon": fields{"set": "own", "name": icon["icon"].(map[string]any)["name"]},
+		"name": "Photoloft", "address": "https://photoloft.example/clay",
 	}}
 	made(b.send("PUT", at+"/draft", saved))
 	made(b.send("PUT", at+"/labels", fields{"labels": []string{"shop", "2026"}}))
@@ -187,6 +196,7 @@ func TestAFileThatIsNoPageChangesNothingAndSaysWhere(t *testing.T) {
 		return string(text)
 	}
 	picture, film := strings.Repeat("a", 64)+".jpg", strings.Repeat("a", 64)+".mp4"
+	blanks := strings.Repeat(" ", 16<<20)
 	for what, c := range map[string]struct {
 		file []byte
 		says string
@@ -203,7 +213,7 @@ func TestAFileThatIsNoPageChangesNothingAndSaysWhere(t *testing.T) {
 		"no zip":            {[]byte("PK\x03\x04 and nothing"), "This is no page"},
 		"a bomb":            {zipOf(t, map[string]string{"page.json": strings.Repeat(" ", 5<<20)}), "larger than the 4 MB"},
 		"no picture":        {zipOf(t, map[string]string{"page.json": named(picture), "media/" + picture: "GIF89a"}), "is not a picture"},
-		"a large picture":   {zipOf(t, map[string]string{"page.json": named(picture), "media/" + picture: strings.Repeat(" ", 16<<20)}), "larger than"},
+		"a large picture":   {zipOf(t, map[string]string{"page.json": named(picture), "media/" + picture: blanks}), "larger than"},
 		"a film as picture": {zipOf(t, map[string]string{"page.json": named(film), "media/" + film: "x"}), "film"},
 		"a name of a place": {zipOf(t, map[string]string{"page.json": named("../x.jpg"), "media/../x.jpg": "x"}), "This is no page"},
 		"without its files": {[]byte(named(picture)), "no longer here"},

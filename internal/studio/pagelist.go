@@ -92,7 +92,7 @@ func (s *Server) addPageStates() {
 	}), func(ctx context.Context, in *struct {
 		PagePath
 		Body struct {
-			Notice string `json:"notice,omitempty" maxLength:"2000" doc:"What visitors read, at most 300 characters; a sentence of ours when left out."`
+			Notice string `json:"notice,omitempty" maxLength:"2000" doc:"What visitors read: 300 characters at most, or a sentence of ours."`
 		}
 	},
 	) (*pageOutput, error) {

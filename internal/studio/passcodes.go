@@ -26,7 +26,10 @@ func (s *Server) addPasscodes() {
 	) (*struct{ Body SetPasscode }, error) {
 		workspace := memberOf(ctx).WorkspaceID
 		if !s.limits.mayFetch(workspace.String()) {
-			return nil, tooMany("These were many passcodes in a short time. Wait a few seconds and go on; nothing was changed.", fetchPause+time.Second)
+			return nil, tooMany(
+				"These were many passcodes in a short time. Wait a few seconds and go on; nothing was changed.",
+				fetchPause+time.Second,
+			)
 		}
 		id, err := s.pages.SetPasscode(ctx, workspace, in.Body.Passcode)
 		if err != nil {

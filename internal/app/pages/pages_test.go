@@ -21,7 +21,11 @@ func TestASoloCanBeEndedHoweverOftenThePageWasPublished(t *testing.T) {
 	quotas := store.DefaultQuotas
 	quotas.EditionsPerDay = 2
 	s := storetest.With(t, store.Options{Quotas: quotas})
-	member, err := s.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, now)
+	member, err := s.CreateAccount(
+		t.Context(),
+		store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"},
+		now,
+	)
 	require.NoError(t, err)
 	all, err := s.Pages(t.Context(), member.WorkspaceID)
 	require.NoError(t, err)
@@ -48,7 +52,11 @@ func TestASoloCanBeEndedHoweverOftenThePageWasPublished(t *testing.T) {
 func TestAPageIsAddedSavedPublishedAndGivenAnotherAddress(t *testing.T) {
 	now := time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 	s := storetest.New(t)
-	member, err := s.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, now)
+	member, err := s.CreateAccount(
+		t.Context(),
+		store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"},
+		now,
+	)
 	require.NoError(t, err)
 	u := pages.Pages{Store: s, Now: func() time.Time { return now }}
 	field := func(err error) string {

@@ -86,7 +86,13 @@ func rowOf(from pagefile.Source, now time.Time) (store.Source, error) {
 		row.RetiredAt = &now
 	}
 	if len(from.PastTags) > maxPastTags {
-		wrong.Add("pastTags", "A source has at most %d past tags; “%s” has %d.", maxPastTags, invalid.OneLine(from.Name), len(from.PastTags))
+		wrong.Add(
+			"pastTags",
+			"A source has at most %d past tags; “%s” has %d.",
+			maxPastTags,
+			invalid.OneLine(from.Name),
+			len(from.PastTags),
+		)
 		return row, wrong.Err()
 	}
 	for i, given := range append([]string{from.Tag}, from.PastTags...) {

@@ -139,8 +139,12 @@ type Bookmark struct {
 // WriteBookmarks writes folders as a file of bookmarks, as browsers read it.
 func WriteBookmarks(to io.Writer, title string, folders []Folder) error {
 	out := bufio.NewWriter(to)
-	fmt.Fprintf(out, "%s\n<META HTTP-EQUIV=\"Content-Type\" CONTENT=\"text/html; charset=UTF-8\">\n<TITLE>%[2]s</TITLE>\n<H1>%[2]s</H1>\n<DL><p>\n",
-		bookmarksHead, html.EscapeString(title))
+	fmt.Fprintf(
+		out,
+		"%s\n<META HTTP-EQUIV=\"Content-Type\" CONTENT=\"text/html; charset=UTF-8\">\n<TITLE>%[2]s</TITLE>\n<H1>%[2]s</H1>\n<DL><p>\n",
+		bookmarksHead,
+		html.EscapeString(title),
+	)
 	for _, folder := range folders {
 		fmt.Fprintf(out, "    <DT><H3>%s</H3>\n    <DL><p>\n", html.EscapeString(folder.Name))
 		for _, link := range folder.Links {
@@ -148,7 +152,13 @@ func WriteBookmarks(to io.Writer, title string, folders []Folder) error {
 			if !link.Added.IsZero() {
 				added = fmt.Sprintf(" ADD_DATE=\"%d\"", link.Added.Unix())
 			}
-			fmt.Fprintf(out, "        <DT><A HREF=\"%s\"%s>%s</A>\n", html.EscapeString(link.Address), added, html.EscapeString(link.Title))
+			fmt.Fprintf(
+				out,
+				"        <DT><A HREF=\"%s\"%s>%s</A>\n",
+				html.EscapeString(link.Address),
+				added,
+				html.EscapeString(link.Title),
+			)
 			if link.Note != "" {
 				fmt.Fprintf(out, "        <DD>%s\n", html.EscapeString(link.Note))
 			}

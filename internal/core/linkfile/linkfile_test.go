@@ -195,9 +195,12 @@ func TestBookmarksAreReadWithTheirFoldersAndWrittenSo(t *testing.T) {
 	assert.Len(t, linkfile.ReadBookmarks(file, 2), 2)
 
 	var out bytes.Buffer
-	require.NoError(t, linkfile.WriteBookmarks(&out, "Quarrow <Clay>", []linkfile.Folder{{Name: "Glazes & ash", Links: []linkfile.Bookmark{
-		{Address: "https://glaze.example/?a=1&b=2", Title: `"Celadon" <b>`, Note: "Ash", Added: time.Unix(1700000000, 0)},
-	}}}))
+	require.NoError(
+		t,
+		linkfile.WriteBookmarks(&out, "Quarrow <Clay>", []linkfile.Folder{{Name: "Glazes & ash", Links: []linkfile.Bookmark{
+			{Address: "https://glaze.example/?a=1&b=2", Title: `"Celadon" <b>`, Note: "Ash", Added: time.Unix(1700000000, 0)},
+		}}}),
+	)
 	again := linkfile.ReadBookmarks(out.String(), 100)
 	require.Len(t, again, 1)
 	assert.Equal(t, `"Celadon" <b>`, again[0].Title)

@@ -49,7 +49,13 @@ func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
 // gate finds a gate that opens to nobody.
 func (l *list) gate(gate *page.Gate) {
 	if gate != nil && gate.Kind == "passcode" && gate.PasscodeID == "" {
-		l.add("locked", Wrong, "It asks for a passcode, and none is set.", "Nobody can ever open it. Set a passcode where it is edited.", nil)
+		l.add(
+			"locked",
+			Wrong,
+			"It asks for a passcode, and none is set.",
+			"Nobody can ever open it. Set a passcode where it is edited.",
+			nil,
+		)
 	}
 }
 

@@ -2507,7 +2507,7 @@ export interface components {
             label: string;
         };
         RestPageRequest: {
-            /** @description What visitors read, at most 300 characters; a sentence of ours when left out. */
+            /** @description What visitors read: 300 characters at most, or a sentence of ours. */
             notice?: string;
         };
         Resting: {
@@ -3514,7 +3514,7 @@ export interface operations {
                 keep?: boolean;
                 /** @description All of them get it. */
                 label?: string;
-                /** @description Column of the address, from 0; -2 where it is to be found out. */
+                /** @description Column of it, from 0; -2 to be found out. */
                 address?: number;
                 /** @description -1 for none. */
                 title?: number;
