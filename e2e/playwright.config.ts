@@ -29,7 +29,7 @@ export default defineConfig({
     contextOptions: { reducedMotion: 'reduce' },
     // It would answer in place of what a test has the network do.
     serviceWorkers: 'block',
-    // Each worker stands in a network of its own: from one, a hundred accounts are opened at most.
+    // Each worker stands in a network of its own: what is asked for from one is limited.
     extraHTTPHeaders: { 'X-Forwarded-For': `203.0.113.${1 + Number(process.env.TEST_WORKER_INDEX ?? 0)}` },
     // Recording every step of every test takes as long as the test; ask for it when one fails.
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',

@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto'
+import { randomBytes, randomInt } from 'node:crypto'
 import { devices, expect, type Browser, type Page } from '@playwright/test'
 import type { Me } from './api'
 import { STANDINS } from './places'
@@ -41,9 +41,11 @@ export async function startEmpty(page: Page, address: string) {
 /** Does what the form of signing up does: an account, a session, and the mark of one’s own browser on the public host. */
 async function register(page: Page, address: string) {
   const who = { email: emailOf(address), password: PASSWORD }
+  // Each comes from a network of its own: from one, a hundred accounts are opened at most.
+  const headers = { 'X-Forwarded-For': `198.18.${randomInt(256)}.${randomInt(256)}` }
   const account = { ...who, pageAddress: address, zone: Intl.DateTimeFormat().resolvedOptions().timeZone }
-  expect((await page.request.post('/api/sign-up', { data: account })).status()).toBe(202)
-  const me = (await (await page.request.post('/api/sign-in', { data: who })).json()) as Me
+  expect((await page.request.post('/api/sign-up', { data: account, headers })).status()).toBe(202)
+  const me = (await (await page.request.post('/api/sign-in', { data: who, headers })).json()) as Me
   expect((await page.request.get(`${me.publicOrigin}/-/own/${me.ownMark}`)).ok()).toBe(true)
 }
 

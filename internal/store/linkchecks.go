@@ -33,26 +33,34 @@ const leadsNow = `(
 	or exists (select from short_links where short_links.workspace_id = destinations.workspace_id
 		and short_links.destinations @> array[destinations.id::text]))`
 
-// TakeDueLinks takes at most so many destinations that are due to be asked, longest
-// first, and of these hands out those that something leads to. Each comes again after a while unless KeepLinkCheck says otherwise, so that
-// neither a process that ends nor a workspace with very many of them holds up the rest.
+// TakeDueLinks takes at most so many destinations that are due to be asked, and of these
+// hands out those that something leads to, longest due first. Each comes again after a
+// while unless KeepLinkCheck or LeaveDue says otherwise, so that a process that ends loses
+// none of them.
 func (s *Store) TakeDueLinks(ctx context.Context, now time.Time, most int) ([]DueLink, error) {
 	rows, err := s.pool.Query(ctx, `
 		with due as (
-			select id from destinations where next_check_at <= $1 and address like 'http%'
+			select id, next_check_at as due_at from destinations where next_check_at <= $1 and address like 'http%'
 			order by next_check_at limit $2 for update skip locked),
-		known as (select due.id, `+leadsNow+` as leads from due join destinations using (id)),
+		known as (select due.id, due_at, `+leadsNow+` as leads from due join destinations using (id)),
 		taken as (
 			update destinations set next_check_at = $3::timestamptz + random() * interval '5 minutes'
 				+ case when leads then interval '0' else interval '1 day' end
-			from known where destinations.id = known.id returning destinations.*, leads)
+			from known where destinations.id = known.id returning destinations.*, leads, due_at)
 		select id, workspace_id, address, coalesce((
 			select failures from link_checks where destination_id = taken.id and link_checks.address = taken.address), 0)
-		from taken where leads`, now, most, now.Add(putOff))
+		from taken where leads order by due_at, id`, now, most, now.Add(putOff))
 	if err != nil {
 		return nil, err
 	}
 	return pgx.CollectRows(rows, pgx.RowToStructByPos[DueLink])
+}
+
+// LeaveDue has destinations that were taken and not asked come again with the next ones
+// that are taken, after all that were due before.
+func (s *Store) LeaveDue(ctx context.Context, ids []uuid.UUID, now time.Time) error {
+	_, err := s.pool.Exec(ctx, `update destinations set next_check_at = $2 where id = any($1)`, ids, now)
+	return err
 }
 
 // KeepLinkCheck keeps what came of asking a destination, and when to ask again. It does

@@ -41,13 +41,17 @@ func (u Destinations) CheckDue(ctx context.Context, client *outbound.Client) err
 	if err != nil {
 		return err
 	}
+	sites, left := bySite(due)
+	if err := u.Store.LeaveDue(ctx, left, u.Now()); err != nil {
+		return err
+	}
 	within, cancel := context.WithTimeout(ctx, roundTakes)
 	defer cancel()
 	var round errgroup.Group
 	round.SetLimit(sitesAtOnce)
 	var mu sync.Mutex
 	var all []asked
-	for _, links := range bySite(due) {
+	for _, links := range sites {
 		round.Go(func() error {
 			done := u.askSite(within, client, links)
 			mu.Lock()
@@ -81,21 +85,23 @@ func lineIsDown(all []asked) bool {
 	return len(sites) >= severalSites
 }
 
-// bySite chooses what is asked in one round, site by site. What is left out comes again.
-func bySite(due []store.DueLink) map[string][]store.DueLink {
-	sites := make(map[string][]store.DueLink)
+// bySite chooses what is asked in one round, site by site, and tells what is left for the
+// next.
+func bySite(due []store.DueLink) (sites map[string][]store.DueLink, left []uuid.UUID) {
+	sites = make(map[string][]store.DueLink)
 	ofWorkspace := make(map[uuid.UUID]int)
 	chosen := 0
 	for _, link := range due {
 		site := linkcheck.Domain(link.Address)
 		if chosen == perRound || ofWorkspace[link.WorkspaceID] == perWorkspace || len(sites[site]) == perSite {
+			left = append(left, link.ID)
 			continue
 		}
 		chosen++
 		ofWorkspace[link.WorkspaceID]++
 		sites[site] = append(sites[site], link)
 	}
-	return sites
+	return sites, left
 }
 
 // askSite asks addresses of one site, one after the other. What it does not get to comes
