@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test'
+import { settled } from './support/lines'
 import {
   addPage,
   freshName,
@@ -86,6 +87,42 @@ test('a second page is made and switched to, and each keeps its own buttons and 
   await page.getByRole('option').first().click()
   await expect(row(page, 'Where to find our pots')).toBeVisible()
   await expect.poll(() => titles(page)).toEqual(['Where to find our pots: a map'])
+})
+
+test('what was done is undone after a reload, and from another device', async ({ browser, page }) => {
+  await startEmpty(page, freshName('undone'))
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await paste(page, 'https://tips.example/kiln-fund', 'A tip for the kiln fund')
+  await row(page, 'A tip for the kiln fund').focus()
+  await page.keyboard.press('h')
+  await row(page, 'A tip for the kiln fund').focus()
+  await page.keyboard.press('Alt+ArrowUp')
+  await settled(page)
+
+  await page.reload()
+  const undo = page.getByRole('button', { name: 'Undo' })
+  await expect(undo).toBeEnabled()
+  await undo.click()
+  await expect.poll(() => titles(page)).toEqual(['Where to find our pots: a map', 'A tip for the kiln fund'])
+  await settled(page)
+
+  const phone = await browser.newContext({ storageState: await page.context().storageState() })
+  const there = await phone.newPage()
+  await there.goto(page.url())
+  await there.getByRole('button', { name: 'Undo' }).click()
+  await expect(row(there, 'A tip for the kiln fund')).not.toContainText('Hidden')
+  await there.getByRole('button', { name: 'Undo' }).click()
+  await expect.poll(() => titles(there)).toEqual(['Where to find our pots: a map'])
+  await there.getByRole('button', { name: 'Redo' }).click()
+  await expect.poll(() => titles(there)).toHaveLength(2)
+  await settled(there)
+
+  await page.reload()
+  await page.getByRole('button', { name: 'Redo' }).click()
+  await page.getByRole('button', { name: 'Redo' }).click()
+  await expect.poll(() => titles(page)).toEqual(['A tip for the kiln fund', 'Where to find our pots: a map'])
+  await expect(page.getByRole('button', { name: 'Redo' })).toBeDisabled()
+  await phone.close()
 })
 
 test('whoever signs out leaves nothing for the next', async ({ page }) => {

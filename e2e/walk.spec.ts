@@ -13,7 +13,7 @@ const LOOK_EVERY = 100
 /** What is done, and up to which of a thousand: adding is the first twenty-five. */
 const STEPS_OF = [
   ['add', 25], ['type', 200], ['rename', 330], ['name', 400], ['move', 530], ['hide', 650], ['duplicate', 710],
-  ['remove', 760], ['undo', 880], ['redo', 965], ['cut', 970], ['look', 980], ['otherPage', 992], ['reload', 1000],
+  ['remove', 760], ['undo', 880], ['redo', 965], ['cut', 968], ['look', 974], ['otherPage', 984], ['reload', 1000],
 ] as const // prettier-ignore
 
 /** Somebody who does anything to two pages, in any order, on a line that does as it likes. */
@@ -165,16 +165,21 @@ class Walker {
   }
 
   async undo() {
-    if (!this.model.canUndo) return
+    if (!this.model.canUndo) return this.hide()
     this.model.undo()
     await this.key(0, 'Control+z')
+    await this.stepped()
   }
 
   async redo() {
-    if (!this.model.canRedo) return
+    if (!this.model.canRedo) return this.hide()
     this.model.redo()
     await this.key(0, 'Control+Shift+z')
+    await this.stepped()
   }
+
+  /** Waits for a step that is known to the server alone. */
+  private stepped = () => expect(this.page.locator('.history[aria-busy=true]')).toHaveCount(0)
 
   async cut() {
     if (!this.model.now.picture) return
@@ -209,19 +214,23 @@ class Walker {
 
   async reload() {
     this.reloads++
+    const atRest = this.random.chance(0.5)
+    if (atRest) await this.compare()
     await this.page.reload()
     await this.rows().first().waitFor()
-    for (const model of this.models.values()) model.forget()
+    // What was on its way is one step when it comes back; what had arrived can be undone as before.
+    if (!atRest) for (const model of this.models.values()) model.forget()
     this.lastTyped = ''
   }
 
   async step() {
     const at = this.random.below(1000)
     const [what] = STEPS_OF.find(([, until]) => at < until)!
+    const before = this.model.now
     await this[what]()
     this.did.push(what)
     // Two times the same field in a row would be one step of undo, if quick enough.
-    if (what !== 'type' && what !== 'name') this.lastTyped = ''
+    if (what !== 'type' && what !== 'name' && this.model.now !== before) this.lastTyped = ''
   }
 
   /** What is on screen, and once all is saved what the server has, is as it should be. */

@@ -70,7 +70,7 @@ export class PageModel {
     return true
   }
 
-  /** A reload forgets the steps. */
+  /** Nothing is known of the steps any more. */
   forget() {
     this.past = []
     this.future = []

@@ -25,7 +25,7 @@ type chore struct {
 // erased is how many deleted pages and short links are erased at most at a time.
 const erased = 20
 
-// collected is how many destinations are cleared away at most at a time.
+// collected is how many destinations or steps are cleared away at most at a time.
 const collected = 1000
 
 // choresOf lists all chores. A new one is a line.
@@ -53,6 +53,7 @@ func choresOf(with Options) []chore {
 			_, err := s.EraseDeleted(ctx, erased, now())
 			return err
 		}},
+		{"steps", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetSteps(ctx, collected, now()) }},
 		{"files", 10 * time.Minute, choresQueue, with.Files.Collect},
 		{"addresses to be asked", 15 * time.Second, checksQueue, func(ctx context.Context) error {
 			return kept.CheckDue(ctx, with.Outbound)

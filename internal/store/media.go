@@ -209,7 +209,7 @@ func bury(tx *gorm.DB, workspace uuid.UUID, names []string, now time.Time) error
 // undone, and a dialog may stay open over night.
 const mediaGrace = 7 * 24 * time.Hour
 
-// CollectMedia deletes files that nothing refers to, no older edition either, and
+// CollectMedia deletes files that nothing refers to, no older edition or step either, and
 // that were last kept a while ago. It returns how many; at most so many at a time.
 func (s *Store) CollectMedia(ctx context.Context, most int, now time.Time) (int64, error) {
 	done := s.db.WithContext(ctx).Exec(`
@@ -218,6 +218,8 @@ func (s *Store) CollectMedia(ctx context.Context, most int, now time.Time) (int6
 			where kept_at < ? and deleted_at is null and not `+mediaUsed+`
 			and not exists (select from editions join pages on pages.id = editions.page_id
 				where pages.workspace_id = media.workspace_id and editions.media @> array[media.name])
+			and not exists (select from page_steps join pages on pages.id = page_steps.page_id
+				where pages.workspace_id = media.workspace_id and page_steps.media @> array[media.name])
 			order by kept_at limit ? for update skip locked)`, now.Add(-mediaGrace), most)
 	if done.Error != nil {
 		return 0, fmt.Errorf("collect files that nothing refers to: %w", done.Error)

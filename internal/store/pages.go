@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -118,22 +119,37 @@ func (s *Store) Page(ctx context.Context, workspace, id uuid.UUID) (Page, error)
 // the page as it then is. Otherwise it answers ErrStale with the page as it
 // stands, so that nothing anybody wrote is lost unseen.
 func (s *Store) SaveDraft(ctx context.Context, workspace, id uuid.UUID, revision int64, doc page.Document) (Page, error) {
-	return s.SaveDraftAs(ctx, workspace, id, revision, doc, "")
+	return s.SaveDraftAs(ctx, workspace, id, revision, doc, DraftSave{})
 }
 
-// SaveDraftAs is SaveDraft under a name that the client gives its save, to know it
-// again when the answer was lost on the way.
-func (s *Store) SaveDraftAs(ctx context.Context, workspace, id uuid.UUID, revision int64, doc page.Document, as string) (Page, error) {
+// DraftSave is what else is known of a save of a working copy.
+type DraftSave struct {
+	// As is a name that the client gives it, to know it again when the answer was lost on
+	// the way.
+	As string
+	// Steps are what it did, for Undo.
+	Steps []StepTaken
+	// By is who did them, At when.
+	By uuid.UUID
+	At time.Time
+}
+
+// SaveDraftAs is SaveDraft with what else is known of the save.
+func (s *Store) SaveDraftAs(ctx context.Context, workspace, id uuid.UUID, revision int64, doc page.Document, save DraftSave) (Page, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := s.keepDestinations(tx, workspace, doc.Links); err != nil {
 			return err
 		}
-		done := tx.Model(&Page{}).Where("id = ? and workspace_id = ? and revision = ?", id, workspace, revision).
-			Select("draft", "revision", "saved_as").Updates(&Page{Draft: doc, Revision: revision + 1, SavedAs: as})
-		if done.Error == nil && done.RowsAffected == 0 {
-			return ErrStale
+		before, err := draftAt(tx, workspace, id, revision)
+		if err != nil {
+			return err
 		}
-		return done.Error
+		err = tx.Model(&Page{}).Where("id = ?", id).Select("draft", "revision", "saved_as").
+			Updates(&Page{Draft: doc, Revision: revision + 1, SavedAs: save.As}).Error
+		if err != nil {
+			return err
+		}
+		return keepSteps(tx, id, save, before, doc)
 	})
 	if err != nil && !errors.Is(err, ErrStale) {
 		return Page{}, err
@@ -143,6 +159,17 @@ func (s *Store) SaveDraftAs(ctx context.Context, workspace, id uuid.UUID, revisi
 		return Page{}, readErr
 	}
 	return saved, err
+}
+
+// draftAt reads the working copy of a page and locks it; ErrStale when it is not at the
+// revision.
+func draftAt(tx *gorm.DB, workspace, id uuid.UUID, revision int64) (draft []byte, err error) {
+	err = tx.Raw("select draft from pages where id = ? and workspace_id = ? and revision = ? for update", id, workspace, revision).
+		Row().Scan(&draft)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrStale
+	}
+	return draft, err
 }
 
 // Publishing says what is published, and how.

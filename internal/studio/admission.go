@@ -26,7 +26,7 @@ const (
 	credentialsBody = 4 << 10
 	// draftBody is a page as large as it may be (page.MaxBytes) with room for how
 	// JSON writes it.
-	draftBody = 640 << 10
+	draftBody = 768 << 10
 	listBody  = 640 << 10
 	pasteBody = 96 << 10
 )

@@ -104,7 +104,9 @@ func (b *bench) owner() owner {
 		require.Less(b.t, got.status, 300, "%v", got.body)
 		return got
 	}
-	made(o.send("POST", "/api/pages/"+o.ids["page"]+"/publish", fields{"revision": 1}))
+	o.ids["step"] = "a-step"
+	made(o.send("PUT", o.page()+"/draft", with(draft(1), "steps", []fields{step(o.ids["step"], "Rename", "done")})))
+	made(o.send("POST", "/api/pages/"+o.ids["page"]+"/publish", fields{"revision": 2}))
 	o.ids["edition"] = "1"
 	made(o.send("POST", "/api/pages", fields{"address": o.name + "-second"})) // one can be deleted
 	straight := made(o.send("POST", "/api/pages/"+o.ids["page"]+"/takeovers", fields{"passThrough": "https://kiln.example/film"}))
@@ -191,7 +193,10 @@ func (c contract) body(o operation, who owner) any {
 	}
 	doc := page.New()
 	revision := 1
-	if o.OperationID == "change-short-link" {
+	switch o.OperationID {
+	case "save-draft", "publish":
+		revision = 2
+	case "change-short-link":
 		revision = int(who.send("GET", "/api/short-links", nil).list[0]["revision"].(float64))
 	}
 	known := map[string]any{
@@ -335,7 +340,7 @@ func (c *tally) tooLarge(b *bench, o operation, who owner) {
 	if _, isJSON := o.json(); isJSON {
 		// A little more than each of the limits there are, because who sends much more
 		// may find the connection closed before the answer is read.
-		for _, bytes := range []int{5 << 10, 17 << 10, 98 << 10, 650 << 10} {
+		for _, bytes := range []int{5 << 10, 17 << 10, 98 << 10, 650 << 10, 780 << 10} {
 			got = ask(io.LimitReader(strings.NewReader(`{"a":"`+strings.Repeat(" ", bytes)), int64(bytes)), -1)
 			if got == http.StatusRequestEntityTooLarge {
 				break

@@ -79,7 +79,7 @@ func (s *Server) addPageList() {
 		}
 	},
 	) (*pageOutput, error) {
-		changed, err := s.pages.Append(ctx, memberOf(ctx).WorkspaceID, in.Page, in.Body.Blocks)
+		changed, err := s.pages.Append(ctx, memberOf(ctx), in.Page, in.Body.Blocks)
 		return s.pageOutput(ctx, changed, err)
 	})
 }

@@ -156,11 +156,12 @@ func (s *Server) saveDraft(ctx context.Context, in *struct {
 		Revision int64         `json:"revision"`
 		Document page.Document `json:"document"`
 		As       string        `json:"as,omitempty" maxLength:"40" doc:"Names this save, to know it again when the answer is lost."`
+		Steps    []StepTaken   `json:"steps,omitempty" maxItems:"200" doc:"What it did, in order, so that it can be undone later and elsewhere."`
 	}
 },
 ) (*pageOutput, error) {
-	saved, err := s.pages.Save(ctx, memberOf(ctx).WorkspaceID, in.Page,
-		pages.Saving{Revision: in.Body.Revision, Document: in.Body.Document, As: in.Body.As})
+	saved, err := s.pages.Save(ctx, memberOf(ctx), in.Page,
+		pages.Saving{Revision: in.Body.Revision, Document: in.Body.Document, As: in.Body.As, Steps: stepsTaken(in.Body.Steps)})
 	if err == nil && saved.AsEdited {
 		s.goingLive.soon(saved.WorkspaceID, saved.ID)
 	}

@@ -111,6 +111,7 @@ func New(options Options) (*Server, error) {
 	s.api.UseMiddleware(s.admit)
 	s.addAccount()
 	s.addPages()
+	s.addSteps()
 	s.addEditions()
 	s.addSeen()
 	s.addTakeovers()

@@ -52,11 +52,14 @@ type Saving struct {
 	Document page.Document
 	// As is a name the client gives the save, and may be empty.
 	As string
+	// Steps are what it did, for Undo.
+	Steps []store.StepTaken
 }
 
 // Save replaces the working copy of a page when it is still at the revision;
 // otherwise it answers store.ErrStale with the page as it stands.
-func (u Pages) Save(ctx context.Context, workspace, id uuid.UUID, saving Saving) (store.Page, error) {
+func (u Pages) Save(ctx context.Context, member store.Member, id uuid.UUID, saving Saving) (store.Page, error) {
+	workspace := member.WorkspaceID
 	document, err := page.Tidy(saving.Document)
 	if err != nil {
 		return store.Page{}, err
@@ -67,7 +70,8 @@ func (u Pages) Save(ctx context.Context, workspace, id uuid.UUID, saving Saving)
 	if err := u.ownPasscodes(ctx, workspace, document); err != nil {
 		return store.Page{}, err
 	}
-	return u.Store.SaveDraftAs(ctx, workspace, id, saving.Revision, document, saving.As)
+	return u.Store.SaveDraftAs(ctx, workspace, id, saving.Revision, document,
+		store.DraftSave{As: saving.As, Steps: saving.Steps, By: member.ID, At: u.Now()})
 }
 
 // Publish makes an edition out of the working copy when it is still at the revision

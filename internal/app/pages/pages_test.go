@@ -75,7 +75,7 @@ func TestAPageIsAddedSavedPublishedAndGivenAnotherAddress(t *testing.T) {
 	document.Header.Name = "  Quarrow Workshops "
 	document.Header.Picture = &picture.Picture{Media: strings.Repeat("0", 64) + ".png", Width: 10, Height: 10}
 	save := func() (store.Page, error) {
-		return u.Save(t.Context(), member.WorkspaceID, added.ID, pages.Saving{Revision: added.Revision, Document: document, As: "a save"})
+		return u.Save(t.Context(), member, added.ID, pages.Saving{Revision: added.Revision, Document: document, As: "a save"})
 	}
 	_, err = save()
 	assert.Equal(t, "header/picture", field(err), "a picture that is nobody's")

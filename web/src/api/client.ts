@@ -32,6 +32,7 @@ export type ListedLink = Schemas['ListedLink']
 export type Reading = Schemas['Reading']
 export type Source = Schemas['Source']
 export type StarterChoice = Schemas['StarterChoice']
+export type StepTaken = Schemas['StepTaken']
 export type Strip = Schemas['Strip']
 export type ThemeChoice = Schemas['ThemeChoice']
 

@@ -24,7 +24,9 @@ async function open(...blocks: Block[]) {
   const document = { header: { name: '', line: '' }, blocks } as unknown as Document
   const state = { id: 'p', revision: 1, document, changes: [], limits: { blocks: 4 } } as unknown as PageState
   const response = new Response(null, { status: 200 })
-  server.get.mockResolvedValue({ data: state, response })
+  server.get.mockImplementation((path: string) =>
+    Promise.resolve({ data: path.endsWith('/steps') ? [] : state, response }),
+  )
   server.put.mockImplementation((_: string, { body }: { body: { document: Document } }) =>
     Promise.resolve({ data: { ...state, document: body.document }, response }),
   )

@@ -1,14 +1,34 @@
+import { merge } from '@/saving/merge'
+
 interface Entry<T> {
+  key: string
   name: string
-  value: T
   join?: string
   at: number
+  /** What the step made of what; unknown where the server keeps it. */
+  change?: Change<T>
+}
+
+/** A value before something was done to it, and after. */
+export interface Change<T> {
+  before: T
+  after: T
+}
+
+/** A step that was done earlier or elsewhere. */
+export interface KnownStep {
+  key: string
+  name: string
+  undone: boolean
 }
 
 /** Changes of one kind that follow each other within this time are one step. */
 const JOINED_WITHIN = 2_500
 
-/** An undo stack of whole values, each under the name of the change made to it. */
+/**
+ * Steps that can be undone and done again, each under the name of what was done. Only what a step changed is
+ * taken back: what was changed meanwhile by anybody else stays.
+ */
 export class History<T> {
   private past: Entry<T>[] = []
   private future: Entry<T>[] = []
@@ -24,43 +44,68 @@ export class History<T> {
     return this.future.at(-1)?.name
   }
 
-  /**
-   * Notes the value as it was before the change of that name. Changes with the
-   * same join that follow each other closely, as in typing, are one step.
-   */
-  push(name: string, before: T, join?: string, now = Date.now()) {
-    const last = this.past.at(-1)
-    if (join && last?.join === join && now - last.at < JOINED_WITHIN && this.future.length === 0) {
-      last.at = now
-      return
-    }
-    this.past.push({ name, value: before, join, at: now })
-    if (this.past.length > this.limit) this.past.shift()
-    this.future = []
+  /** The step that would be undone next, or done again. */
+  next(back: boolean) {
+    return (back ? this.past : this.future).at(-1)
   }
 
-  /** The value before the last change, given the one now. */
+  /**
+   * Notes what a step of that name made of what, and returns its key. Changes with the same join that follow
+   * each other closely, as in typing, are one step.
+   */
+  push(name: string, before: T, after: T, join?: string, now = Date.now()): string {
+    const last = this.past.at(-1)
+    if (join && last?.change && last.join === join && now - last.at < JOINED_WITHIN && !this.future.length) {
+      last.at = now
+      last.change.after = after
+      return last.key
+    }
+    const key = crypto.randomUUID()
+    this.past.push({ key, name, change: { before, after }, join, at: now })
+    if (this.past.length > this.limit) this.past.shift()
+    this.future = []
+    return key
+  }
+
+  /** The value without the last step, given the one now; undefined where it is not known what that changed. */
   undo(now: T): T | undefined {
-    return this.shift(this.past, this.future, now)
+    return this.shift(
+      this.past,
+      this.future,
+      ({ before, after }) => merge(after, now, before, 'theirs').value,
+    )
   }
 
   redo(now: T): T | undefined {
-    return this.shift(this.future, this.past, now)
+    return this.shift(
+      this.future,
+      this.past,
+      ({ before, after }) => merge(before, now, after, 'theirs').value,
+    )
   }
 
   /** Makes a change in every step as well, as if it had always been so. */
   amend(make: (value: T) => T) {
-    for (const entry of [...this.past, ...this.future]) entry.value = make(entry.value)
+    for (const { change } of [...this.past, ...this.future])
+      if (change) Object.assign(change, { before: make(change.before), after: make(change.after) })
   }
 
-  clear() {
-    this.past = []
-    this.future = []
+  /** Takes in what is known of all steps, in the order in which they were done. */
+  learn(steps: KnownStep[]) {
+    const here = new Map([...this.past, ...this.future].map((entry) => [entry.key, entry]))
+    const entries = (undone: boolean) =>
+      steps
+        .filter((step) => step.undone === undone)
+        .map(({ key, name }) => here.get(key) ?? { key, name, at: 0 })
+    this.past = entries(false)
+    this.future = entries(true).reverse()
   }
 
-  private shift(from: Entry<T>[], to: Entry<T>[], now: T) {
-    const entry = from.pop()
-    if (entry) to.push({ name: entry.name, value: now, at: 0 })
-    return entry?.value
+  private shift(from: Entry<T>[], to: Entry<T>[], without: (change: Change<T>) => T) {
+    const entry = from.at(-1)
+    if (!entry?.change) return undefined
+    from.pop()
+    to.push({ ...entry, join: undefined })
+    return without(entry.change)
   }
 }

@@ -21,13 +21,20 @@ const ok = (data: unknown) => ({ data, response: new Response(null, { status: 20
 const refused = (status: number, error: unknown) => ({ error, response: new Response(null, { status }) })
 const rename = (name: string) => (draft: Document) => void (draft.header.name = name)
 interface Put {
-  body: { revision: number; document: Document }
+  body: { revision: number; document: Document; steps: { key: string; name: string }[] }
 }
+/** The steps the server was told of. */
+const told = () =>
+  server.put.mock.calls.flatMap(([, put]) =>
+    (put as Put).body.steps.map(({ key, name }) => ({ key, name, undone: false })),
+  )
 
 beforeEach(async () => {
   vi.resetAllMocks()
   setActivePinia(createPinia())
-  server.get.mockResolvedValue(ok(page(1, 'first')))
+  server.get.mockImplementation((path: string) =>
+    Promise.resolve(ok(path.endsWith('/steps') ? told() : page(1, 'first'))),
+  )
 })
 
 describe('the page store', () => {
@@ -83,7 +90,9 @@ describe('the page store', () => {
     server.put.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)))
     store.change('rename', rename('mine'))
     const saving = store.save()
-    server.get.mockResolvedValue(ok({ ...page(1, 'the other'), id: 'q' }))
+    server.get.mockImplementation((path: string) =>
+      Promise.resolve(ok(path.endsWith('/steps') ? [] : { ...page(1, 'the other'), id: 'q' })),
+    )
     await store.open('q')
     answer(refused(409, { current: page(7, 'theirs') }))
     await saving

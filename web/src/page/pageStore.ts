@@ -10,7 +10,9 @@ import {
   type PageState,
 } from '@/api/client'
 import { t } from '@/i18n'
+import { draftsOf } from '@/saving/drafts'
 import { editing, forgetEditing } from '@/saving/editing'
+import { useSession } from '@/session'
 import { WorkingCopy } from './workingCopy'
 
 /** Within which a change is live on a page that goes live as it is edited, in milliseconds. */
@@ -28,6 +30,8 @@ export const usePageStore = defineStore('page', () => {
   const current = shallowRef<WorkingCopy>()
   /** Why the page that was asked for cannot be shown. */
   const missing = ref('')
+  /** Why a step could not be taken back or done again. */
+  const notUndone = ref('')
   /** The row that was deleted last, and the step that did it. */
   const deleted = ref<{ name: string; step: string }>()
   let asked = ''
@@ -42,6 +46,7 @@ export const usePageStore = defineStore('page', () => {
   const refusals = computed(() => watched()?.autosave.refusals ?? [])
   const undoable = computed(() => watched()?.history.undoable)
   const redoable = computed(() => watched()?.history.redoable)
+  const stepping = computed(() => watched()?.isStepping ?? false)
 
   /** Shows a page. One that was open before goes on being saved. */
   async function open(id: string) {
@@ -58,11 +63,28 @@ export const usePageStore = defineStore('page', () => {
       }
       await copies.get(id)?.ready
       if (asked === id) current.value = copies.get(id)
+      void resumeOthers()
     } catch (error) {
       if (asked !== id || known) return
       if (!(error instanceof ApiError) || error.status !== 0) throw error
       missing.value = error.message
       setTimeout(() => asked === id && void open(id), AGAIN)
+    }
+  }
+
+  let resumed = false
+
+  /** Goes on saving what was typed into other pages before this tab was loaded anew. */
+  async function resumeOthers() {
+    if (resumed) return
+    resumed = true
+    // A browser that keeps nothing has nothing to go on with.
+    const drafts = await draftsOf(useSession().me?.email ?? '').catch(() => [])
+    for (const of of drafts) {
+      const [kind, id] = of.split('/')
+      if (kind !== 'page' || !id || copies.has(id)) continue
+      const found = await fetchState(id).catch(() => undefined)
+      if (found && !copies.has(id)) copies.set(id, new WorkingCopy(found))
     }
   }
 
@@ -88,6 +110,12 @@ export const usePageStore = defineStore('page', () => {
    * may be open by then.
    */
   const opened = () => current.value
+
+  /** Takes the last step back, or does it again. */
+  async function step(back: boolean) {
+    notUndone.value = ''
+    await current.value?.step(back).catch((error: Error) => (notUndone.value = error.message))
+  }
 
   const save = async () => current.value?.autosave.save()
 
@@ -178,11 +206,12 @@ export const usePageStore = defineStore('page', () => {
     copies.clear()
     current.value = undefined
     asked = ''
+    resumed = false
   }
 
   return {
-    state, document, saving, problem, refusals, undoable, redoable, loaded, missing, deleted,
-    open, opened, change, changeBlock, undo: () => current.value?.step(true), redo: () => current.value?.step(false),
+    state, document, saving, problem, refusals, undoable, redoable, stepping, loaded, missing, deleted,
+    open, opened, change, changeBlock, undo: () => step(true), redo: () => step(false), notUndone,
     save, publish, refresh, readPaste, readAddress, changeAddress, beginTakeover,
     endTakeover, rest, wake, setAsEdited, refusedAt, forget,
   } // prettier-ignore

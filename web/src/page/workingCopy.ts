@@ -1,27 +1,33 @@
 import { api, take, type Block, type Document, type PageState } from '@/api/client'
 import { t } from '@/i18n'
 import type { Autosave, Saving } from '@/saving/autosave'
-import { beginEditing, editing } from '@/saving/editing'
+import { beginEditing, changed, editing } from '@/saving/editing'
 import { copyJson, same } from '@/saving/json'
 import { merge } from '@/saving/merge'
 import { conflictWords } from './conflictWords'
 import { History } from './history'
+import { StepsTaken } from './stepsTaken'
 
 /** On a line so bad that a save takes longer than this, in milliseconds, it is tried anew. */
 const SAVE_WITHIN = 30_000
 
-const saving = (page: string): Saving<Document, PageState> => ({
+const saving = (page: string, taken: StepsTaken, saved: () => void): Saving<Document, PageState> => ({
   valueOf: (state) => state.document,
   revisionOf: (state) => state.revision,
   savedAs: (state) => state.savedAs,
-  write: (document, revision, as) =>
-    take(
+  write: async (document, revision, as) => {
+    const { steps, told } = taken.tell()
+    const state = await take(
       api.PUT('/api/pages/{page}/draft', {
         params: { path: { page } },
-        body: { revision, document, as },
+        body: { revision, document, as, steps },
         signal: AbortSignal.timeout(SAVE_WITHIN),
       }),
-    ),
+    )
+    told()
+    saved()
+    return state
+  },
 })
 
 /** A page being worked on: its document, the steps that led there, and how it is saved. */
@@ -29,6 +35,17 @@ export class WorkingCopy {
   readonly id: string
   readonly autosave: Autosave<Document, PageState>
   readonly history = new History<Document>()
+  private readonly taken = new StepsTaken()
+  /** Counts what was done to the steps, so that a list of them that comes later is known to be old. */
+  private stepped = 0
+  /** Counts what was done that is no step back or again. */
+  private noted = 0
+  /** Steps that are taken one after the other, because what they changed has to be fetched. */
+  private stepping = Promise.resolve()
+  private waiting = 0
+  private learning = Promise.resolve()
+  /** Whether something was done elsewhere since the steps were learnt. */
+  private outdated = true
 
   constructor(state: PageState) {
     this.id = state.id
@@ -36,14 +53,20 @@ export class WorkingCopy {
       {
         of: `page/${state.id}`,
         name: (document) => document.header.name || state.address,
-        saving: saving(state.id),
+        saving: saving(state.id, this.taken, () => {
+          if (this.outdated) this.learning = this.learnSteps()
+        }),
         conflictSides: ({ places, base, theirs }, mine) => conflictWords(places, base, mine, theirs.document),
-        // Undoing what was done here must not undo what was done elsewhere.
-        met: (base, theirs) => this.history.amend((step) => merge(base, step, theirs).value),
-        resumed: (before) => this.history.push(t('page.bringBack'), before),
+        met: (base, theirs) => {
+          this.taken.meet((before) => merge(base, before, theirs).value)
+          this.outdated = true
+          this.learning = this.learnSteps()
+        },
+        resumed: (before) => this.note(t('page.bringBack'), before, this.document),
       },
       state,
     )
+    this.learning = this.learnSteps()
   }
 
   /** Resolves once it is known what was typed earlier and never saved. */
@@ -62,7 +85,7 @@ export class WorkingCopy {
     // Once more: what was put in may be shared with a form.
     const next = copyJson(draft)
     if (same(next, this.document)) return
-    this.history.push(name, this.document, join)
+    this.note(name, this.document, next, join)
     this.autosave.put(next)
   }
 
@@ -81,12 +104,75 @@ export class WorkingCopy {
       return next
     }
     this.history.amend(filled)
+    this.taken.meet(filled)
+    const last = this.history.next(true)
+    if (
+      last?.change &&
+      !this.history.next(false) &&
+      isIn(last.change.after, key) &&
+      !isIn(last.change.before, key)
+    )
+      this.taken.add({ key: last.key, name: last.name, way: 'done', before: this.document })
     this.autosave.put(filled(this.document))
   }
 
-  step(back: boolean) {
-    const previous = back ? this.history.undo(this.document) : this.history.redo(this.document)
-    if (previous) this.autosave.put(previous)
+  /**
+   * Takes the last step back, or does it again. What is not known here of the step is fetched before; if
+   * something else is done meanwhile, that stays and the step as well.
+   */
+  async step(back: boolean): Promise<void> {
+    if (this.waiting === 0 && this.history.next(back)?.change) return this.stepNow(back)
+    this.waiting++
+    changed()
+    const noted = this.noted
+    this.stepping = this.stepping.then(() => this.fetchStep(back, noted))
+    await this.stepping.finally(() => {
+      this.waiting--
+      this.stepping = Promise.resolve()
+      changed()
+    })
+  }
+
+  /** Whether a step is waited for. */
+  get isStepping() {
+    return this.waiting > 0
+  }
+
+  private stepNow(back: boolean) {
+    const step = this.history.next(back)
+    const before = this.document
+    const previous = back ? this.history.undo(before) : this.history.redo(before)
+    if (!step || !previous) return
+    this.stepped++
+    this.taken.add({ key: step.key, name: step.name, way: back ? 'undone' : 'redone', before })
+    this.autosave.put(previous)
+  }
+
+  private async fetchStep(back: boolean, noted: number) {
+    if (!this.history.next(back)) await this.learning
+    const step = this.history.next(back)
+    if (!step || noted !== this.noted) return
+    const path = { page: this.id, step: step.key }
+    step.change ??= await take(api.GET('/api/pages/{page}/steps/{step}', { params: { path } }))
+    if (noted === this.noted) this.stepNow(back)
+  }
+
+  private note(name: string, before: Document, after: Document, join?: string) {
+    this.stepped++
+    this.noted++
+    this.taken.add({ key: this.history.push(name, before, after, join), name, way: 'done', before })
+  }
+
+  /** Learns what was done earlier and elsewhere. Nothing depends on it but what Undo offers. */
+  private async learnSteps() {
+    const known = this.stepped
+    if (!this.taken.none) return
+    const path = { page: this.id }
+    const steps = await take(api.GET('/api/pages/{page}/steps', { params: { path } })).catch(() => undefined)
+    if (!steps || known !== this.stepped || !this.taken.none) return
+    this.outdated = false
+    this.history.learn(steps)
+    changed()
   }
 }
 
@@ -94,3 +180,5 @@ function within(draft: Document, key: string, make: (block: Block) => void) {
   const block = draft.blocks.find((each) => each.key === key)
   if (block) make(block)
 }
+
+const isIn = (document: Document, key: string) => document.blocks.some((block) => block.key === key)

@@ -50,6 +50,9 @@ const back = computed(() => entries.value.filter(({ cameBack }) => cameBack))
     <p v-for="each in stuck" :key="each.of" class="notice" role="alert">
       <span>{{ each.message }}</span>
     </p>
+    <p v-if="page.notUndone" class="notice" role="alert">
+      <span>{{ page.notUndone }}</span>
+    </p>
     <p v-for="entry in back" :key="entry.edited.of" class="notice plain" role="status">
       <span>{{ $t('saving.typedIsBack', { name: entry.edited.name(entry.autosave.value) }) }}</span>
       <button class="as-link" type="button" @click="acknowledge(entry)">{{ $t('saving.good') }}</button>

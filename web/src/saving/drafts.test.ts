@@ -58,6 +58,16 @@ describe('what was typed and not saved', () => {
     expect(await second.takeDrafts('page/p', ILSE, 2)).toEqual([])
     await second.dropDraft('page/p')
     expect(await first.hasDrafts()).toBe(true)
+    expect(await second.draftsOf(ILSE)).toEqual([])
+  })
+
+  it('is known of by whoever typed it, whatever page is open', async () => {
+    const first = await tab()
+    await first.keepDraft(draft(1, 'typed'))
+    close()
+    const second = await tab()
+    expect(await second.draftsOf(ILSE)).toEqual(['page/p'])
+    expect(await second.draftsOf('helper@quarrow.example')).toEqual([])
   })
 
   it('is shown to nobody else, and for thirty days', async () => {

@@ -87,6 +87,16 @@ async function takeKept(of: string, owner: string, now: number): Promise<Draft[]
   return found
 }
 
+/** What somebody has not saved, in this tab or in one that was closed: "page/0198…". */
+export async function draftsOf(owner: string): Promise<string[]> {
+  const begins = leftIn({ of: '', owner })
+  const left = Object.keys(globalThis.sessionStorage ?? {}).filter((name) => name.startsWith(begins))
+  const tabs = await openTabs()
+  const kept = (await (await open()).getAll('drafts')).filter((draft) => draft.owner === owner)
+  const closed = kept.filter(({ tab }) => !tabs.has(lockOf(tab)))
+  return [...new Set([...left.map((name) => name.slice(begins.length)), ...closed.map(({ of }) => of)])]
+}
+
 /** Whether anything is kept, whoever typed it. */
 export async function hasDrafts(): Promise<boolean> {
   if (Object.keys(globalThis.sessionStorage ?? {}).some((name) => name.startsWith('draft/'))) return true

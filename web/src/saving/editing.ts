@@ -39,7 +39,8 @@ export interface Editing {
 
 /** All that is edited, by what it is. Whoever reads it learns of every change of each. */
 export const editing = shallowRef(new Map<string, Editing>())
-const changed = () => triggerRef(editing)
+/** Tells whoever reads it. */
+export const changed = () => triggerRef(editing)
 
 /** Begins to edit something; what was typed into it earlier and never saved comes back by itself. */
 export function beginEditing<V, S>(edited: Edited<V, S>, state: S): Autosave<V, S> {

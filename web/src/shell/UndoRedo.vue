@@ -7,7 +7,7 @@ const page = usePageStore()
 </script>
 
 <template>
-  <div class="history">
+  <div class="history" :aria-busy="page.stepping">
     <ToolButton
       v-tooltip.bottom="
         page.undoable ? $t('shell.undoStep', { step: page.undoable }) : $t('shell.nothingToUndo')

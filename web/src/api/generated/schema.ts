@@ -749,6 +749,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List what was done to the working copy and can be undone, in order */
+        get: operations["list-steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/steps/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get the working copy before a step and after it */
+        get: operations["get-step"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/takeovers": {
         parameters: {
             query?: never;
@@ -2554,6 +2588,8 @@ export interface components {
             document: components["schemas"]["Document"];
             /** Format: int64 */
             revision: number;
+            /** @description What it did, in order, so that it can be undone later and elsewhere. */
+            steps?: components["schemas"]["StepTaken"][] | null;
         };
         SeenPage: {
             /** @description Keys of the blocks, in their order. */
@@ -2774,6 +2810,27 @@ export interface components {
             id: string;
             strip: components["schemas"]["Strip"];
             trade: string;
+        };
+        StepDocuments: {
+            after: components["schemas"]["Document"];
+            before: components["schemas"]["Document"];
+        };
+        StepState: {
+            key: string;
+            /** @description What was done, in words. */
+            name: string;
+            /** @description It was taken back, and can be done again. */
+            undone: boolean;
+        };
+        StepTaken: {
+            /** @description The working copy before it, of all but the first. */
+            before?: unknown;
+            /** @description What the client calls it; parts of one step share it. */
+            key: string;
+            /** @description What was done, in words. */
+            name: string;
+            /** @enum {string} */
+            way: "done" | "undone" | "redone";
         };
         StoredFile: {
             /** Format: int64 */
@@ -4763,6 +4820,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StarterChoice"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepState"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepDocuments"];
                 };
             };
             /** @description Error */
