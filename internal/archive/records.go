@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/core/campaign"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/page"
 	"jundle/internal/core/shortlink"
 	"jundle/internal/core/source"
@@ -82,6 +83,9 @@ type destinationRecord struct {
 	Labels    []string              `json:"labels"`
 	CreatedAt time.Time             `json:"createdAt"`
 	History   []store.FormerAddress `json:"history"` // latest first
+	Swaps     destination.Swaps     `json:"swaps,omitempty"`
+	// MergedInto is the destination that stands for it.
+	MergedInto *uuid.UUID `json:"mergedInto,omitempty"`
 }
 
 type linkRecord struct {

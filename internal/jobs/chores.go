@@ -25,6 +25,9 @@ type chore struct {
 // erased is how many deleted pages and short links are erased at most at a time.
 const erased = 20
 
+// settled is how many destinations are brought up to date at most at a time.
+const settled = 100
+
 // collected is how many destinations or steps are cleared away at most at a time.
 const collected = 1000
 
@@ -53,6 +56,7 @@ func choresOf(with Options) []chore {
 			_, err := s.EraseDeleted(ctx, erased, now())
 			return err
 		}},
+		{"swaps of destinations", time.Minute, choresQueue, func(ctx context.Context) error { return s.SettleSwaps(ctx, settled, now()) }},
 		{"steps", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetSteps(ctx, collected, now()) }},
 		{"files", 10 * time.Minute, choresQueue, with.Files.Collect},
 		{"addresses to be asked", 15 * time.Second, checksQueue, func(ctx context.Context) error {

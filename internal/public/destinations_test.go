@@ -197,3 +197,81 @@ func TestWhatWasMadeQuietlyAndLeadsNowhereAnyMoreIsCollected(t *testing.T) {
 		assert.NotEqual(t, uuid.Nil, s.find(address).ID)
 	}
 }
+
+func TestASwapLeadsElsewhereWithinItsWindowOnThePageAndBehindShortLinks(t *testing.T) {
+	s := open(t)
+	const shop, sale, next = "https://kiln.example/shop", "https://kiln.example/sale", "https://kiln.example/next"
+	doc := document([]page.Block{button("bbbb", shop), button("pppp", shop)})
+	doc.Blocks[1].Button.Plain = true
+	s.publishDocument(doc)
+	_, err := s.store.AddShortLink(t.Context(), s.member.WorkspaceID, store.NewShortLink{Address: "kiln-shop", Link: shortlink.New(shop)}, s.now)
+	require.NoError(t, err)
+	begun := s.now
+	leads := func(to string) {
+		t.Helper()
+		s.leadsTo("/quarrow-clay/-/1/bbbb", to)
+		s.leadsTo("/kiln-shop", to)
+		assert.Contains(t, s.get("/quarrow-clay").Body.String(), `href="`+to+`"`)
+	}
+	leads(shop)
+	kept := s.find(shop)
+	changed, err := s.store.SaveDestination(t.Context(), s.member.WorkspaceID, s.member.ID, kept.ID, kept.Revision,
+		destination.Destination{Address: shop, Title: kept.Title, Swaps: destination.Swaps{
+			{From: begun.Add(time.Hour), To: begun.Add(2 * time.Hour), Address: sale}, {From: begun.Add(26 * time.Hour), Address: next},
+		}}, s.now)
+	require.NoError(t, err)
+	s.server.Forget(kept.ID)
+	for after, to := range []string{shop, sale, shop} {
+		s.now = begun.Add(time.Duration(after) * time.Hour)
+		leads(to) // nobody tells the server: it knows when
+	}
+	s.now = begun.Add(26 * time.Hour)
+	leads(next)
+
+	// Settling it changes nothing for visitors; what it came to is its history.
+	require.NoError(t, s.store.SettleSwaps(t.Context(), 10, s.now))
+	s.server.Forget(kept.ID)
+	leads(next)
+	settled := s.find(next)
+	assert.Empty(t, settled.Swaps)
+	assert.Nil(t, settled.SwapAt)
+	assert.Equal(t, changed.Revision+1, settled.Revision)
+	history, err := s.store.HistoryOf(t.Context(), s.member.WorkspaceID, kept.ID)
+	require.NoError(t, err)
+	since := make(map[string]string)
+	for _, each := range history {
+		since[each.Since.UTC().Format(time.RFC3339)] = each.Address
+	}
+	assert.Equal(t, sale, since[begun.Add(time.Hour).UTC().Format(time.RFC3339)])
+	assert.Equal(t, shop, since[begun.Add(2*time.Hour).UTC().Format(time.RFC3339)])
+	assert.Equal(t, next, since[begun.Add(26*time.Hour).UTC().Format(time.RFC3339)])
+
+	_, err = s.store.SaveDestination(t.Context(), s.member.WorkspaceID, s.member.ID, kept.ID, settled.Revision, destination.Destination{
+		Address: next, Swaps: destination.Swaps{{From: s.now, Address: "mailto:ilse@quarrow.example"}},
+	}, s.now)
+	require.ErrorIs(t, err, store.ErrNotWeb, "a short link leads there")
+}
+
+func TestWhatWasMergedLeadsWhereTheOtherDoes(t *testing.T) {
+	s := open(t)
+	const old, shop = "https://kiln.example/old", "https://kiln.example/shop"
+	s.publishDocument(document([]page.Block{button("bbbb", old), button("cccc", shop)}))
+	_, err := s.store.AddShortLink(t.Context(), s.member.WorkspaceID, store.NewShortLink{Address: "kiln-old", Link: shortlink.New(old)}, s.now)
+	require.NoError(t, err)
+	other, into := s.find(old), s.find(shop)
+	s.leadsTo("/kiln-old", old)
+	require.NoError(t, s.store.MergeDestinations(t.Context(), s.member.WorkspaceID, other.ID, into.ID))
+	s.server.Forget(other.ID)
+	s.leadsTo("/quarrow-clay/-/1/bbbb", shop)
+	s.leadsTo("/kiln-old", shop)
+	s.lead(into, "https://kiln.example/new")
+	s.leadsTo("/quarrow-clay/-/1/bbbb", "https://kiln.example/new")
+	s.leadsTo("/kiln-old", "https://kiln.example/new")
+	gone, err := s.store.CollectDestinations(t.Context(), 100, s.now.Add(1000*time.Hour))
+	require.NoError(t, err)
+	assert.Zero(t, gone)
+	require.NoError(t, s.store.TakeApart(t.Context(), s.member.WorkspaceID, other.ID))
+	s.server.Forget(into.ID)
+	s.leadsTo("/quarrow-clay/-/1/bbbb", old)
+	s.leadsTo("/kiln-old", old)
+}

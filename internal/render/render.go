@@ -90,6 +90,7 @@ type drawing struct {
 }
 
 func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy string, err error) {
+	doc = doc.LeadingAt(visit.To.At)
 	words := CharactersOf(doc)
 	sheet := Style(doc, words)
 	if as.preview != "" {

@@ -29,6 +29,13 @@ type Destination struct {
 	Note        string
 	Labels      []string         `gorm:"serializer:json"`
 	Picture     *picture.Picture `gorm:"serializer:json"`
+	// Swaps are windows in which it leads somewhere else; SwapAt is when one is over, or
+	// has begun for good.
+	Swaps  destination.Swaps `gorm:"serializer:json"`
+	SwapAt *time.Time
+	// MergedInto is the destination that stands for it; nil for one that stands for
+	// itself.
+	MergedInto *uuid.UUID
 	// Revision rises by one with every change.
 	Revision  int64
 	CreatedAt time.Time
@@ -70,7 +77,7 @@ var (
 // after a place: all, or those with a text in what is said of them.
 func (s *Store) Destinations(ctx context.Context, workspace uuid.UUID, search string, after *Place, most int) ([]Destination, error) {
 	var all []Destination
-	query := after.after(s.db.WithContext(ctx).Where("workspace_id = ?", workspace), "created_at, id", "<")
+	query := after.after(s.db.WithContext(ctx).Where("workspace_id = ? and merged_into is null", workspace), "created_at, id", "<")
 	if search != "" {
 		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(search) + "%"
 		query = query.Where("address ilike ? or title ilike ? or note ilike ? or labels::text ilike ?", like, like, like, like)
@@ -82,8 +89,16 @@ func (s *Store) Destinations(ctx context.Context, workspace uuid.UUID, search st
 // Destination finds one destination of a workspace.
 func (s *Store) Destination(ctx context.Context, workspace, id uuid.UUID) (Destination, error) {
 	var one Destination
-	err := s.db.WithContext(ctx).Where("workspace_id = ? and id = ?", workspace, id).Take(&one).Error
+	err := s.db.WithContext(ctx).Where("workspace_id = ? and id = ? and merged_into is null", workspace, id).Take(&one).Error
 	return one, found(err)
+}
+
+// MergedInto lists the destinations of a workspace that were merged with one, latest
+// first.
+func (s *Store) MergedInto(ctx context.Context, workspace, id uuid.UUID) ([]Destination, error) {
+	var all []Destination
+	err := s.db.WithContext(ctx).Where("workspace_id = ? and merged_into = ?", workspace, id).Order("created_at desc, id").Find(&all).Error
+	return all, err
 }
 
 // HistoryOf lists where a destination of a workspace led, latest first.
@@ -98,11 +113,12 @@ func (s *Store) HistoryOf(ctx context.Context, workspace, id uuid.UUID) ([]Forme
 // UsesOf lists what leads to a destination of a workspace.
 func (s *Store) UsesOf(ctx context.Context, workspace, id uuid.UUID) (uses DestinationUses, err error) {
 	pages, err := s.pool.Query(ctx, `
-		select pages.id, coalesce(nullif(draft->'header'->>'name', ''), address), regexp_count(draft::text, $2) from pages
-		join addresses on endpoint_id = pages.id and present
-		where workspace_id = $1 and (pages.destinations @> array[$2] or exists (
-			select from editions where page_id = pages.id and number = live_edition and editions.destinations @> array[$2]))
-		order by created_at, pages.id`, workspace, id.String())
+		select pages.id, coalesce(nullif(draft->'header'->>'name', ''), address),
+			regexp_count(draft::text, array_to_string(ids_of_destination($2), '|'))
+		from pages join addresses on endpoint_id = pages.id and present
+		where workspace_id = $1 and (pages.destinations && ids_of_destination($2) or exists (
+			select from editions where page_id = pages.id and number = live_edition and editions.destinations && ids_of_destination($2)))
+		order by created_at, pages.id`, workspace, id)
 	if err != nil {
 		return uses, err
 	}
@@ -110,8 +126,8 @@ func (s *Store) UsesOf(ctx context.Context, workspace, id uuid.UUID) (uses Desti
 		return uses, fmt.Errorf("find the pages that lead to a destination: %w", err)
 	}
 	links, err := s.pool.Query(ctx, `
-		select id, link->>'name', 1 from short_links where workspace_id = $1 and destinations @> array[$2]
-		order by created_at, id limit 500`, workspace, id.String())
+		select id, link->>'name', 1 from short_links where workspace_id = $1 and destinations && ids_of_destination($2)
+		order by created_at, id limit 500`, workspace, id)
 	if err != nil {
 		return uses, err
 	}
@@ -125,7 +141,7 @@ func (s *Store) UsesOf(ctx context.Context, workspace, id uuid.UUID) (uses Desti
 // first, one at a time.
 func (s *Store) EachDestination(ctx context.Context, workspace uuid.UUID, take func(Destination, []FormerAddress) error) error {
 	rows, err := s.pool.Query(ctx, `
-		select id, address, title, note, labels, created_at, (
+		select id, address, title, note, labels, created_at, swaps, merged_into, (
 			select json_agg(json_build_object('address', led.address, 'since', led.since) order by led.since desc)
 			from destination_addresses led where destination_id = destinations.id)
 		from destinations where workspace_id = $1 order by created_at desc, id desc`, workspace)
@@ -133,11 +149,14 @@ func (s *Store) EachDestination(ctx context.Context, workspace uuid.UUID, take f
 		return err
 	}
 	one := Destination{WorkspaceID: workspace}
-	var labels, history []byte
-	_, err = pgx.ForEachRow(rows, []any{&one.ID, &one.Address, &one.Title, &one.Note, &labels, &one.CreatedAt, &history}, func() error {
+	var labels, swaps, history []byte
+	_, err = pgx.ForEachRow(rows, []any{
+		&one.ID, &one.Address, &one.Title, &one.Note, &labels, &one.CreatedAt, &swaps, &one.MergedInto, &history,
+	}, func() error {
 		var led []FormerAddress
-		one.Labels = nil
-		if err := errors.Join(json.Unmarshal(labels, &one.Labels), json.Unmarshal(history, &led)); err != nil {
+		one.Labels, one.Swaps = nil, nil
+		err := errors.Join(json.Unmarshal(labels, &one.Labels), json.Unmarshal(swaps, &one.Swaps), json.Unmarshal(history, &led))
+		if err != nil {
 			return err
 		}
 		return take(one, led)
@@ -164,36 +183,37 @@ func (s *Store) SaveDestination(
 ) {
 	var one Destination
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("workspace_id = ? and id = ?", workspace, id).Take(&one).Error
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("workspace_id = ? and id = ? and merged_into is null", workspace, id).
+			Take(&one).Error
 		if err != nil {
 			return found(err)
 		}
 		if one.Revision != revision {
 			return ErrStale
 		}
-		moved := one.Address != said.Address
-		if moved && !destination.IsWeb(said.Address) {
-			var linked bool
-			err := tx.Raw("select exists (select from short_links where workspace_id = ? and destinations @> array[?])", workspace,
-				id.String()).Scan(&linked).Error
-			if err == nil && linked {
-				err = ErrNotWeb
-			}
-			if err != nil {
+		moved, swapped := one.Address != said.Address, !one.Swaps.Equal(said.Swaps)
+		if moved || swapped {
+			if err := mayLead(tx, workspace, id, said); err != nil {
 				return err
 			}
 		}
 		one.Address, one.Title, one.Note, one.Picture = said.Address, said.Title, said.Note, said.Picture
 		one.Labels = append([]string{}, said.Labels...)
+		one.Swaps, one.SwapAt = append(destination.Swaps{}, said.Swaps...), nil
+		if at := said.Swaps.NextSettled(); !at.IsZero() {
+			one.SwapAt = &at
+		}
 		one.Revision, one.EditedAt = revision+1, &now
 		if err := tx.Save(&one).Error; err != nil {
 			return err
 		}
-		if !moved {
+		if !moved && !swapped {
 			return nil
 		}
-		if err := addHistory(tx, id, user, said.Address); err != nil {
-			return err
+		if moved {
+			if err := addHistory(tx, id, user, said.Address); err != nil {
+				return err
+			}
 		}
 		if err := tx.Exec("update destinations set next_check_at = ? where id = ?", now, id).Error; err != nil {
 			return err
@@ -207,6 +227,25 @@ func (s *Store) SaveDestination(
 		return one, err
 	}
 	return one, err
+}
+
+// mayLead answers ErrNotWeb where a short link leads to a destination that is to lead to
+// something else than a web page at any time.
+func mayLead(tx *gorm.DB, workspace, id uuid.UUID, said destination.Destination) error {
+	web := destination.IsWeb(said.Address)
+	for _, swap := range said.Swaps {
+		web = web && destination.IsWeb(swap.Address)
+	}
+	if web {
+		return nil
+	}
+	var linked bool
+	err := tx.Raw("select exists (select from short_links where workspace_id = ? and destinations && ids_of_destination(?))", workspace, id).
+		Scan(&linked).Error
+	if err == nil && linked {
+		err = ErrNotWeb
+	}
+	return err
 }
 
 func addHistory(tx *gorm.DB, id, user uuid.UUID, address string) error {
@@ -235,19 +274,28 @@ func resolve(tx *gorm.DB, workspace uuid.UUID, documents ...*page.Document) erro
 	return nil
 }
 
-// addressesOf finds where destinations of a workspace lead now, by their IDs. Those
-// of another workspace are not found.
-func addressesOf(tx *gorm.DB, workspace uuid.UUID, ids []string) (map[string]string, error) {
-	leads := make(map[string]string, len(ids))
+// addressesOf finds where destinations of a workspace lead, by their IDs. Those of
+// another workspace are not found; of those that were merged with another it is that
+// one's.
+func addressesOf(tx *gorm.DB, workspace uuid.UUID, ids []string) (map[string]destination.Lead, error) {
+	leads := make(map[string]destination.Lead, len(ids))
 	if len(ids) == 0 {
 		return leads, nil
 	}
-	var rows []Destination
-	if err := tx.Select("id", "address").Where("workspace_id = ? and id in ?", workspace, ids).Find(&rows).Error; err != nil {
+	var rows []struct {
+		Asked   string
+		ID      string
+		Address string
+		Swaps   destination.Swaps `gorm:"serializer:json"`
+	}
+	err := tx.Table("destinations asked").Joins("join destinations kept on kept.id = coalesce(asked.merged_into, asked.id)").
+		Where("asked.workspace_id = ? and asked.id in ?", workspace, ids).
+		Select("asked.id::text asked, kept.id::text, kept.address, kept.swaps").Find(&rows).Error
+	if err != nil {
 		return nil, fmt.Errorf("find where destinations lead: %w", err)
 	}
 	for _, row := range rows {
-		leads[row.ID.String()] = row.Address
+		leads[row.Asked] = destination.Lead{ID: row.ID, Address: row.Address, Swaps: row.Swaps}
 	}
 	return leads, nil
 }
@@ -273,7 +321,7 @@ func (s *Store) keepDestinations(tx *gorm.DB, workspace uuid.UUID, links func(vi
 	var typed []*reference
 	for i := range all {
 		if named, ok := known[all[i].ID]; ok && all[i].Meant(named) {
-			all[i].Address = named.Address
+			all[i].Address, all[i].ID = named.Address, named.Kept
 		} else {
 			typed = append(typed, &all[i])
 		}
@@ -342,14 +390,14 @@ func knownDestinations(tx *gorm.DB, workspace uuid.UUID, all []reference) (map[s
 	if err != nil || len(leads) == 0 {
 		return known, err
 	}
-	for id, address := range leads {
-		known[id] = destination.Known{ID: id, Address: address}
+	for id, lead := range leads {
+		known[id] = destination.Known{ID: id, Address: lead.Address, Kept: lead.ID}
 	}
 	// Their history is asked for only where an address is not the present one.
 	var changed []string
 	for _, each := range all {
 		if named, ok := known[each.ID]; ok && named.Address != each.Address {
-			changed = append(changed, named.ID)
+			changed = append(changed, each.ID)
 		}
 	}
 	if len(changed) == 0 {
@@ -398,7 +446,7 @@ func destinationsAt(tx *gorm.DB, workspace uuid.UUID, typed []*reference) (map[s
 	var rows []struct{ ID, Address string }
 	err := tx.Raw(`
 		select id::text, address from destinations
-		where workspace_id = ? and md5(address) in (select md5(a) from unnest(string_to_array(?, E'\n')) as a)`,
+		where workspace_id = ? and merged_into is null and md5(address) in (select md5(a) from unnest(string_to_array(?, E'\n')) as a)`,
 		workspace, strings.Join(addresses, "\n")).Scan(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("find destinations by address: %w", err)
@@ -449,7 +497,7 @@ func (s *Store) addDestinations(tx *gorm.DB, workspace uuid.UUID, typed []*refer
 		with made as (
 			insert into destinations (id, workspace_id, address, title)
 			select id, ?, address, title from jsonb_to_recordset(?) as t (id uuid, address text, title text)
-			on conflict (workspace_id, md5(address)) do nothing returning id, address
+			on conflict (workspace_id, md5(address)) where merged_into is null do nothing returning id, address
 		)
 		insert into destination_addresses (destination_id, address) select id, address from made`, workspace, string(list)).Error
 	if err != nil {
@@ -463,10 +511,11 @@ func (s *Store) addDestinations(tx *gorm.DB, workspace uuid.UUID, typed []*refer
 const destinationGrace = 7 * 24 * time.Hour
 
 const destinationUsed = `(
-	exists (select from pages where pages.workspace_id = destinations.workspace_id and pages.destinations @> array[destinations.id::text])
-	or exists (select from editions where editions.destinations @> array[destinations.id::text])
+	exists (select from pages
+		where pages.workspace_id = destinations.workspace_id and pages.destinations && ids_of_destination(destinations.id))
+	or exists (select from editions where editions.destinations && ids_of_destination(destinations.id))
 	or exists (select from short_links where short_links.workspace_id = destinations.workspace_id
-		and short_links.destinations @> array[destinations.id::text]))`
+		and short_links.destinations && ids_of_destination(destinations.id)))`
 
 // CollectDestinations deletes destinations that were made quietly a while ago and
 // that nothing refers to, no older edition either. It returns how many; at most so

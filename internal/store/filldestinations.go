@@ -27,6 +27,10 @@ var fillDestinations = goose.NewGoMigration(14, &goose.GoFunc{RunTx: func(ctx co
 	if err != nil {
 		return err
 	}
+	// What keeps destinations asks for a column that comes later.
+	if err := db.Exec("alter table destinations add column merged_into uuid references destinations on delete cascade").Error; err != nil {
+		return err
+	}
 	unbounded := DefaultQuotas
 	unbounded.Destinations = 1 << 40 // what is there is kept
 	f := destinationFiller{&Store{quotas: unbounded}, db.WithContext(ctx)}

@@ -34,7 +34,7 @@ type Import struct {
 func (s *Store) KeptAmong(ctx context.Context, workspace uuid.UUID, addresses []string) (map[string]bool, error) {
 	rows, err := s.pool.Query(ctx, `
 		select address from destinations
-		where workspace_id = $1 and md5(address) in (select md5(a) from unnest($2::text[]) a)`, workspace, addresses)
+		where workspace_id = $1 and merged_into is null and md5(address) in (select md5(a) from unnest($2::text[]) a)`, workspace, addresses)
 	if err != nil {
 		return nil, err
 	}
@@ -79,7 +79,7 @@ func (s *Store) ImportDestinations(
 			select id, ?, address, title, note, labels, ?::timestamptz - n * interval '1 microsecond', ?,
 				?::timestamptz + n * interval '2 seconds'
 			from jsonb_to_recordset(?::jsonb) as t (id uuid, address text, title text, note text, labels jsonb, n int)
-			on conflict (workspace_id, md5(address)) do nothing returning id::text`,
+			on conflict (workspace_id, md5(address)) where merged_into is null do nothing returning id::text`,
 			workspace, now, now, now, string(list)).Scan(&made).Error
 		if err != nil {
 			return fmt.Errorf("import destinations: %w", err)

@@ -27,11 +27,12 @@ const putOff = 5 * time.Minute
 // leadsNow is a condition on destinations: a working copy, a live edition or a short link
 // leads there.
 const leadsNow = `(
-	exists (select from pages where pages.workspace_id = destinations.workspace_id and pages.destinations @> array[destinations.id::text])
+	exists (select from pages
+		where pages.workspace_id = destinations.workspace_id and pages.destinations && ids_of_destination(destinations.id))
 	or exists (select from editions join pages on pages.id = page_id and number = live_edition
-		where pages.workspace_id = destinations.workspace_id and editions.destinations @> array[destinations.id::text])
+		where pages.workspace_id = destinations.workspace_id and editions.destinations && ids_of_destination(destinations.id))
 	or exists (select from short_links where short_links.workspace_id = destinations.workspace_id
-		and short_links.destinations @> array[destinations.id::text]))`
+		and short_links.destinations && ids_of_destination(destinations.id)))`
 
 // TakeDueLinks takes at most so many destinations that are due to be asked, and of these
 // hands out those that something leads to, longest due first. Each comes again after a
@@ -40,7 +41,7 @@ const leadsNow = `(
 func (s *Store) TakeDueLinks(ctx context.Context, now time.Time, most int) ([]DueLink, error) {
 	rows, err := s.pool.Query(ctx, `
 		with due as (
-			select id, next_check_at as due_at from destinations where next_check_at <= $1 and address like 'http%'
+			select id, next_check_at as due_at from destinations where next_check_at <= $1 and address like 'http%' and merged_into is null
 			order by next_check_at limit $2 for update skip locked),
 		known as (select due.id, due_at, `+leadsNow+` as leads from due join destinations using (id)),
 		taken as (

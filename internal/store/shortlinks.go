@@ -1,7 +1,6 @@
 package store
 
 import (
-	"cmp"
 	"context"
 	"time"
 
@@ -209,9 +208,7 @@ func resolveShortLinks(tx *gorm.DB, workspace uuid.UUID, links []ShortLink) erro
 		return err
 	}
 	for i := range links {
-		link := &links[i].Link
-		link.Destination = cmp.Or(leads[link.DestinationID], link.Destination)
-		link.Fallback = cmp.Or(leads[link.FallbackID], link.Fallback)
+		links[i].Link.Resolve(leads)
 	}
 	return nil
 }

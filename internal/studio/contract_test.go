@@ -118,6 +118,15 @@ func (b *bench) owner() owner {
 	}
 	o.ids["link"] = made(o.send("POST", "/api/short-links", fields{"link": link})).body["id"].(string)
 	o.ids["destination"] = made(o.send("GET", "/api/destinations", nil)).list[0]["id"].(string)
+	many := fields{"search": o.name, "change": fields{"addLabels": []string{"Ours"}}}
+	made(o.send("POST", "/api/link-files?keep=true", []byte("address,title\nhttps://kiln.example/a,"+o.name+
+		"\nhttps://kiln.example/b,Merged\nhttps://kiln.example/c,Kept")))
+	o.ids["merged"] = o.kept("Merged")[0]["id"].(string)
+	o.ids["into"] = o.kept("Kept")[0]["id"].(string)
+	made(o.send("PUT", "/api/destinations/"+o.ids["merged"]+"/merged", fields{"into": o.ids["into"]}))
+	plan := made(o.send("POST", "/api/destination-changes", many))
+	o.ids["change"] = made(o.send("POST", "/api/destination-changes", with(many, "digest", plan.body["digest"]))).
+		body["changed"].(map[string]any)["id"].(string)
 	o.ids["import"] = made(o.send("POST", "/api/link-files?keep=true", []byte("https://kiln.example/"+o.name))).body["import"].(string)
 	o.ids["theme"] = made(o.send("POST", "/api/themes", fields{"name": "Ours", "look": look.Default()})).body["id"].(string)
 	o.ids["shared"] = made(o.send("POST", "/api/shared-figures/"+o.ids["page"], fields{"name": "The gallery", "days": 3})).body["id"].(string)
@@ -191,6 +200,9 @@ func (c contract) body(o operation, who owner) any {
 	if o.OperationID == "begin-takeover" {
 		return fields{"passThrough": "https://kiln.example/film"} // nothing of it is required by itself
 	}
+	if o.OperationID == "change-many-destinations" {
+		return fields{"search": "", "change": fields{"addLabels": []string{"Ours"}}} // the same
+	}
 	doc := page.New()
 	revision := 1
 	switch o.OperationID {
@@ -201,7 +213,7 @@ func (c contract) body(o operation, who owner) any {
 	}
 	known := map[string]any{
 		"document": doc, "look": look.Default(), "revision": revision, "email": who.name + "-new@quarrow.example", "password": "clay and water",
-		"original":    who.ids["name"],
+		"original": who.ids["name"], "into": who.ids["into"],
 		"destination": "https://kiln.example/", "redirect": 302, "text": "https://kiln.example/", "keepDays": 90, "cut": nil,
 		"address": "https://kiln.example/", "zone": "UTC",
 		"blocks":      []any{button("sale", "Seconds sale", "https://kiln.example/")},

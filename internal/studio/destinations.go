@@ -37,6 +37,14 @@ type KeptDestinationDetails struct {
 	History    []FormerAddress  `json:"history" nullable:"false" doc:"Where it led, latest first, now included. At most 200."`
 	Pages      []DestinationUse `json:"pages" nullable:"false" doc:"Pages whose working copy or published edition leads there."`
 	ShortLinks []DestinationUse `json:"shortLinks" nullable:"false" doc:"At most 500."`
+	Merged     []Merged         `json:"merged" nullable:"false" doc:"Destinations that were merged with it: what leads to them leads here."`
+}
+
+// Merged is a destination that was merged with another.
+type Merged struct {
+	ID      uuid.UUID `json:"id"`
+	Title   string    `json:"title"`
+	Address string    `json:"address" doc:"Where it led, and leads again when it is taken apart."`
 }
 
 // FormerAddress is where a destination led from a moment on.
@@ -82,11 +90,35 @@ func (s *Server) addDestinations() {
 		Summary:     "Change a destination; all that leads there follows, in published editions too",
 		Description: "Presses lead to the new address at once. What editions led to when they were published stays in the export.",
 	}), s.changeDestination)
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "merge-destination", Method: http.MethodPut, Path: "/api/destinations/{destination}/merged",
+		Summary: "Have another destination stand for this one: all that leads here leads there",
+	}), func(ctx context.Context, in *struct {
+		DestinationPath
+		Body struct {
+			Into uuid.UUID `json:"into" doc:"The destination that stands for it."`
+		}
+	},
+	) (*destinationOutput, error) {
+		kept, err := s.destinations.Merge(ctx, memberOf(ctx).WorkspaceID, in.Destination, in.Body.Into)
+		return destinationOutputOf(kept, err)
+	})
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "take-destination-apart", Method: http.MethodDelete, Path: "/api/merged-destinations/{merged}",
+		Summary:     "Have a destination that was merged with another stand for itself again",
+		Description: "What was saved meanwhile stays with the other.",
+	}), func(ctx context.Context, in *struct {
+		Merged uuid.UUID `path:"merged"`
+	},
+	) (*destinationOutput, error) {
+		apart, err := s.destinations.TakeApart(ctx, memberOf(ctx).WorkspaceID, in.Merged)
+		return destinationOutputOf(apart, err)
+	})
 }
 
 func shownDestination(row store.Destination) KeptDestination {
 	shown := KeptDestination{ID: row.ID, Revision: row.Revision, CreatedAt: row.CreatedAt, Details: destination.Destination{
-		Address: row.Address, Title: row.Title, Note: row.Note, Labels: row.Labels, Picture: row.Picture,
+		Address: row.Address, Title: row.Title, Note: row.Note, Labels: row.Labels, Picture: row.Picture, Swaps: row.Swaps,
 	}}
 	if shown.Details.Labels == nil {
 		shown.Details.Labels = []string{}
@@ -134,7 +166,10 @@ func destinationOutputOf(found destinations.Details, err error) (*destinationOut
 	}
 	details := KeptDestinationDetails{
 		KeptDestination: shownDestination(found.Destination),
-		History:         []FormerAddress{}, Pages: []DestinationUse{}, ShortLinks: []DestinationUse{},
+		History:         []FormerAddress{}, Pages: []DestinationUse{}, ShortLinks: []DestinationUse{}, Merged: []Merged{},
+	}
+	for _, each := range found.Merged {
+		details.Merged = append(details.Merged, Merged{each.ID, each.Title, each.Address})
 	}
 	for _, each := range found.History {
 		details.History = append(details.History, FormerAddress(each))

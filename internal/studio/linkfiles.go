@@ -122,6 +122,9 @@ func (s *Server) writeDestinations(ctx context.Context, workspace uuid.UUID, to 
 		return err
 	}
 	err := s.Store.EachDestination(ctx, workspace, func(one store.Destination, _ []store.FormerAddress) error {
+		if one.MergedInto != nil {
+			return nil // another stands for it
+		}
 		cells := []string{one.Address, one.Title, one.Note, destinations.LabelsInOne(one.Labels)}
 		for i := range cells {
 			cells[i] = spreadsheet.Defuse(cells[i])

@@ -130,6 +130,7 @@ func New(options Options) (*Server, error) {
 	s.addCampaigns()
 	s.addShortLinks()
 	s.addDestinations()
+	s.addManyDestinations()
 	s.addWorkspace()
 	s.addShared()
 	s.addReadings()

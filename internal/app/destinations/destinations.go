@@ -26,6 +26,8 @@ type Details struct {
 	store.Destination
 	History []store.FormerAddress
 	Uses    store.DestinationUses
+	// Merged are the destinations it stands for.
+	Merged []store.Destination
 }
 
 // Details of a destination of a workspace.
@@ -43,7 +45,11 @@ func (u Destinations) details(ctx context.Context, found store.Destination) (Det
 		return Details{}, err
 	}
 	uses, err := u.Store.UsesOf(ctx, found.WorkspaceID, found.ID)
-	return Details{found, history, uses}, err
+	if err != nil {
+		return Details{}, err
+	}
+	merged, err := u.Store.MergedInto(ctx, found.WorkspaceID, found.ID)
+	return Details{found, history, uses, merged}, err
 }
 
 // Change replaces what a user of a workspace says of a destination when it is still at

@@ -20,6 +20,9 @@ func (u Destinations) Folders(ctx context.Context, workspace uuid.UUID) ([]linkf
 	rest := linkfile.Folder{Name: "Shelf"}
 	at := make(map[string]int)
 	err := u.Store.EachDestination(ctx, workspace, func(one store.Destination, _ []store.FormerAddress) error {
+		if one.MergedInto != nil {
+			return nil // another stands for it
+		}
 		link := linkfile.Bookmark{
 			Address: one.Address, Title: one.Title, Note: strings.Join(strings.Fields(one.Note), " "), Added: one.CreatedAt,
 		}

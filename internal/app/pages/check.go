@@ -45,7 +45,7 @@ func (u Pages) Check(ctx context.Context, workspace, id uuid.UUID) (Report, erro
 	if err != nil {
 		return Report{}, err
 	}
-	report := Report{Findings: pagecheck.Check(found.Draft, facts), Stops: stops(found.Draft, facts.Links)}
+	report := Report{Findings: pagecheck.Check(found.Draft, facts), Stops: stops(found.Draft.LeadingAt(u.Now()), facts.Links)}
 	for _, stop := range report.Stops {
 		if stop.Asked == nil && destination.IsWeb(stop.Address) {
 			report.Waiting++

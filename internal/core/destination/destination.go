@@ -25,6 +25,7 @@ type Destination struct {
 	Note    string           `json:"note" doc:"For the workspace's eyes only; at most 500 characters."`
 	Labels  []string         `json:"labels" nullable:"false" doc:"At most 10, each of at most 24 characters."`
 	Picture *picture.Picture `json:"picture,omitempty"`
+	Swaps   Swaps            `json:"swaps,omitempty" doc:"Windows in which it leads somewhere else. At most 12."`
 }
 
 // Tidy checks a destination and writes it the one way it is kept. The error is an
@@ -40,6 +41,7 @@ func (d Destination) Tidy() (Destination, error) {
 	d.Note = wrong.Lines("note", "The note", d.Note, MaxNote)
 	d.Labels = invalid.Labels(&wrong, "labels", d.Labels)
 	d.Picture.Tidy(&wrong, "picture")
+	d.Swaps = d.Swaps.tidy(&wrong)
 	return d, wrong.Err()
 }
 
@@ -62,7 +64,9 @@ type Reference struct{ Address, ID string }
 // Known is a destination as it is kept, with the addresses it had before.
 type Known struct {
 	ID, Address string
-	Former      []string
+	// Kept is the ID of the destination that stands for it, mostly its own.
+	Kept   string
+	Former []string
 }
 
 // Meant tells whether a reference goes on meaning the destination it names. It does

@@ -7,6 +7,7 @@ import "reflect"
 func SameAs(first, second Document) bool {
 	first.Takeovers, second.Takeovers = nil, nil
 	first.Resting, second.Resting = nil, nil
+	first.swapped, second.swapped = nil, nil
 	return reflect.DeepEqual(first, second)
 }
 

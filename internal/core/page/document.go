@@ -12,6 +12,7 @@ import (
 
 	"jundle/internal/core/audience"
 	"jundle/internal/core/contact"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/look"
 	"jundle/internal/core/picture"
 	"jundle/internal/core/window"
@@ -36,6 +37,8 @@ type Document struct {
 	Takeovers []Takeover `json:"takeovers,omitempty" doc:"What takes its place for a while; in editions, and left out of what is saved."`
 	// Resting, too, stands in editions only; nil for a page that is awake.
 	Resting *Resting `json:"resting,omitempty" doc:"Set while the page rests; in editions, and left out of what is saved."`
+	// swapped are the destinations that lead somewhere else at some time, by their IDs.
+	swapped map[string]destination.Lead
 }
 
 // New is a page with nothing on it.
@@ -166,6 +169,7 @@ type PlacedTarget struct {
 // Targets finds out what an audience can press on the page, once, so that a press
 // costs nothing but a look. What is switched on and not shown to them now is among it.
 func (d Document) Targets(to audience.Audience) Targets {
+	d = d.LeadingAt(to.At)
 	all := make(Targets)
 	add := func(key string, place int, off bool, targets []Target) {
 		all[key] = make(map[string]PlacedTarget, len(targets))

@@ -20,6 +20,8 @@ type kind struct {
 	content func(b *Block) Content
 	// drop takes it off.
 	drop func(b *Block)
+	// own makes it the block's own where it shares it with a copy.
+	own func(b *Block)
 }
 
 func kindOf[P interface {
@@ -35,6 +37,12 @@ func kindOf[P interface {
 			return nil
 		},
 		drop: func(b *Block) { *field(b) = nil },
+		own: func(b *Block) {
+			if held := *field(b); held != nil {
+				copied := *held
+				*field(b) = &copied
+			}
+		},
 	}
 }
 

@@ -4,28 +4,53 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/core/audience"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
 )
 
 func TestEveryPlaceThatLeadsSomewhereFollowsItsDestination(t *testing.T) {
 	doc := pagetest.Everything()
-	leads := make(map[string]string)
+	leads := make(map[string]destination.Lead)
 	places := 0
 	doc.Links(func(link page.Link) {
 		places++
 		*link.DestinationID = uuid.NewString()
-		leads[*link.DestinationID] = "https://kiln.example/moved/" + *link.DestinationID
+		leads[*link.DestinationID] = destination.Lead{
+			ID: *link.DestinationID, Address: "https://kiln.example/moved/" + *link.DestinationID, Swaps: destination.Swaps{
+				{From: noon, To: noon.Add(time.Hour), Address: "https://kiln.example/for-an-hour/" + *link.DestinationID},
+			},
+		}
 	})
 	assert.Equal(t, 7, places, "two icons, a button, a link in a text, a picture, an offer and a small link")
 	assert.Len(t, doc.DestinationIDs(), places)
 	doc.Resolve(leads)
-	doc.Links(func(link page.Link) { assert.Equal(t, leads[*link.DestinationID], *link.Address) })
+	led := func(doc page.Document, to string) {
+		t.Helper()
+		doc.Links(func(link page.Link) {
+			assert.Equal(t, "https://kiln.example/"+to+"/"+*link.DestinationID, *link.Address)
+		})
+	}
+	led(doc, "moved")
+	led(doc.LeadingAt(noon), "for-an-hour")
+	led(doc, "moved")
+	led(doc.LeadingAt(noon.Add(time.Hour)), "moved")
+	assert.Equal(t, noon, doc.Next(noon.Add(-time.Minute)), "what is held until then is drawn anew")
+	assert.Equal(t, noon.Add(time.Hour), doc.Next(noon))
+	for key, items := range doc.Targets(audience.Audience{At: noon}) {
+		for _, target := range items {
+			if target.DestinationID != "" {
+				assert.Contains(t, target.Address, "/for-an-hour/", key)
+			}
+		}
+	}
 	assert.Contains(t, doc.Blocks[3].Text.HTML, ` data-destination="`)
 }
 

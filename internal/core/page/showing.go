@@ -114,6 +114,11 @@ func (d Document) Next(at time.Time) time.Time {
 		}
 	}
 	next := nextOf(times, d.Takeovers, at)
+	for _, lead := range d.swapped {
+		if swap := lead.Swaps.Next(at); !swap.IsZero() && swap.Before(next) {
+			next = swap
+		}
+	}
 	if d.Resting != nil && d.Resting.Since.After(at) && d.Resting.Since.Before(next) {
 		return d.Resting.Since
 	}

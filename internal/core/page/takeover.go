@@ -156,10 +156,16 @@ func (d Document) PassThrough(to audience.Audience) *PassThrough {
 	if len(d.Takeovers) == 0 || d.Resting != nil {
 		return nil // every visit asks
 	}
-	if t := latestOf(d.Takeovers, to, func(t Takeover) bool { return t.PassThrough != nil }); t != nil {
-		return t.PassThrough
+	t := latestOf(d.Takeovers, to, func(t Takeover) bool { return t.PassThrough != nil })
+	if t == nil {
+		return nil
 	}
-	return nil
+	if lead, ok := d.swapped[t.PassThrough.DestinationID]; ok {
+		straight := *t.PassThrough
+		straight.Address = lead.At(to.At)
+		return &straight
+	}
+	return t.PassThrough
 }
 
 // LiveTakeovers are those of an edition, and when it was live; until now when Until is

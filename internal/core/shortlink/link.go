@@ -6,9 +6,11 @@ package shortlink
 import (
 	"slices"
 	"strings"
+	"time"
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/audience"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/picture"
 	"jundle/internal/core/window"
@@ -40,6 +42,9 @@ type Link struct {
 	Labels        []string        `json:"labels" nullable:"false" doc:"At most 10, each of at most 24 characters."`
 	Note          string          `json:"note,omitempty" doc:"For the workspace's eyes only; at most 500 characters."`
 	Preview       Preview         `json:"preview,omitzero"`
+	// leads are its destination and its fallback, where they lead somewhere else at some
+	// time.
+	leads map[string]destination.Lead
 }
 
 // Preview is what networks show of the link in a post in place of the destination's
@@ -151,9 +156,35 @@ var Outcomes = []Outcome{Destination, Fallback, Nowhere}
 func (l Link) Lead(to audience.Audience) (address string, outcome Outcome) {
 	switch {
 	case l.StateFor(to) == InForce:
-		return l.Destination, Destination
+		return l.leadsAt(l.DestinationID, l.Destination, to.At), Destination
 	case l.Fallback != "":
-		return l.Fallback, Fallback
+		return l.leadsAt(l.FallbackID, l.Fallback, to.At), Fallback
 	}
 	return "", Nowhere
+}
+
+func (l Link) leadsAt(id, address string, at time.Time) string {
+	if lead, ok := l.leads[id]; ok {
+		return lead.At(at)
+	}
+	return address
+}
+
+// Resolve writes into the link where its destinations lead, by their IDs, and keeps the
+// windows in which they lead somewhere else.
+func (l *Link) Resolve(leads map[string]destination.Lead) {
+	l.leads = nil
+	for _, place := range []struct{ id, address *string }{{&l.DestinationID, &l.Destination}, {&l.FallbackID, &l.Fallback}} {
+		lead, ok := leads[*place.id]
+		if !ok {
+			continue
+		}
+		*place.id, *place.address = lead.ID, lead.Address
+		if len(lead.Swaps) > 0 {
+			if l.leads == nil {
+				l.leads = make(map[string]destination.Lead)
+			}
+			l.leads[lead.ID] = lead
+		}
+	}
 }

@@ -73,6 +73,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/destination-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the changes of many destinations of the last week, latest first */
+        get: operations["list-destination-changes"];
+        put?: never;
+        /**
+         * Change all destinations that a search finds, or tell what that would do
+         * @description In one step, all that can be or none.
+         */
+        post: operations["change-many-destinations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destination-changes/{change}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put back what a change made of destinations, but for what was changed since */
+        post: operations["undo-destination-change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/destinations": {
         parameters: {
             query?: never;
@@ -121,6 +159,23 @@ export interface paths {
          * @description Presses lead to the new address at once. What editions led to when they were published stays in the export.
          */
         put: operations["change-destination"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/destinations/{destination}/merged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Have another destination stand for this one: all that leads here leads there */
+        put: operations["merge-destination"];
         post?: never;
         delete?: never;
         options?: never;
@@ -279,6 +334,26 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/merged-destinations/{merged}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Have a destination that was merged with another stand for itself again
+         * @description What was saved meanwhile stays with the other.
+         */
+        delete: operations["take-destination-apart"];
         options?: never;
         head?: never;
         patch?: never;
@@ -756,7 +831,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List what was done to the working copy and can be undone, in order */
+        /** List what the member did to the working copy and can undo, in order */
         get: operations["list-steps"];
         put?: never;
         post?: never;
@@ -1554,6 +1629,8 @@ export interface components {
             /** @description For the workspace's eyes only; at most 500 characters. */
             note: string;
             picture?: components["schemas"]["Picture"];
+            /** @description Windows in which it leads somewhere else. At most 12. */
+            swaps?: components["schemas"]["Swap"][] | null;
             /** @description What it is called in the studio; at most 120 characters. */
             title: string;
         };
@@ -1879,6 +1956,11 @@ export interface components {
             /** @description At most 120 characters. */
             text: string;
         };
+        HostSwap: {
+            /** @description Host, with its port where it has one of its own. */
+            from: string;
+            to: string;
+        };
         Icon: {
             /** @description Its name in the library, or the file name of the uploaded one. */
             name: string;
@@ -1942,6 +2024,8 @@ export interface components {
             /** @description Where it led, latest first, now included. At most 200. */
             history: components["schemas"]["FormerAddress"][];
             id: string;
+            /** @description Destinations that were merged with it: what leads to them leads here. */
+            merged: components["schemas"]["Merged"][];
             /** @description Pages whose working copy or published edition leads there. */
             pages: components["schemas"]["DestinationUse"][];
             /**
@@ -2095,6 +2179,66 @@ export interface components {
             theme: string;
             type: components["schemas"]["Type"];
         };
+        Many: {
+            addLabels?: string[] | null;
+            /** @description Another host in place of one. */
+            host?: components["schemas"]["HostSwap"];
+            /** @description Another value of a parameter of addresses. */
+            parameter?: components["schemas"]["ParameterSwap"];
+            removeLabels?: string[] | null;
+        };
+        ManyBody: {
+            change: components["schemas"]["Many"];
+            /** @description Of the plan that is to be carried out; nothing is changed without. */
+            digest?: string;
+            /** @description As in the list; empty for all. */
+            search: string;
+        };
+        ManyChanged: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            count: number;
+            id: string;
+            /** Format: date-time */
+            undoneAt?: string;
+        };
+        ManyPlan: {
+            /** @description Set when it was carried out. */
+            changed?: components["schemas"]["ManyChanged"];
+            /** @description Sent back to carry it out. */
+            digest: string;
+            /** @description The search finds more than are changed at once. */
+            more: boolean;
+            /** @description What is changed, and what cannot be. At most 1,000. */
+            rows: components["schemas"]["ManyRow"][];
+            /** @description It was to be carried out, and is another by now: nothing was changed. */
+            stale: boolean;
+        };
+        ManyRow: {
+            after: components["schemas"]["ManyState"];
+            before: components["schemas"]["ManyState"];
+            id: string;
+            title: string;
+            /** @description Why this one cannot be changed. */
+            wrong?: string;
+        };
+        ManyState: {
+            address: string;
+            labels: string[];
+        };
+        ManyUndone: {
+            /**
+             * Format: int64
+             * @description How many are as they were before.
+             */
+            back: number;
+            /**
+             * Format: int64
+             * @description How many were changed since, and stay so.
+             */
+            stay: number;
+        };
         Mapping: {
             /** Format: int64 */
             address: number;
@@ -2114,6 +2258,16 @@ export interface components {
             publicOrigin: string;
             /** @description IANA time zone of the workspace; days are days of it. */
             zone: string;
+        };
+        MergeDestinationRequest: {
+            /** @description The destination that stands for it. */
+            into: string;
+        };
+        Merged: {
+            /** @description Where it led, and leads again when it is taken apart. */
+            address: string;
+            id: string;
+            title: string;
         };
         NearValue: {
             known: string;
@@ -2300,6 +2454,13 @@ export interface components {
             name: string;
             /** @description For all else. */
             text: components["schemas"]["Face"];
+        };
+        ParameterSwap: {
+            /** @description Only where it has this value; whatever it has when left out. */
+            from?: string;
+            name: string;
+            /** @description The parameter is taken out when left out. */
+            to?: string;
         };
         PassThrough: {
             address: string;
@@ -2872,6 +3033,17 @@ export interface components {
             /** @description The page's style sheet. */
             style: string;
         };
+        Swap: {
+            /** @description Where it leads then. */
+            address: string;
+            /** Format: date-time */
+            from: string;
+            /**
+             * Format: date-time
+             * @description When it leads back; left out where it leads there for good.
+             */
+            to?: string;
+        };
         TagAddressRequest: {
             address: string;
             /** @description Replace tags that the address has already. */
@@ -3211,6 +3383,99 @@ export interface operations {
             };
         };
     };
+    "list-destination-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ManyChanged"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-many-destinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ManyBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ManyPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-destination-change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                change: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ManyUndone"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-destinations": {
         parameters: {
             query?: {
@@ -3317,6 +3582,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChangeDestinationRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDestinationDetails"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "merge-destination": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeDestinationRequest"];
             };
         };
         responses: {
@@ -3719,6 +4019,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-destination-apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                merged: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptDestinationDetails"];
                 };
             };
             /** @description Error */
