@@ -72,3 +72,16 @@ test('addresses of the page are asked, and one that answers is no finding', asyn
   await page.getByRole('link', { name: 'Walk them all' }).click()
   await expect(page.getByText('It answers.')).toBeVisible()
 })
+
+test('a title that wraps on a phone is found however wide the window is', async ({ page }) => {
+  await startEmpty(page, freshName('wraps'))
+  await hold(page, {
+    'Seconds sale': 'https://quarrow.example/dates',
+    'All the kiln opening dates of this year, with what was fired': 'https://quarrow.example/all',
+  })
+  await page.getByRole('link', { name: 'Check', exact: true }).click()
+  const found = page.getByRole('list', { name: 'What was found' }).getByRole('listitem')
+  await expect(found).toHaveCount(1)
+  await expect(found).toContainText('All the kiln opening dates of this year')
+  await expect(found).toContainText('Its title takes 2 lines on a phone.')
+})

@@ -125,6 +125,13 @@ func (s *Store) HasMedia(ctx context.Context, workspace uuid.UUID, names []strin
 	return set(kept), err
 }
 
+// BytesOfMedia is how much files of a workspace take together.
+func (s *Store) BytesOfMedia(ctx context.Context, workspace uuid.UUID, names []string) (bytes int64, err error) {
+	err = s.pool.QueryRow(ctx, "select coalesce(sum(size), 0)::bigint from media where workspace_id = $1 and name = any($2)", workspace,
+		names).Scan(&bytes)
+	return bytes, err
+}
+
 // PublicMedia finds a file by its name alone: the name is a digest of what is in
 // it, and pages show it to everybody. It answers ErrGone when all who had it
 // deleted it.

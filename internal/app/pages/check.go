@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"compress/gzip"
 	"context"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -87,25 +86,28 @@ func (u Pages) facts(ctx context.Context, of store.Page) (pagecheck.Facts, error
 	for _, block := range reading.Blocks {
 		facts.Clicks[block.Block] = block.Total.Clicks
 	}
-	facts.Bytes, err = sentBytes(of, facts.Now)
+	html, _, err := render.Page(
+		page.Named(of.Draft, of.Address),
+		render.Visit{To: audience.Audience{At: facts.Now}, Address: of.Address, Edition: 1},
+	)
+	if err != nil {
+		return facts, err
+	}
+	if facts.Bytes, err = packedBytes(html); err != nil {
+		return facts, err
+	}
+	facts.MediaBytes, err = u.Store.BytesOfMedia(ctx, of.WorkspaceID, render.MediaOnPhone(html))
 	return facts, err
 }
 
-// sentBytes is how long a page is as it is sent, compressed.
-func sentBytes(of store.Page, at time.Time) (int, error) {
-	html, _, err := render.Page(
-		page.Named(of.Draft, of.Address),
-		render.Visit{To: audience.Audience{At: at}, Address: of.Address, Edition: 1},
-	)
-	if err != nil {
-		return 0, err
-	}
+// packedBytes is how long a page is as it is sent, compressed.
+func packedBytes(html []byte) (int, error) {
 	var packed bytes.Buffer
 	writer := gzip.NewWriter(&packed)
 	if _, err := writer.Write(html); err != nil {
 		return 0, err
 	}
-	err = writer.Close()
+	err := writer.Close()
 	return packed.Len(), err
 }
 

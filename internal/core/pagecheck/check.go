@@ -23,6 +23,8 @@ type Facts struct {
 	Clicks map[string]int
 	// Bytes is how long the page is as it is sent, compressed.
 	Bytes int
+	// MediaBytes is how much its pictures and films take on a phone.
+	MediaBytes int64
 }
 
 const (
@@ -34,6 +36,12 @@ const (
 	// firstFlight is what a server sends before it hears back: ten segments of 1,460
 	// bytes. Source: RFC 6928, section 2.
 	firstFlight = 10 * 1460
+	// heavyMedia is how much pictures and films take before it is said: five seconds of
+	// slowLine.
+	heavyMedia = 1_000_000
+	// slowLine is what comes over a slow line of a phone in a second: 1.6 Mbit, as tools
+	// that imitate one assume (common practice).
+	slowLine = 200_000
 )
 
 // Check lists what is wrong or weak about a page, faults first, in the order of the page.
@@ -76,6 +84,11 @@ func wholePage(doc page.Document, facts Facts) []Finding {
 	if facts.Bytes > firstFlight {
 		l.add("heavy", Weak, fmt.Sprintf("The page itself takes %.0f kB.", float64(facts.Bytes)/1000),
 			"What is longer than 14 kB needs a second round trip before it is whole, which takes a moment on a phone.", nil)
+	}
+	if facts.MediaBytes > heavyMedia {
+		l.add("media", Weak, fmt.Sprintf("Its pictures and films take %.1f MB on a phone.", float64(facts.MediaBytes)/1e6),
+			fmt.Sprintf("On a slow line that takes %d seconds, and whoever pays by the megabyte pays for it. Use fewer, or smaller ones.",
+				facts.MediaBytes/slowLine), nil)
 	}
 	if blocks := doc.SwitchedOn(); len(blocks) > manyBlocks && facts.Visits >= enoughVisits {
 		if last := lastPressed(blocks, facts.Clicks); last < len(blocks)-3 {

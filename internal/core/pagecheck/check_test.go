@@ -146,6 +146,11 @@ func TestThePageAsAWholeIsChecked(t *testing.T) {
 	facts := pagecheck.Facts{Now: noon, Visits: 400, Clicks: map[string]int{"b001": 90, "b009": 2}, Bytes: 20_000}
 	found := pagecheck.Check(doc, facts)
 	require.Equal(t, []string{"heavy page", "crowded page"}, kinds(found))
+	weighs := pagecheck.Check(of(), pagecheck.Facts{Now: noon, MediaBytes: 2_400_000})
+	require.Equal(t, []string{"media page"}, kinds(weighs))
+	assert.Contains(t, weighs[0].Says+weighs[0].Why, "2.4 MB")
+	assert.Contains(t, weighs[0].Why, "12 seconds")
+	assert.Empty(t, pagecheck.Check(of(), pagecheck.Facts{Now: noon, MediaBytes: 1_000_000}))
 	assert.Contains(t, found[1].Says, "In the last 400 visits nobody pressed anything below place 9 of 20.")
 	facts.Visits, facts.Bytes = 29, 14_000
 	assert.Empty(t, pagecheck.Check(doc, facts), "too few visits to say")

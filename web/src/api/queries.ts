@@ -128,6 +128,13 @@ export const destinationQuery = (destination: MaybeRefOrGetter<string>) =>
     },
   })
 
+/** Changes of many destinations of the last week. */
+export const destinationChangesQuery = () =>
+  queryOptions({
+    queryKey: ['destinations', 'changes'],
+    queryFn: () => take(api.GET('/api/destination-changes')),
+  })
+
 export const filesQuery = () =>
   infiniteQueryOptions({
     queryKey: ['files'],

@@ -9,6 +9,7 @@ import { counted } from '@/figures'
 import { t } from '@/i18n'
 import { kindOf } from '@/kinds/registry'
 import { canRename, rename as setTitle, titleOf } from '@/page/blockWords'
+import { linesOf } from '@/page/linesOf'
 import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
 import type { Lane } from '@/sourceColours'
@@ -116,13 +117,6 @@ function onKey(event: KeyboardEvent) {
     event.preventDefault()
     void rename()
   }
-}
-
-/** On how many lines the words of an element stand. */
-function linesOf(words: HTMLElement) {
-  const range = document.createRange()
-  range.selectNodeContents(words)
-  return new Set([...range.getClientRects()].map(({ top }) => Math.round(top))).size
 }
 
 let drawn: ShadowRoot | undefined

@@ -3,13 +3,15 @@ import { CircleAlert, CircleDashed } from '@lucide/vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import Skeleton from 'primevue/skeleton'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take, type Finding } from '@/api/client'
 import { checkQuery } from '@/api/queries'
 import { copyJson } from '@/saving/json'
 import { t } from '@/i18n'
+import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
+import TitleLines from './TitleLines.vue'
 
 /** What is wrong or weak about the page, each with its row, why it matters, and the repair where there is one. */
 const route = useRoute()
@@ -18,8 +20,20 @@ const client = useQueryClient()
 const pageId = computed(() => String(route.params.page))
 const { data: check, error, isPlaceholderData } = useQuery(checkQuery(pageId, () => page.state?.revision))
 
-const faults = computed(() => check.value?.findings.filter(({ weight }) => weight === 'wrong').length ?? 0)
-const weak = computed(() => (check.value?.findings.length ?? 0) - faults.value)
+/** On how many lines titles stand on a phone, by the keys of their blocks. */
+const lines = ref(new Map<string, number>())
+const findings = computed<Finding[]>(() => {
+  const found = check.value?.findings ?? []
+  const wraps = (page.document?.blocks ?? []).flatMap((block): Finding[] => {
+    const n = lines.value.get(block.key) ?? 1
+    if (n < 2) return []
+    const said = { says: t('check.titleWraps', n), why: t('check.titleWrapsWhy') }
+    return [{ kind: 'wraps', weight: 'weak', row: block.key, name: titleOf(block), ...said }]
+  })
+  return [...found, ...wraps]
+})
+const faults = computed(() => findings.value.filter(({ weight }) => weight === 'wrong').length)
+const weak = computed(() => findings.value.length - faults.value)
 const sum = computed(() => {
   if (!check.value) return ''
   const said = [faults.value && t('check.faults', faults.value), weak.value && t('check.weak', weak.value)]
@@ -70,12 +84,18 @@ function mend({ row, name, repair }: Finding) {
     </div>
     <p v-if="error ?? ask.error.value" class="notice">{{ (error ?? ask.error.value)?.message }}</p>
     <p v-if="check?.waiting" class="soft">{{ $t('check.waiting', check.waiting) }}</p>
+    <TitleLines
+      v-if="page.state && page.document"
+      :strip="page.state.strip"
+      :document="page.document"
+      @measured="lines = $event"
+    />
     <ul v-if="!check" class="findings" aria-busy="true">
       <li v-for="n in 4" :key="n"><Skeleton height="64px" /></li>
     </ul>
-    <p v-else-if="check.findings.length === 0 && check.waiting === 0" class="fine">{{ $t('check.fine') }}</p>
-    <ul v-else-if="check.findings.length" class="findings" :aria-label="$t('check.found')">
-      <li v-for="(each, i) in check.findings" :key="i" :class="each.weight">
+    <p v-else-if="findings.length === 0 && check.waiting === 0" class="fine">{{ $t('check.fine') }}</p>
+    <ul v-else-if="findings.length" class="findings" :aria-label="$t('check.found')">
+      <li v-for="(each, i) in findings" :key="i" :class="each.weight">
         <component
           :is="each.weight === 'wrong' ? CircleAlert : CircleDashed"
           class="sign"

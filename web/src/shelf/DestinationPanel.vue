@@ -13,6 +13,8 @@ import { copyJson, same } from '@/saving/json'
 import { readable } from '@/kinds/readable'
 import { t } from '@/i18n'
 import ButtonOfDestination from './ButtonOfDestination.vue'
+import MergedDestinations from './MergedDestinations.vue'
+import SwapRows from './SwapRows.vue'
 
 /** One destination: where it leads, all that leads to it, and where it led before. */
 const props = defineProps<{ id: string }>()
@@ -34,6 +36,15 @@ watch(
   { immediate: true },
 )
 const changed = computed(() => !!draft.value && !same(draft.value, begun.value?.details))
+const elsewhere = computed({
+  get: () => draft.value?.swaps ?? [],
+  set: (swaps) => draft.value && (draft.value.swaps = swaps.length ? swaps : undefined),
+})
+const leadsElsewhere = computed(
+  () =>
+    draft.value?.address !== begun.value?.details.address ||
+    !same(draft.value?.swaps ?? [], begun.value?.details.swaps ?? []),
+)
 const labels = (text: string) => text.split(',').map((label) => label.trim()).filter(Boolean) // prettier-ignore
 
 /** What follows when the address is another, in words. */
@@ -93,8 +104,9 @@ function leave() {
         :model-value="draft.labels.join(', ')"
         @update:model-value="draft.labels = labels($event)"
       />
+      <SwapRows v-model="elsewhere" />
       <div v-if="changed" class="keep" role="status">
-        <p v-if="draft.address !== begun?.details.address">{{ follows }}</p>
+        <p v-if="leadsElsewhere">{{ follows }}</p>
         <div class="line">
           <KeepRow small :busy="keep.isPending.value" @cancel="leave" />
         </div>
@@ -120,6 +132,7 @@ function leave() {
         </li>
       </ul>
     </section>
+    <MergedDestinations v-if="found" :destination="found" :follows="follows" />
     <section v-if="found && found.history.length > 1" aria-labelledby="led-title">
       <h3 id="led-title">{{ $t('shelf.whereItLed') }}</h3>
       <ol>

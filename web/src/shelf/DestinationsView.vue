@@ -11,6 +11,7 @@ import { readable } from '@/kinds/readable'
 import { useInAddress } from '@/shell/useInAddress'
 import DestinationPanel from './DestinationPanel.vue'
 import LinkFileDialog from './LinkFileDialog.vue'
+import ManyDialog from './ManyDialog.vue'
 import ShelfParts from './ShelfParts.vue'
 
 /** The addresses that pages and short links lead to, each kept once: changed here, all follow. */
@@ -24,6 +25,7 @@ const {
 } = useInfiniteQuery(destinationsQuery(kept)) // prettier-ignore
 const destinations = computed(() => parts.value?.pages.flatMap(({ items }) => items))
 const fromFile = ref(false)
+const many = ref(false)
 const opened = computed(() => String(route.params.destination || ''))
 const open = (destination?: string) =>
   router.push({ name: 'destinations', params: { destination }, query: route.query })
@@ -38,12 +40,14 @@ const open = (destination?: string) =>
         <ShelfParts />
       </div>
       <div class="tools">
+        <Button size="small" severity="secondary" :label="$t('shelf.changeMany')" @click="many = true" />
         <Button size="small" severity="secondary" :label="$t('shelf.fromAFile')" @click="fromFile = true" />
         <a href="/api/destinations.csv" download>{{ $t('shelf.asTable') }}</a>
         <a href="/api/bookmarks.html" download>{{ $t('shelf.asBookmarks') }}</a>
       </div>
     </div>
     <LinkFileDialog v-model="fromFile" />
+    <ManyDialog v-model="many" :search="kept" />
     <p v-if="error" class="notice">{{ error.message }}</p>
     <div class="bench" :class="{ two: opened }">
       <div class="shelf">

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { computed } from 'vue'
+import type { Document, Strip } from '@/api/client'
+import { linesOf } from '@/page/linesOf'
+import PagePiece from '@/page/PagePiece.vue'
+
+/** Measures on how many lines the titles of buttons stand on a phone: the page itself, drawn out of sight. */
+const props = defineProps<{ strip: Strip; document: Document }>()
+const emit = defineEmits<{ measured: [lines: Map<string, number>] }>()
+
+const shown = computed(() => props.document.blocks.filter((block) => block.shown))
+const html = computed(() => {
+  const rows = shown.value.map(({ key }) => `<li id="${key}">${props.strip.blocks[key] ?? ''}</li>`)
+  return `<div class="column phone"><ul class="blocks">${rows.join('')}</ul></div>`
+})
+
+let drawn: ShadowRoot | undefined
+function measure(root = drawn) {
+  drawn = root
+  requestAnimationFrame(() => {
+    if (document.fonts.status === 'loading') return // it is looked at again once they have come
+    const lines = new Map<string, number>()
+    for (const { key } of shown.value) {
+      const words = root?.getElementById(key)?.querySelector<HTMLElement>('.button .title')
+      if (words) lines.set(key, linesOf(words))
+    }
+    emit('measured', lines)
+  })
+}
+useEventListener(document.fonts, 'loadingdone', () => measure())
+</script>
+
+<template>
+  <div class="out-of-sight" aria-hidden="true">
+    <PagePiece :html="html" :strip="strip" whole @drawn="measure" />
+  </div>
+</template>
+
+<style scoped>
+.out-of-sight {
+  position: absolute;
+  width: 390px;
+  height: 0;
+  overflow: hidden;
+  visibility: hidden;
+}
+</style>
