@@ -1,11 +1,18 @@
+import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { freshName, paste, phoneVisitor, publish, row, startEmpty } from './support/people'
+import { settled } from './support/lines'
+import { freshName, paste, phoneVisitor, publish, row, startEmpty, titles } from './support/people'
 import { PUBLIC } from './support/places'
 
 async function addHeading(page: Page, text: string) {
   await page.getByRole('button', { name: 'Add a block' }).click()
   await page.getByRole('menuitem', { name: 'Heading' }).click()
   await page.getByRole('complementary').getByLabel('Heading', { exact: true }).fill(text)
+}
+
+async function clean(page: Page, part: string) {
+  const found = await new AxeBuilder({ page }).include(part).setLegacyMode().analyze()
+  expect(found.violations.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([])
 }
 
 test('a heading folds what is under it, by hand and without script, and a press is counted', async ({
@@ -43,4 +50,48 @@ test('a heading folds what is under it, by hand and without script, and a press 
   await expect(buttons.filter({ visible: true })).toHaveCount(5)
   expect(await visitor.locator('script').count()).toBe(0)
   await visitor.context().close()
+})
+
+test('a page of more than thirty blocks is searched without script', async ({ page, browser }) => {
+  const address = freshName('searched')
+  await startEmpty(page, address)
+  const lines = Array.from({ length: 32 }, (_, n) => `Pot ${n + 1} https://pots.example/${n + 1}`)
+  await page.getByLabel('Paste an address to add a button').evaluate((line, pasted) => {
+    const text = new DataTransfer()
+    text.setData('text', pasted)
+    line.dispatchEvent(new ClipboardEvent('paste', { clipboardData: text, bubbles: true, cancelable: true }))
+  }, lines.join('\n'))
+  await page.getByRole('button', { name: 'Add 32 blocks' }).click()
+  await expect(row(page, 'Pot 32')).toBeVisible()
+  await page.getByRole('button', { name: 'The page as a whole' }).click()
+  await page.getByText('A field to search the page').click()
+  await clean(page, 'aside')
+  await page.keyboard.press('Escape')
+  await publish(page)
+
+  const visitor = await phoneVisitor(browser)
+  await visitor.goto(`${PUBLIC}/${address}`)
+  await visitor.getByRole('searchbox', { name: 'Find on this page' }).fill('POT 17')
+  await visitor.keyboard.press('Enter')
+  await expect(visitor.getByRole('status')).toContainText('1 of 32 found.')
+  await expect(visitor.locator('a.button')).toHaveCount(1)
+  await clean(visitor, 'main')
+  await visitor.getByRole('link', { name: 'Show all' }).click()
+  await expect(visitor.locator('a.button')).toHaveCount(32)
+  expect(await visitor.locator('script').count()).toBe(0)
+  await visitor.context().close()
+})
+
+test('what is added under a heading that wants the newest first comes first', async ({ page }) => {
+  await startEmpty(page, freshName('newest'))
+  await addHeading(page, 'Films')
+  await page.getByRole('complementary').getByRole('radio', { name: 'newest first' }).click()
+  await clean(page, 'aside')
+  await page.keyboard.press('Escape')
+  await paste(page, 'One https://pots.example/1', 'One')
+  await settled(page)
+  await paste(page, 'Two https://pots.example/2', 'Two')
+  await expect.poll(() => titles(page)).toEqual(['Films', 'Two', 'One'])
+  await page.reload()
+  await expect.poll(() => titles(page)).toEqual(['Films', 'Two', 'One'])
 })

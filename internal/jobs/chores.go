@@ -52,6 +52,7 @@ func choresOf(with Options) []chore {
 			return s.ForgetExports(ctx, now().Add(-exports.KeptFor))
 		}},
 		{"pages that go live as they are edited", 5 * time.Second, choresQueue, pages.Pages{Store: s, Now: now}.GoLiveDue},
+		{"pages in order by pull", 10 * time.Minute, choresQueue, pages.Pages{Store: s, Now: now}.OrderDue},
 		{"deleted pages and short links", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
 			_, err := s.EraseDeleted(ctx, erased, now())
 			return err

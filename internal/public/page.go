@@ -36,6 +36,11 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 		return s.failed(err)
 	}
 	s.Recorder.Note(event)
+	if find := findIn(asked.query); find != "" {
+		if found, ok := s.found(live, tag, find, hit.At); ok {
+			return found
+		}
+	}
 	switch {
 	case drawn.etag != "" && asked.has == drawn.etag:
 		return drawn.unchanged

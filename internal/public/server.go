@@ -57,6 +57,8 @@ type Server struct {
 	figuresNow   singleflight.Group
 	// previewing is taken by who has a preview drawn.
 	previewing chan struct{}
+	// finding is taken by who has a search drawn.
+	finding chan struct{}
 	// notices are those that were drawn.
 	notices *lru.Cache[render.Notice, answer]
 	// gates are those that were drawn.
@@ -74,6 +76,7 @@ func New(options Options) (*Server, error) {
 		Options: options, host: origin.Host, headers: newHeaders(origin.Scheme == "https"), pages: newPageCache(options, origin.Hostname()),
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
+		finding: make(chan struct{}, findsAtOnce),
 	}
 	s.notices, _ = lru.New[render.Notice, answer](1000)
 	s.gates, _ = lru.New[gateKey, answer](1000)

@@ -43,6 +43,16 @@ type Visit struct {
 	Edition int
 	// Tag is the tag of the entry address, empty when it had none.
 	Tag string
+	// Find is what the visitor looks for; the page is drawn whole where it is empty.
+	Find string
+}
+
+// entryPath is the path under which the page is opened.
+func entryPath(visit Visit) string {
+	if visit.Tag == "" {
+		return "/" + visit.Address
+	}
+	return "/" + visit.Address + "/" + visit.Tag
 }
 
 // ClickPath is the path on the public listener that leads through to what can be
@@ -96,7 +106,7 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	if as.preview != "" {
 		sheet += previewBar
 	}
-	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: as.leads}
+	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: as.leads, find: visit.Find}
 	data := pageData{
 		Preview: as.preview,
 		Pieces:  p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
@@ -113,6 +123,10 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 		return nil, "", p.err
 	}
 	policy = ContentSecurityPolicy(sheet)
+	if as.counting && doc.CanBeSearched(visit.To) {
+		data.Search = &searchField{Action: entryPath(visit), Find: visit.Find, Found: p.found, Of: len(doc.Visible(visit.To))}
+		policy = strings.Replace(policy, "form-action 'none'", "form-action 'self'", 1)
+	}
 	if as.counting && doc.HasPlain(visit.To) {
 		data.Counting, policy = template.JS(counting), countingPolicy(policy) //nolint:gosec // our own script
 	}
@@ -193,6 +207,16 @@ type pageData struct {
 	Language, Align, ThemeColour          string
 	Title, Description, Canonical, Origin string
 	Preview                               string
+	Search                                *searchField
+}
+
+// searchField is the field by which visitors find blocks on a long page; nil for none.
+type searchField struct {
+	// Action is the path that it asks for.
+	Action string
+	// Find is what was looked for; Found is in how many blocks it was found, of how many.
+	Find      string
+	Found, Of int
 }
 
 // pieces are the parts of a page, drawn.
@@ -208,6 +232,8 @@ type painter struct {
 	doc   page.Document
 	to    audience.Audience
 	look  look.Look
+	find  string                        // what is looked for
+	found int                           // in how many blocks it was found
 	href  func(key, item string) string // nil in the strip
 	strip bool
 	err   error
@@ -226,6 +252,10 @@ func (p *painter) pieces() pieces {
 		return drawn
 	}
 	visible := p.doc.Visible(p.to)
+	if p.find != "" {
+		visible = p.doc.Matching(visible, p.find)
+		p.found = len(visible)
+	}
 	drawn.Blocks = p.grouped(visible)
 	drawn.Jumps = p.jumps(visible)
 	return drawn

@@ -70,6 +70,7 @@ func (u Pages) Save(ctx context.Context, member store.Member, id uuid.UUID, savi
 	if err := u.ownPasscodes(ctx, workspace, document); err != nil {
 		return store.Page{}, err
 	}
+	document.NewestFirst(u.Now())
 	return u.Store.SaveDraftAs(ctx, workspace, id, saving.Revision, document,
 		store.DraftSave{As: saving.As, Steps: saving.Steps, By: member.ID, At: u.Now()})
 }

@@ -63,12 +63,15 @@ func pageChanges(live, next Document) []Change {
 	var changes []Change
 	all := func(doc Document) []fact {
 		facts := append(doc.Header.facts(), doc.Icons.facts()...)
-		jump := ""
+		jump, search := "", ""
 		if doc.Jump {
 			jump = "shown"
 		}
+		if doc.Search {
+			search = "shown"
+		}
 		facts = append(append(facts, doc.Footer.facts()...), doc.Tagging.facts()...)
-		return append(facts, fact{"language", doc.Language}, fact{"list of its headings", jump})
+		return append(facts, fact{"language", doc.Language}, fact{"list of its headings", jump}, fact{"search field", search})
 	}
 	for _, words := range differences(all(live), all(next), "") {
 		changes = append(changes, Change{Sentence: words})

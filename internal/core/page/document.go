@@ -9,6 +9,7 @@ package page
 import (
 	"fmt"
 	"slices"
+	"time"
 
 	"jundle/internal/core/audience"
 	"jundle/internal/core/contact"
@@ -30,9 +31,10 @@ type Document struct {
 	Look     look.Look `json:"look"`
 	Tagging  Tagging   `json:"tagging,omitzero"`
 	// When is nil for a page that shows always.
-	When *window.Times `json:"when,omitempty" doc:"The times in which the page as a whole shows; always when left out."`
-	Jump bool          `json:"jump,omitempty" doc:"Links to its headings stand at the top, where there are more than three."`
-	Gate *Gate         `json:"gate,omitempty" doc:"Stands before the page; absent where it opens to everybody."`
+	When   *window.Times `json:"when,omitempty" doc:"The times in which the page as a whole shows; always when left out."`
+	Jump   bool          `json:"jump,omitempty" doc:"Links to its headings stand at the top, where there are more than three."`
+	Search bool          `json:"search,omitempty" doc:"Visitors can search it, once it has more than thirty blocks."`
+	Gate   *Gate         `json:"gate,omitempty" doc:"Stands before the page; absent where it opens to everybody."`
 	// Takeovers stand in editions only: they are no work on the page.
 	Takeovers []Takeover `json:"takeovers,omitempty" doc:"What takes its place for a while; in editions, and left out of what is saved."`
 	// Resting, too, stands in editions only; nil for a page that is awake.
@@ -55,9 +57,11 @@ func New() Document {
 // Block is one row of the page: what is the same for all kinds, and one field a
 // kind, of which the one named by Kind is set.
 type Block struct {
-	Key   string         `json:"key" doc:"What the block's figures are kept under; never changes. 4 to 16 of a-z and 0-9."`
-	Kind  Kind           `json:"kind" doc:"The field below that is set."`
-	Shown bool           `json:"shown" doc:"Hidden blocks stay in the working copy and are left out of editions' pages."`
+	Key   string `json:"key" doc:"What the block's figures are kept under; never changes. 4 to 16 of a-z and 0-9."`
+	Kind  Kind   `json:"kind" doc:"The field below that is set."`
+	Shown bool   `json:"shown" doc:"Hidden blocks stay in the working copy and are left out of editions' pages."`
+	// Added is when it was put under a heading that has the newest first; zero elsewhere.
+	Added time.Time      `json:"added,omitzero" required:"false" doc:"When it was put under a heading that keeps the newest first."`
 	Style *look.Override `json:"style,omitempty" doc:"Its own looks; absent where it looks as the page does."`
 	Showing
 	Gate *Gate `json:"gate,omitempty" doc:"Stands before where it leads; absent where it leads there at once."`

@@ -16,6 +16,7 @@ type Heading struct {
 	Size  string `json:"size,omitempty" enum:"medium,large,small"`
 	Align string `json:"align,omitempty" enum:"centre,left"`
 	Folds bool   `json:"folds,omitempty" doc:"What stands under it, up to the next heading, is folded away until it is pressed."`
+	Order string `json:"order,omitempty" enum:"newest,pull" doc:"What stands under it keeps itself in order: what was added last first, or what pulls most; as it was put when left out."`
 	First int    `json:"first,omitempty" doc:"So many blocks under it are shown, the others behind a press; all of them for 0. At most 50."`
 }
 
@@ -28,6 +29,9 @@ func (h *Heading) tidy(problems *invalid.List, where string) {
 	h.Text = problems.Line(where+"/text", "The heading", h.Text, MaxTitle)
 	h.Size = invalid.Choice(problems, where+"/size", "size of a heading", h.Size, "medium", "large", "small")
 	h.Align = invalid.Choice(problems, where+"/align", "alignment", h.Align, "centre", "left")
+	if h.Order != "" {
+		h.Order = invalid.Choice(problems, where+"/order", "order", h.Order, "newest", "pull")
+	}
 	problems.Range(where+"/first", "How many blocks are shown first", h.First, 0, maxFirst)
 }
 
@@ -42,7 +46,8 @@ func (h *Heading) facts() []fact {
 	if h.First > 0 {
 		first = count(h.First, "block")
 	}
-	return []fact{{"size", h.Size}, {"alignment", h.Align}, {"folding", folds}, {"number shown first", first}}
+	order := map[string]string{"newest": "newest first", "pull": "by pull"}[h.Order]
+	return []fact{{"order", order}, {"size", h.Size}, {"alignment", h.Align}, {"folding", folds}, {"number shown first", first}}
 }
 
 // Text is a text with a little formatting. Its links are counted.

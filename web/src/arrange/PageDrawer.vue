@@ -40,6 +40,18 @@ const refused = computed(() => page.refusals.find(({ place }) => place.startsWit
         "
       />
       <p class="soft">{{ $t('arrange.longPageSays') }}</p>
+      <FieldSwitch
+        :label="$t('arrange.searchField')"
+        :model-value="page.document?.search ?? false"
+        @update:model-value="
+          page.change(
+            $t('arrange.changeSearch'),
+            (draft) => void (draft.search = $event || undefined),
+            'page/search',
+          )
+        "
+      />
+      <p class="soft">{{ $t('arrange.searchFieldSays') }}</p>
     </section>
     <section>
       <h3>{{ $t('arrange.gateOfPage') }}</h3>

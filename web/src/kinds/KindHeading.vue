@@ -14,6 +14,12 @@ const sizes = [
   { value: 'medium', label: t('common.medium') },
   { value: 'large', label: t('common.large') },
 ] as const
+/** PrimeVue takes an empty value for none, so by hand has a name here. */
+const orders = [
+  { value: 'hand', label: t('kinds.orderByHand') },
+  { value: 'newest', label: t('kinds.orderNewest') },
+  { value: 'pull', label: t('kinds.orderPull') },
+] as const
 /** How many blocks below it show before one has to press. */
 const firsts = [0, 3, 5, 10].map((value) => ({
   value,
@@ -46,6 +52,15 @@ const firsts = [0, 3, 5, 10].map((value) => ({
     :model-value="content.folds ?? false"
     @update:model-value="set('folds', $event || undefined)"
   />
+  <FieldChoice
+    :label="$t('kinds.orderUnder')"
+    :model-value="content.order ?? 'hand'"
+    :options="orders"
+    @update:model-value="set('order', $event === 'hand' ? undefined : $event)"
+  />
+  <p v-if="content.order" class="soft small">
+    {{ content.order === 'newest' ? $t('kinds.orderNewestSays') : $t('kinds.orderPullSays') }}
+  </p>
   <FieldChoice
     :label="$t('kinds.shownFirst')"
     :model-value="content.first ?? 0"

@@ -141,6 +141,7 @@ export function newBlock(kind: KindEntry): Block {
 export function copyOf(block: Block): Block {
   const copy = structuredClone(block)
   copy.key = newKey()
+  delete copy.added
   copy.pictures?.items.forEach((item) => (item.key = newKey()))
   return copy
 }

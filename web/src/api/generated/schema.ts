@@ -1362,6 +1362,11 @@ export interface components {
             y: number;
         };
         Block: {
+            /**
+             * Format: date-time
+             * @description When it was put under a heading that keeps the newest first.
+             */
+            added?: string;
             button?: components["schemas"]["Button"];
             contact?: components["schemas"]["Contact"];
             divider?: components["schemas"]["Divider"];
@@ -1673,6 +1678,8 @@ export interface components {
              * @description Number of the shape; 0 or absent for a page from before there were numbers.
              */
             schema?: number;
+            /** @description Visitors can search it, once it has more than thirty blocks. */
+            search?: boolean;
             tagging?: components["schemas"]["Tagging"];
             /** @description What takes its place for a while; in editions, and left out of what is saved. */
             takeovers?: components["schemas"]["Takeover"][] | null;
@@ -1951,6 +1958,11 @@ export interface components {
             first?: number;
             /** @description What stands under it, up to the next heading, is folded away until it is pressed. */
             folds?: boolean;
+            /**
+             * @description What stands under it keeps itself in order: what was added last first, or what pulls most; as it was put when left out.
+             * @enum {string}
+             */
+            order?: "newest" | "pull";
             /** @enum {string} */
             size?: "medium" | "large" | "small";
             /** @description At most 120 characters. */

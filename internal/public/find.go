@@ -1,0 +1,61 @@
+package public
+
+import (
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"jundle/internal/core/audience"
+	"jundle/internal/core/page"
+	"jundle/internal/render"
+)
+
+// findsAtOnce is how many searches are drawn at the same time, in all: what is looked for
+// is anybody's choice, so that no drawing can be held for the next.
+const findsAtOnce = 2
+
+// findWithin is how long a search waits for its turn. Who waits longer gets the whole page.
+const findWithin = time.Second
+
+// findIn is what a query looks for on a page; empty for nothing.
+func findIn(query string) string {
+	if !strings.Contains(query, "find=") {
+		return ""
+	}
+	values, err := url.ParseQuery(query)
+	if err != nil {
+		return ""
+	}
+	find := []rune(strings.Join(strings.Fields(values.Get("find")), " "))
+	return string(find[:min(len(find), page.MaxFind)])
+}
+
+// found answers with what of a page holds what is looked for; false where the whole page
+// is to be shown.
+func (s *Server) found(live *livePage, tag, find string, at time.Time) (answer, bool) {
+	to := audience.Audience{At: at, Source: live.tags[tag]}
+	if !live.Document.IsOpen(at) || !live.Document.CanBeSearched(to) {
+		return answer{}, false
+	}
+	select {
+	case s.finding <- struct{}{}:
+		defer func() { <-s.finding }()
+	case <-time.After(findWithin):
+		return answer{}, false
+	}
+	if live.tags[tag] == "" {
+		tag = ""
+	}
+	html, policy, err := render.Page(live.Document, render.Visit{
+		To: to, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag, Find: find,
+	})
+	if err != nil {
+		return s.failed(err), true
+	}
+	header := with(s.headers.common, map[string]string{
+		"Cache-Control": "no-store", "Content-Type": "text/html; charset=utf-8", "Content-Security-Policy": policy,
+		"X-Robots-Tag": "noindex",
+	})
+	return answer{status: http.StatusOK, header: header, body: html}, true
+}
