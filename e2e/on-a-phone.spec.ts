@@ -1,6 +1,6 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
 import { picture } from './support/files'
-import { settled } from './support/lines'
+import { saved, settled } from './support/lines'
 import { add, freshName, openAccount, phoneVisitor, row, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 import { SIZES } from './support/sizes'
@@ -242,4 +242,17 @@ test.describe('as an app', () => {
     await context.setOffline(false)
     await expect(page.getByLabel('Paste an address to add a button')).toBeVisible()
   })
+})
+
+test('where a button leads is swapped at one press beside it', async ({ page }) => {
+  await startEmpty(page, freshName('swap'))
+  await add(page, 'https://quarrow.example/stockists', STOCKISTS)
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: `Swap where “${STOCKISTS}” leads` }).tap()
+  await expect(page.getByRole('complementary').getByRole('textbox', { name: 'Leads to' })).toBeFocused()
+  await page.keyboard.insertText('quarrow.example/kiln-openings')
+  await page.keyboard.press('Enter')
+  await settled(page)
+  const { blocks } = await saved(page)
+  expect(blocks[0]?.button?.address).toBe('https://quarrow.example/kiln-openings')
 })

@@ -45,10 +45,20 @@ type PageState struct {
 // Ribbon is when the blocks show that do so at certain times only, as it is drawn
 // beside them.
 type Ribbon struct {
-	From   time.Time             `json:"from" doc:"Where it begins, a week ago."`
-	To     time.Time             `json:"to" doc:"Where it ends, in four weeks."`
+	From   time.Time             `json:"from" doc:"Where it begins; a week ago unless it was asked for otherwise."`
+	To     time.Time             `json:"to" doc:"Where it ends; in four weeks."`
 	Blocks map[string]RibbonPart `json:"blocks" nullable:"false" doc:"By the key of the block."`
 	Page   *RibbonPart           `json:"page,omitempty" doc:"Of the page as a whole, where it shows at certain times only."`
+}
+
+// ribbonSpan is how far back and ahead a ribbon goes.
+type ribbonSpan struct{ past, ahead time.Duration }
+
+const day = 24 * time.Hour
+
+// ribbonSpans are those that can be chosen, by name.
+var ribbonSpans = map[string]ribbonSpan{
+	"hours": {12 * time.Hour, 36 * time.Hour}, "weeks": {7 * day, 28 * day}, "months": {60 * day, 120 * day},
 }
 
 // RibbonPart is what of the ribbon is one block's.
@@ -58,8 +68,8 @@ type RibbonPart struct {
 	Spans []window.Span `json:"spans" nullable:"false" doc:"In order, within the ribbon."`
 }
 
-func ribbonOf(document page.Document, now time.Time) Ribbon {
-	ribbon := Ribbon{From: now.AddDate(0, 0, -7), To: now.AddDate(0, 0, 28), Blocks: make(map[string]RibbonPart)}
+func ribbonOf(document page.Document, now time.Time, over ribbonSpan) Ribbon {
+	ribbon := Ribbon{From: now.Add(-over.past), To: now.Add(over.ahead), Blocks: make(map[string]RibbonPart)}
 	if document.When != nil {
 		whole := ribbon.part(*document.When, now)
 		ribbon.Page = &whole
@@ -104,6 +114,19 @@ func (s *Server) addPages() {
 	}), func(ctx context.Context, in *PagePath) (*pageOutput, error) {
 		found, err := s.Store.Page(ctx, memberOf(ctx).WorkspaceID, in.Page)
 		return s.pageOutput(ctx, found, err)
+	})
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "get-ribbon", Method: http.MethodGet, Path: "/api/pages/{page}/ribbon", Summary: "Get when the working copy's blocks show",
+	}), func(ctx context.Context, in *struct {
+		PagePath
+		Over string `query:"over" enum:"hours,weeks,months" default:"weeks" doc:"Two days, five weeks or six months."`
+	},
+	) (*struct{ Body Ribbon }, error) {
+		found, err := s.Store.Page(ctx, memberOf(ctx).WorkspaceID, in.Page)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return &struct{ Body Ribbon }{ribbonOf(found.Draft, s.Now(), ribbonSpans[in.Over])}, nil
 	})
 	huma.Register(s.api, s.forMember(s.mayBeStale(huma.Operation{
 		OperationID: "save-draft", Method: http.MethodPut, Path: "/api/pages/{page}/draft", Summary: "Replace the working copy",
@@ -237,7 +260,7 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Contrast:    found.Draft.Contrast(),
 		Remedy:      look.GroundRemedy(found.Draft.Look),
 		Limits:      page.EditorLimits(),
-		Ribbon:      ribbonOf(found.Draft, s.Now()),
+		Ribbon:      ribbonOf(found.Draft, s.Now(), ribbonSpans["weeks"]),
 		Takeovers:   takeoversOf(found.Takeovers, live, s.Now()),
 		Resting:     resting,
 		AsEdited:    found.AsEdited,

@@ -135,6 +135,22 @@ export const destinationChangesQuery = () =>
     queryFn: () => take(api.GET('/api/destination-changes')),
   })
 
+/** When blocks of a page show, as it is at a revision. That of weeks comes with the page itself. */
+export const ribbonQuery = (
+  page: MaybeRefOrGetter<string | undefined>,
+  revision: MaybeRefOrGetter<number | undefined>,
+  over: MaybeRefOrGetter<'hours' | 'weeks' | 'months'>,
+) =>
+  queryOptions({
+    queryKey: ['ribbon', page, revision, over],
+    enabled: () => !!toValue(page) && toValue(over) !== 'weeks',
+    placeholderData: (before) => before,
+    queryFn: () => {
+      const params = { path: { page: toValue(page)! }, query: { over: toValue(over) } }
+      return take(api.GET('/api/pages/{page}/ribbon', { params }))
+    },
+  })
+
 export const filesQuery = () =>
   infiniteQueryOptions({
     queryKey: ['files'],

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Select from 'primevue/select'
+import { computed } from 'vue'
 import type { Block, ReadingsView } from '@/api/client'
 import type { KindEntry } from '@/kinds/registry'
 import { usePageStore } from '@/page/pageStore'
@@ -8,12 +9,16 @@ import { RANGES } from '@/readings/ranges'
 import AddMenu from './AddMenu.vue'
 import PasteLine from './PasteLine.vue'
 import TodayLine from './TodayLine.vue'
+import { OVERS, useRibbon } from './useRibbon'
 
 /** What stands above the strip and the lanes: the paste line, another block, the range of the figures. */
 const range = defineModel<string>('range', { required: true })
 defineProps<{ seeing: boolean; view?: ReadingsView }>()
 const emit = defineEmits<{ pasted: [block: Block]; add: [kind: KindEntry]; see: [] }>()
 const page = usePageStore()
+const { over } = useRibbon()
+/** Whether anything is drawn in the when lane. */
+const isTimed = computed(() => !!page.document?.when || page.document?.blocks.some(({ when }) => when))
 </script>
 
 <template>
@@ -31,6 +36,15 @@ const page = usePageStore()
         option-value="value"
         option-label="label"
         :aria-label="$t('arrange.clicksIn')"
+        size="small"
+      />
+      <Select
+        v-if="seeing || isTimed"
+        v-model="over"
+        :options="OVERS"
+        option-value="value"
+        option-label="label"
+        :aria-label="$t('arrange.ribbonOver')"
         size="small"
       />
       <Button

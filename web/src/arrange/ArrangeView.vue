@@ -95,6 +95,15 @@ function drop(key: string) {
   remove(key)
 }
 
+/** Opens a row where it leads, ready to be pasted over. */
+async function swap(key: string) {
+  open.value = key
+  await nextTick()
+  const address = document.querySelector<HTMLInputElement>('.drawer input[inputmode="url"]')
+  address?.focus()
+  address?.select()
+}
+
 /** Copies a block and goes on with the copy. */
 function copy(key: string) {
   const made = duplicate(key)
@@ -195,6 +204,7 @@ async function added(block: Block) {
             @focusin="keys.current.value = block.key"
             @open="open = block.key"
             @toggle="toggle(block.key)"
+            @swap="swap(block.key)"
           />
         </ol>
         <div v-if="blocks.length === 0" class="row first">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Eye, EyeOff, GripVertical } from '@lucide/vue'
+import { CornerDownRight, Eye, EyeOff, GripVertical } from '@lucide/vue'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import type { Block, Strip } from '@/api/client'
@@ -15,6 +15,7 @@ import { usePageStore } from '@/page/pageStore'
 import type { Lane } from '@/sourceColours'
 import RowFigures from './RowFigures.vue'
 import { stateWords } from './stateWords'
+import { useRibbon } from './useRibbon'
 import WhenRibbon from './WhenRibbon.vue'
 
 /** One block: its handles, the block as visitors see it, and its figures from each source. */
@@ -42,7 +43,7 @@ const props = withDefaults(
   }>(),
   { seen: undefined, figures: undefined },
 )
-const emit = defineEmits<{ open: []; toggle: [] }>()
+const emit = defineEmits<{ open: []; toggle: []; swap: [] }>()
 
 const page = usePageStore()
 const renaming = ref(false)
@@ -59,7 +60,8 @@ const label = computed(
 )
 
 /** What of the ribbon is this block’s: it shows at certain times only. */
-const part = computed(() => (props.block.when ? page.state?.ribbon.blocks[props.block.key] : undefined))
+const { ribbon } = useRibbon()
+const part = computed(() => (props.block.when ? ribbon.value?.blocks[props.block.key] : undefined))
 const showingWords = computed(() =>
   part.value && props.block.when ? stateWords(part.value, props.block.when.zone) : '',
 )
@@ -154,11 +156,19 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
         :aria-pressed="!block.shown"
         @click="emit('toggle')"
       />
+      <ToolButton
+        v-if="block.button || block.offer"
+        class="swap"
+        :icon="CornerDownRight"
+        :label="$t('arrange.swapLead', { title })"
+        tabindex="-1"
+        @click="emit('swap')"
+      />
       <WhenRibbon
-        v-if="page.state && part"
+        v-if="ribbon && part"
         v-tooltip.right="showingWords"
         class="when"
-        :ribbon="page.state.ribbon"
+        :ribbon="ribbon"
         :part="part"
         :says="showingWords"
       />
@@ -246,6 +256,10 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
 .gutter .tool {
   margin-left: auto;
 }
+/* On a wide screen the whole editor is as near. */
+.gutter .swap {
+  display: none;
+}
 .when {
   position: absolute;
   left: 4px;
@@ -311,8 +325,11 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
     gap: 0;
   }
   .grip {
-    grid-row: span 2;
+    grid-row: span 3;
     align-content: center;
+  }
+  .gutter .swap {
+    display: grid;
   }
   .gutter .tool {
     width: 24px;

@@ -11,6 +11,7 @@ import FixedPiece from './FixedPiece.vue'
 import LaneHeads from './LaneHeads.vue'
 import ReadingSentence from './ReadingSentence.vue'
 import { stateWords } from './stateWords'
+import { useRibbon } from './useRibbon'
 import WhenRibbon from './WhenRibbon.vue'
 
 /**
@@ -34,7 +35,7 @@ const heads = useTemplateRef<HTMLElement>('heads')
 const { bottom } = useElementBounding(heads)
 const scrolledAway = computed(() => heads.value !== null && bottom.value < HEADS_FROM)
 
-const ribbon = computed(() => page.state?.ribbon)
+const { ribbon } = useRibbon()
 /** How the page stands that shows at certain times only. */
 const timesWords = computed(() => {
   const [part, when] = [ribbon.value?.page, page.document?.when]

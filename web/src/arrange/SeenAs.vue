@@ -8,17 +8,16 @@ import { computed, ref, useId } from 'vue'
 import { sourcesQuery } from '@/api/queries'
 import { toMoment, toWallClock } from '@/fields/zonedTime'
 import { t } from '@/i18n'
-import { usePageStore } from '@/page/pageStore'
 import { useZone } from '@/shell/useZone'
 import PreviewAddress from './PreviewAddress.vue'
 import { momentWords } from './stateWords'
+import { useRibbon } from './useRibbon'
 
 /** Slides through time, and stands where somebody from a source stands: the strip follows. */
 const props = defineProps<{ pageId: string; instead: string }>()
 const at = defineModel<string>('at', { required: true })
 const from = defineModel<string>('from', { required: true })
 const emit = defineEmits<{ close: [] }>()
-const page = usePageStore()
 const { data: sources } = useQuery(sourcesQuery(() => props.pageId))
 const id = useId()
 
@@ -31,7 +30,7 @@ const choices = computed(() => [
 ])
 
 const HOUR = 3_600_000
-const ribbon = computed(() => page.state?.ribbon)
+const { ribbon } = useRibbon()
 const begins = computed(() => Math.ceil(Date.parse(ribbon.value?.from ?? '') / HOUR))
 const ends = computed(() => Math.floor(Date.parse(ribbon.value?.to ?? '') / HOUR))
 /** Hours since 1970: what the slider moves, and a moment later the strip. */

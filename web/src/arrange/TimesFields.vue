@@ -4,6 +4,7 @@ import type { Block } from '@/api/client'
 import WindowRows from '@/fields/WindowRows.vue'
 import { toMoment, toWallClock } from '@/fields/zonedTime'
 import { useZone } from '@/shell/useZone'
+import TimesRibbon from './TimesRibbon.vue'
 import WeeklyRows from './WeeklyRows.vue'
 
 /** The times in which something shows: windows, and what repeats every week; always when there are none. */
@@ -35,6 +36,12 @@ const setWindows = (entered: { from?: string; to?: string }[]) =>
 </script>
 
 <template>
+  <TimesRibbon
+    v-if="modelValue?.spans?.some(({ from, to }) => from || to)"
+    :model-value="modelValue.spans"
+    :zone="zone"
+    @update:model-value="set({ spans: $event })"
+  />
   <WindowRows
     :always="modelValue?.weekly?.length ? '' : always"
     :model-value="windows"

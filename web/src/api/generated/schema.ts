@@ -738,6 +738,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/ribbon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get when the working copy's blocks show */
+        get: operations["get-ribbon"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/seen": {
         parameters: {
             query?: never;
@@ -2730,14 +2747,14 @@ export interface components {
             };
             /**
              * Format: date-time
-             * @description Where it begins, a week ago.
+             * @description Where it begins; a week ago unless it was asked for otherwise.
              */
             from: string;
             /** @description Of the page as a whole, where it shows at certain times only. */
             page?: components["schemas"]["RibbonPart"];
             /**
              * Format: date-time
-             * @description Where it ends, in four weeks.
+             * @description Where it ends; in four weeks.
              */
             to: string;
         };
@@ -4945,6 +4962,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageState"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-ribbon": {
+        parameters: {
+            query?: {
+                /** @description Two days, five weeks or six months. */
+                over?: "hours" | "weeks" | "months";
+            };
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ribbon"];
                 };
             };
             /** @description Error */
