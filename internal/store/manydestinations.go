@@ -20,6 +20,18 @@ type DestinationState struct {
 	Labels  []string          `json:"labels"`
 }
 
+// Bytes is about how much it takes.
+func (d DestinationState) Bytes() int {
+	bytes := len(d.Address)
+	for _, swap := range d.Swaps {
+		bytes += len(swap.Address) + 64
+	}
+	for _, label := range d.Labels {
+		bytes += len(label) + 4
+	}
+	return bytes
+}
+
 // DestinationChange is what becomes of one of many destinations.
 type DestinationChange struct {
 	ID     uuid.UUID        `json:"id"`

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -12,10 +13,16 @@ import (
 	"jundle/internal/core/destination"
 )
 
+// ErrManyMerged: as many as can be were merged with one destination.
+var ErrManyMerged = errors.New("as many destinations as can be are merged with this one")
+
+// mostMerged is with how many others one destination can be merged.
+const mostMerged = 50
+
 // MergeDestinations has one destination of a workspace stand for another: all that leads
 // to the other leads where it does from then on. Documents go on naming the other, so
 // that it can be taken apart again. ErrNotWeb where a short link leads to the other and
-// the one is no web page.
+// the one is no web page; ErrManyMerged.
 func (s *Store) MergeDestinations(ctx context.Context, workspace, other, into uuid.UUID) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var both []Destination
@@ -33,6 +40,13 @@ func (s *Store) MergeDestinations(ctx context.Context, workspace, other, into uu
 		}
 		if err := mayLead(tx, workspace, other, destination.Destination{Address: kept.Address, Swaps: kept.Swaps}); err != nil {
 			return err
+		}
+		var together int64
+		if err := tx.Model(&Destination{}).Where("merged_into in ?", []uuid.UUID{other, into}).Count(&together).Error; err != nil {
+			return err
+		}
+		if together >= mostMerged {
+			return ErrManyMerged
 		}
 		var moved []uuid.UUID
 		err = tx.Raw("update destinations set merged_into = ? where workspace_id = ? and (id = ? or merged_into = ?) returning id", into,

@@ -43,7 +43,8 @@ func (s *Store) PullCells(ctx context.Context, workspace, id uuid.UUID, since ti
 	rows, err := s.pool.Query(ctx, `
 		with days as (
 			select day as begins, (
-				select number from editions where page_id = $2 and published_at <= day at time zone 'UTC' order by number desc limit 1) as edition
+				select number from editions where page_id = $2 and published_at <= day at time zone 'UTC'
+				order by published_at desc, number desc limit 1) as edition
 			from (select distinct utc_day::timestamp as day from daily_blocks where endpoint_id = $2 and utc_day >= $3::date) known
 			where not exists (select from editions where page_id = $2
 				and published_at > day at time zone 'UTC' and published_at < (day + interval '1 day') at time zone 'UTC'))

@@ -88,10 +88,30 @@ func (r Ribbon) part(times window.Times, now time.Time) RibbonPart {
 	if next := times.Next(now); !next.IsZero() {
 		part.Next = &next
 	}
-	for _, each := range times.Between(r.From, r.To) {
+	for _, each := range toBeSeen(times.Between(r.From, r.To), r.To.Sub(r.From)) {
 		part.Spans = append(part.Spans, window.Span{From: each.From, To: each.To})
 	}
 	return part
+}
+
+// partsSeen is how many parts of a ribbon can be told apart at most.
+const partsSeen = 200
+
+// toBeSeen joins windows with so little between them that it could not be seen, where
+// there are very many.
+func toBeSeen(windows []window.Window, over time.Duration) []window.Window {
+	if len(windows) <= partsSeen {
+		return windows
+	}
+	joined := windows[:1]
+	for _, w := range windows[1:] {
+		if last := &joined[len(joined)-1]; w.From.Sub(last.To) < over/partsSeen {
+			last.To = w.To
+		} else {
+			joined = append(joined, w)
+		}
+	}
+	return joined
 }
 
 // StalePage is the answer to a write made on an older revision: what happened,

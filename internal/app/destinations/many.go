@@ -14,8 +14,12 @@ import (
 	"jundle/internal/store"
 )
 
-// MaxMany is how many destinations are changed at most at once.
-const MaxMany = 1000
+const (
+	// MaxMany is how many destinations are changed at most at once.
+	MaxMany = 1000
+	// manyBytes is how much is said of them together.
+	manyBytes = 4 << 20
+)
 
 // ManyPlan is what a change of many destinations would do.
 type ManyPlan struct {
@@ -57,6 +61,7 @@ func (u Destinations) PlanMany(ctx context.Context, workspace uuid.UUID, search 
 		return ManyPlan{}, err
 	}
 	plan := ManyPlan{Rows: []ManyRow{}, More: len(found) > MaxMany}
+	bytes := 0
 	for _, one := range found[:min(len(found), MaxMany)] {
 		row := ManyRow{Title: one.Title}
 		row.ID, row.Before = one.ID, stateOf(one.Address, one.Swaps, one.Labels)
@@ -65,9 +70,14 @@ func (u Destinations) PlanMany(ctx context.Context, workspace uuid.UUID, search 
 			row.Wrong = err.Error()
 		}
 		row.After = stateOf(becomes.Address, becomes.Swaps, becomes.Labels)
-		if row.Wrong != "" || !same(row.Before, row.After) {
-			plan.Rows = append(plan.Rows, row)
+		if row.Wrong == "" && same(row.Before, row.After) {
+			continue
 		}
+		if bytes += row.Before.Bytes() + row.After.Bytes(); bytes > manyBytes {
+			plan.More = true
+			break
+		}
+		plan.Rows = append(plan.Rows, row)
 	}
 	if err := u.refuseTaken(ctx, workspace, plan.Rows); err != nil {
 		return ManyPlan{}, err
@@ -158,6 +168,9 @@ func (u Destinations) Merge(ctx context.Context, workspace, other, into uuid.UUI
 	err := u.Store.MergeDestinations(ctx, workspace, other, into)
 	if errors.Is(err, store.ErrNotWeb) {
 		return Details{}, invalid.One("into", "A short link leads to the one, and the other is no web page. Nothing was changed.")
+	}
+	if errors.Is(err, store.ErrManyMerged) {
+		return Details{}, invalid.One("into", "At most 50 destinations are merged into one. Nothing was changed.")
 	}
 	if err != nil {
 		return Details{}, err

@@ -25,7 +25,7 @@ type Destination struct {
 	Note    string           `json:"note" doc:"For the workspace's eyes only; at most 500 characters."`
 	Labels  []string         `json:"labels" nullable:"false" doc:"At most 10, each of at most 24 characters."`
 	Picture *picture.Picture `json:"picture,omitempty"`
-	Swaps   Swaps            `json:"swaps,omitempty" doc:"Windows in which it leads somewhere else. At most 12."`
+	Swaps   Swaps            `json:"swaps,omitempty" doc:"Windows in which it leads somewhere else. At most 6."`
 }
 
 // Tidy checks a destination and writes it the one way it is kept. The error is an

@@ -10,7 +10,7 @@ import (
 )
 
 // MaxSwaps is how many swaps a destination has at most.
-const MaxSwaps = 12
+const MaxSwaps = 6
 
 // Swap is a window in which a destination leads somewhere else. From belongs to it and
 // To does not.

@@ -46,7 +46,11 @@ const isTimed = computed(() => !!page.document?.when || page.document?.blocks.so
         option-label="label"
         :aria-label="$t('arrange.ribbonOver')"
         size="small"
-      />
+      >
+        <template #value
+          >{{ $t('arrange.ribbonOver') }}: {{ OVERS.find(({ value }) => value === over)?.label }}</template
+        >
+      </Select>
       <Button
         size="small"
         severity="secondary"

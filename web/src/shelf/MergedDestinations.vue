@@ -89,6 +89,7 @@ function leave() {
         <InputText
           v-model="search"
           type="search"
+          fluid
           :placeholder="$t('shelf.findDestination')"
           :aria-label="$t('shelf.mergeInto')"
         />

@@ -1651,7 +1651,7 @@ export interface components {
             /** @description For the workspace's eyes only; at most 500 characters. */
             note: string;
             picture?: components["schemas"]["Picture"];
-            /** @description Windows in which it leads somewhere else. At most 12. */
+            /** @description Windows in which it leads somewhere else. At most 6. */
             swaps?: components["schemas"]["Swap"][] | null;
             /** @description What it is called in the studio; at most 120 characters. */
             title: string;
