@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import { picture } from './support/files'
 import { freshName, paste, publish, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 import { SIZES } from './support/sizes'
@@ -72,6 +73,10 @@ for (const size of SIZES)
       await page.goto('/shelf/destinations')
       await page.getByRole('link', { name: 'Where to find our pots: a map' }).click()
       const panel = page.getByRole('complementary', { name: 'Destination' })
+      await panel.getByLabel('Picture: file').setInputFiles(picture('pot.png', 200, 200))
+      await page.getByRole('button', { name: 'Use this cut' }).click()
+      await panel.getByRole('button', { name: 'Keep' }).click()
+      await expect(page.locator('.kept img')).toHaveCount(1)
       await panel.getByRole('button', { name: 'Swap on a date' }).click()
       await panel.getByLabel('Leads then to').fill('quarrow.example/pre-order')
       await panel.getByLabel('from', { exact: true }).fill('2026-01-01T09:00')

@@ -168,6 +168,9 @@ func destinationOutputOf(found destinations.Details, err error) (*destinationOut
 		KeptDestination: shownDestination(found.Destination),
 		History:         []FormerAddress{}, Pages: []DestinationUse{}, ShortLinks: []DestinationUse{}, Merged: []Merged{},
 	}
+	if asked := found.Asked; asked != nil && asked.Address == found.Destination.Address {
+		details.Health = &LinkHealth{asked.Verdict(), asked.String(), asked.At}
+	}
 	for _, each := range found.Merged {
 		details.Merged = append(details.Merged, Merged{each.ID, each.Title, each.Address})
 	}

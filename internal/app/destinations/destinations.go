@@ -11,6 +11,7 @@ import (
 	"jundle/internal/app/library"
 	"jundle/internal/core/destination"
 	"jundle/internal/core/invalid"
+	"jundle/internal/core/linkcheck"
 	"jundle/internal/store"
 )
 
@@ -28,6 +29,8 @@ type Details struct {
 	Uses    store.DestinationUses
 	// Merged are the destinations it stands for.
 	Merged []store.Destination
+	// Asked is what came of asking its address last; nil where it was not.
+	Asked *linkcheck.Result
 }
 
 // Details of a destination of a workspace.
@@ -49,7 +52,15 @@ func (u Destinations) details(ctx context.Context, found store.Destination) (Det
 		return Details{}, err
 	}
 	merged, err := u.Store.MergedInto(ctx, found.WorkspaceID, found.ID)
-	return Details{found, history, uses, merged}, err
+	if err != nil {
+		return Details{}, err
+	}
+	details := Details{Destination: found, History: history, Uses: uses, Merged: merged}
+	asked, err := u.Store.LinkChecks(ctx, found.WorkspaceID, []string{found.ID.String()})
+	if result, ok := asked[found.ID.String()]; ok {
+		details.Asked = &result
+	}
+	return details, err
 }
 
 // Change replaces what a user of a workspace says of a destination when it is still at

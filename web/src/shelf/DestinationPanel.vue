@@ -9,6 +9,7 @@ import FieldText from '@/fields/FieldText.vue'
 import KeepRow from '@/fields/KeepRow.vue'
 import ToolButton from '@/fields/ToolButton.vue'
 import WrongText from '@/fields/WrongText.vue'
+import FieldPicture from '@/pictures/FieldPicture.vue'
 import { copyJson, same } from '@/saving/json'
 import { readable } from '@/kinds/readable'
 import { t } from '@/i18n'
@@ -94,6 +95,16 @@ function leave() {
       <ToolButton :icon="X" :label="$t('shelf.closeDestination')" @click="emit('close')" />
     </header>
     <p v-if="error" class="notice">{{ error.message }}</p>
+    <p
+      v-if="found?.health"
+      class="small health"
+      :class="{ amber: ['gone', 'failing'].includes(found.health.verdict) }"
+    >
+      {{ found.health.says }}
+      <span class="soft">{{
+        $t('shelf.askedAt', { at: momentWords(found.health.at, workspace?.zone ?? 'UTC') })
+      }}</span>
+    </p>
     <form v-if="draft && found" @submit.prevent="keep.mutate()">
       <FieldText v-model="draft.address" :label="$t('common.leadsTo')" inputmode="url" />
       <FieldText v-model="draft.title" :label="$t('common.title')" :maxlength="120" />
@@ -103,6 +114,13 @@ function leave() {
         :label="$t('shelf.labelsWithCommasBetween')"
         :model-value="draft.labels.join(', ')"
         @update:model-value="draft.labels = labels($event)"
+      />
+      <FieldPicture
+        v-model="draft.picture"
+        :label="$t('common.picture')"
+        use="small"
+        :aspect="1"
+        :alt="$t('shelf.pictureOfDestination')"
       />
       <SwapRows v-model="elsewhere" />
       <div v-if="changed" class="keep" role="status">
@@ -188,6 +206,12 @@ h3 {
 .line {
   display: flex;
   gap: 8px;
+}
+.health {
+  margin: -8px 0 0;
+}
+.amber {
+  color: var(--amber);
 }
 ul,
 ol {

@@ -61,6 +61,15 @@ const open = (destination?: string) =>
         <Skeleton v-if="!destinations && !error" height="200px" />
         <ul v-else class="kept" :aria-label="$t('shelf.destinations')">
           <li v-for="each in destinations" :key="each.id" :class="{ opened: each.id === opened }">
+            <img
+              v-if="each.details.picture"
+              class="picture"
+              :src="`/media/${each.details.picture.sizes?.[0]?.media ?? each.details.picture.media}`"
+              width="44"
+              height="44"
+              loading="lazy"
+              alt=""
+            />
             <RouterLink
               :to="{ name: 'destinations', params: { destination: each.id }, query: $route.query }"
               :aria-current="each.id === opened ? 'true' : undefined"
@@ -131,6 +140,12 @@ const open = (destination?: string) =>
   padding: 10px 12px;
   border-top: 1px solid var(--line);
   overflow-wrap: anywhere;
+}
+.kept .picture {
+  float: left;
+  margin-right: 12px;
+  border-radius: 4px;
+  object-fit: cover;
 }
 .kept li.opened {
   background: var(--surface);
