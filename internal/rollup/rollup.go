@@ -95,6 +95,23 @@ func ReadAll(ctx context.Context, s *store.Store, workspace uuid.UUID, ids []uui
 	return all, err
 }
 
+// ReadWithBefore reads the figures of a page of a workspace in a span and holds those of
+// its days that are over against the span it is compared with.
+func ReadWithBefore(
+	ctx context.Context, s *store.Store, workspace, id uuid.UUID, span readings.Span, with readings.Comparison, now time.Time,
+) (readings.Reading, readings.Changes, error) {
+	over := span.Finished(now)
+	before := over.Compared(with)
+	figures, err := s.Figures(ctx, workspace, []uuid.UUID{id}, before.From(), span.To())
+	if err != nil {
+		return readings.Reading{}, readings.Changes{}, err
+	}
+	known := figures[id]
+	reading := readings.Read(span, known.Sums)
+	reading.Recounting = known.Due
+	return reading, readings.Compare(readings.Read(over, known.Sums), readings.Read(before, known.Sums)), nil
+}
+
 // AllSums is everything that is summed up, or can be, of a page or a short link of
 // a workspace.
 func AllSums(ctx context.Context, s *store.Store, workspace, id uuid.UUID) (daily.Sums, error) {

@@ -24,6 +24,9 @@ type ReadingsView struct {
 	Shed    int64           `json:"shed" doc:"Events of all workspaces that could not be kept since the process was started."`
 	Took    []page.Takeover `json:"took" nullable:"false" doc:"What took the place of the page in that time, with when it was on in fact."`
 	Sources []SourceColumn  `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
+	// Association and Changes are worked out from the reading.
+	Association readings.Association `json:"association"`
+	Changes     *readings.Changes    `json:"changes,omitempty" doc:"Against the span it is compared with; absent where it is with none."`
 }
 
 // BlockTitle names a block in the readings.
@@ -55,7 +58,8 @@ type readingsOutput struct {
 func (s *Server) getReadings(ctx context.Context, in *struct {
 	PagePath
 	Conditional
-	Range string `query:"range" maxLength:"40" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+	Range   string              `query:"range" maxLength:"40" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+	Compare readings.Comparison `query:"compare" enum:"none,before,weekdays" default:"none" doc:"The same length before, or the same weekdays."`
 },
 ) (*readingsOutput, error) {
 	workspaceID := memberOf(ctx).WorkspaceID
@@ -79,17 +83,31 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	view.Took = append([]page.Takeover{}, took...)
-	version, err := s.Store.FiguresVersion(ctx, workspaceID, in.Page, span.From(), span.To())
+	// Of everything there is nothing before.
+	compared := in.Compare != "none" && in.Range != "all"
+	known := span.From()
+	if compared {
+		known = span.Compared(in.Compare).From()
+	}
+	version, err := s.Store.FiguresVersion(ctx, workspaceID, in.Page, known, span.To())
 	if err != nil {
 		return nil, problem(err)
 	}
-	tag, err := in.tag(version, owner.Revision, owner.LiveEdition, view)
+	tag, err := in.tag(version, owner.Revision, owner.LiveEdition, in.Compare, view)
 	if err != nil {
 		return nil, err
 	}
-	if view.Reading, err = rollup.Read(ctx, s.Store, workspaceID, in.Page, span); err != nil {
+	if compared {
+		var changes readings.Changes
+		view.Reading, changes, err = rollup.ReadWithBefore(ctx, s.Store, workspaceID, in.Page, span, in.Compare, s.Now())
+		view.Changes = &changes
+	} else {
+		view.Reading, err = rollup.Read(ctx, s.Store, workspaceID, in.Page, span)
+	}
+	if err != nil {
 		return nil, problem(err)
 	}
+	view.Association = readings.Associate(view.Reading)
 	rows, err := figures.RowsOf(ctx, s.Store, owner, view.Blocks)
 	if err != nil {
 		return nil, problem(err)

@@ -90,3 +90,39 @@ func startOfDay(at time.Time, zone *time.Location) time.Time {
 	at = at.In(zone)
 	return time.Date(at.Year(), at.Month(), at.Day(), 0, 0, 0, 0, zone)
 }
+
+// Comparison says with what a span is compared.
+type Comparison string
+
+// Comparisons.
+const (
+	// Before is the same length just before.
+	Before Comparison = "before"
+	// SameWeekdays is the same length a whole number of weeks before, so that each day is
+	// held against one of the same name.
+	SameWeekdays Comparison = "weekdays"
+)
+
+// Compared is the span that this one is compared with. Of a span that is not over, only as
+// many days count as have passed: today is left out of both.
+func (s Span) Compared(with Comparison) Span {
+	back := s.Len()
+	if with == SameWeekdays {
+		back = (s.Len() + 6) / 7 * 7
+	}
+	earlier := Span{Days: make([]time.Time, len(s.Days))}
+	for i, day := range s.Days {
+		earlier.Days[i] = day.AddDate(0, 0, -back)
+	}
+	return earlier
+}
+
+// Finished is the span without the day that is not over yet; the span itself where all of
+// it is, or none.
+func (s Span) Finished(now time.Time) Span {
+	last := s.Len() - 1
+	if last < 1 || !s.Days[last+1].After(now) || s.Days[last].After(now) {
+		return s
+	}
+	return Span{Days: s.Days[:last+1]}
+}

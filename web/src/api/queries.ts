@@ -22,13 +22,22 @@ export const sourcesQuery = (page: MaybeRefOrGetter<string>) =>
     refetchInterval: FRESH_EVERY,
   })
 
-export const readingsQuery = (page: MaybeRefOrGetter<string>, range: MaybeRefOrGetter<string>) =>
+type Compared = 'none' | 'before' | 'weekdays'
+
+export const readingsQuery = (
+  page: MaybeRefOrGetter<string>,
+  range: MaybeRefOrGetter<string>,
+  compare: MaybeRefOrGetter<Compared> = 'none',
+) =>
   queryOptions({
-    queryKey: ['readings', page, range],
+    queryKey: ['readings', page, range, compare],
     queryFn: () =>
       take(
         api.GET('/api/pages/{page}/readings', {
-          params: { path: { page: toValue(page) }, query: { range: toValue(range) } },
+          params: {
+            path: { page: toValue(page) },
+            query: { range: toValue(range), compare: toValue(compare) },
+          },
         }),
       ),
     refetchInterval: FRESH_EVERY,

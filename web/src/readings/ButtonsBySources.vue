@@ -1,10 +1,23 @@
 <script setup lang="ts">
+import { MoveDownRight, MoveUpRight } from '@lucide/vue'
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
 import { count, counted, percent, rateWords } from '@/figures'
 import { t } from '@/i18n'
 import { MAY_BE_LOW } from '@/kinds/plain'
 import { tint, type Lane } from '@/sourceColours'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import { useInAddress } from '@/shell/useInAddress'
+import {
+  columnClicks,
+  marksOf,
+  shareOf,
+  tableRows,
+  type Mark,
+  type Shows,
+  type Sort,
+  type TableRow,
+} from './buttonTable'
 import { onFigureKey } from './figureKeys'
 import RateWhisker from './RateWhisker.vue'
 
@@ -13,10 +26,45 @@ type Cell = ReadingsView['blocks'][number]['bySource'][string]
 /** The main table: clicks and rate of every button from every source. */
 const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
 
-const rows = computed(() => {
-  const figures = new Map(props.view.blocks.map((row) => [row.block, row]))
-  return props.view.titles.map((title) => ({ ...title, figures: figures.get(title.block) }))
+const SHOWS: { value: Shows; label: string }[] = [
+  { value: 'counts', label: t('readings.showCounts') },
+  { value: 'rate', label: t('readings.showRate') },
+  { value: 'row', label: t('readings.showRow') },
+  { value: 'column', label: t('readings.showColumn') },
+]
+const SORTS: { value: Sort; label: string }[] = [
+  { value: 'place', label: t('readings.sortPlace') },
+  { value: 'clicks', label: t('readings.sortClicks') },
+  { value: 'rate', label: t('readings.sortRate') },
+]
+const chosenShows = useInAddress('shows', 'counts')
+const shows = computed({
+  get: () => SHOWS.find(({ value }) => value === chosenShows.value)?.value ?? 'counts',
+  set: (value) => (chosenShows.value = value),
 })
+const chosenSort = useInAddress('sort', 'place')
+const sort = computed({
+  get: () => SORTS.find(({ value }) => value === chosenSort.value)?.value ?? 'place',
+  set: (value) => (chosenSort.value = value),
+})
+
+const rows = computed(() => tableRows(props.view, sort.value))
+const columns = computed(() => columnClicks(props.view))
+const marks = computed(() => marksOf(props.view))
+const markOf = (block: string, source: string) => marks.value.get(`${block} ${source}`)
+/** What a mark says: more, or less, than this source and this button explain. */
+function markWords({ takers, expected, residual }: Mark) {
+  const words = { takers: count(takers), expected: count(Math.round(expected)) }
+  return residual > 0 ? t('readings.moreThanExplained', words) : t('readings.lessThanExplained', words)
+}
+
+/** The figure of a cell, and what stands small below it. */
+function figureOf(row: TableRow, source: string): [string, string] {
+  const [figures, cell] = [row.figures!, row.figures!.bySource[source]!]
+  if (shows.value === 'counts') return [count(cell.clicks), percent(cell.rate.rate)]
+  const share = shareOf(shows.value, cell, figures, columns.value.get(source) ?? 0)
+  return [share === undefined ? '–' : percent(share), count(cell.clicks)]
+}
 const most = computed(() =>
   Math.max(1, ...props.view.blocks.flatMap((row) => Object.values(row.bySource).map((cell) => cell.clicks))),
 )
@@ -26,8 +74,10 @@ const widest = computed(() =>
     ...props.view.blocks.filter((row) => row.total.rate.of > 0).map((row) => row.total.rate.interval.high),
   ),
 )
-const cellWords = ({ clicks, rate }: Cell) =>
-  t('readings.clicksAndRate', { clicks: counted(clicks, 'click'), rate: rateWords(rate, 'ofVisits') })
+function cellWords({ clicks, rate }: Cell, mark?: Mark) {
+  const words = { clicks: counted(clicks, 'click'), rate: rateWords(rate, 'ofVisits') }
+  return [t('readings.clicksAndRate', words), mark && markWords(mark)].filter(Boolean).join('. ')
+}
 
 /** Whether a figure is the first of the table: the one that takes the Tab. */
 const isFirst = (row: { block: string }, lane: Lane) => {
@@ -40,102 +90,124 @@ const isFirst = (row: { block: string }, lane: Lane) => {
 
 <template>
   <p v-if="rows.length === 0" class="soft">{{ $t('readings.thePageHasNoButtons') }}</p>
-  <div v-else class="scroller" tabindex="0" role="region" :aria-label="$t('readings.buttonsBySources')">
-    <table @keydown="onFigureKey">
-      <thead>
-        <tr>
-          <th scope="col" class="title">{{ $t('common.button') }}</th>
-          <th
-            v-for="lane in lanes"
-            :key="lane.id"
-            scope="col"
-            :style="{ '--colour': lane.colour }"
-            class="lane"
-          >
-            {{ lane.name }}
-          </th>
-          <th scope="col" class="total">{{ $t('readings.all') }}</th>
-          <th scope="col" class="rate">{{ $t('readings.rateOfVisitsShown') }}</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="row in rows" :key="row.block" data-figures>
-          <th scope="row" class="title">
-            <span class="place">{{ row.place || '–' }}</span>{{ row.title }}
-          </th>
-          <td
-            v-for="lane in lanes"
-            :key="lane.id"
-            :style="{
-              '--colour': lane.colour,
-              '--tint': tint(row.figures?.bySource[lane.id]?.clicks ?? 0, most),
-            }"
-          >
-            <span
-              v-if="row.figures?.bySource[lane.id]"
-              v-tooltip.top="cellWords(row.figures.bySource[lane.id]!)"
-              class="cell"
-              :data-figure="lane.id"
-              role="img"
-              :tabindex="isFirst(row, lane) ? 0 : -1"
-              :aria-label="cellWords(row.figures.bySource[lane.id]!)"
+  <template v-else>
+    <div class="switches">
+      <FieldChoice v-model="shows" :label="$t('readings.cellsShow')" :options="SHOWS" />
+      <FieldChoice v-model="sort" :label="$t('readings.inOrderOf')" :options="SORTS" />
+    </div>
+    <div class="scroller" tabindex="0" role="region" :aria-label="$t('readings.buttonsBySources')">
+      <table @keydown="onFigureKey">
+        <thead>
+          <tr>
+            <th scope="col" class="title">{{ $t('common.button') }}</th>
+            <th
+              v-for="lane in lanes"
+              :key="lane.id"
+              scope="col"
+              :style="{ '--colour': lane.colour }"
+              class="lane"
             >
-              <strong>{{ count(row.figures.bySource[lane.id]!.clicks) }}</strong>
-              <small>{{ percent(row.figures.bySource[lane.id]!.rate.rate) }}</small>
-            </span>
-          </td>
-          <td class="total">
-            <strong v-tooltip.top="row.plain ? MAY_BE_LOW : undefined"
-              >{{ row.plain ? '≥\u00a0' : '' }}{{ count(row.figures?.total.clicks ?? 0) }}</strong
+              {{ lane.name }}
+            </th>
+            <th scope="col" class="total">{{ $t('readings.all') }}</th>
+            <th scope="col" class="rate">{{ $t('readings.rateOfVisitsShown') }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.block" data-figures>
+            <th scope="row" class="title">
+              <span class="place">{{ row.place || '–' }}</span>{{ row.title }}
+            </th>
+            <td
+              v-for="lane in lanes"
+              :key="lane.id"
+              :style="{
+                '--colour': lane.colour,
+                '--tint': tint(row.figures?.bySource[lane.id]?.clicks ?? 0, most),
+              }"
             >
-          </td>
-          <td class="rate">
-            <span
-              v-if="row.figures && row.figures.total.rate.of > 0"
-              v-tooltip.top="rateWords(row.figures.total.rate, 'ofVisitsShown')"
-              class="whole"
-              data-figure="rate"
-              role="img"
-              tabindex="-1"
-              :aria-label="rateWords(row.figures.total.rate, 'ofVisitsShown')"
-            >
-              <RateWhisker :rate="row.figures.total.rate" :widest="widest" />
-              {{ percent(row.figures.total.rate.rate) }}
-            </span>
-          </td>
-        </tr>
-      </tbody>
-      <tfoot>
-        <tr data-figures>
-          <th scope="row" class="title">{{ $t('readings.visits') }}</th>
-          <td v-for="lane in lanes" :key="lane.id">
-            <span class="cell"
-              ><strong>{{ count(view.bySource[lane.id]?.visits ?? 0) }}</strong>
-              <small
-                v-if="view.bySource[lane.id]?.visits"
-                v-tooltip.top="rateWords(view.bySource[lane.id]!.clickThrough, 'ofVisitsAny')"
+              <span
+                v-if="row.figures?.bySource[lane.id]"
+                v-tooltip.top="cellWords(row.figures.bySource[lane.id]!, markOf(row.block, lane.id))"
+                class="cell"
+                :class="{ marked: markOf(row.block, lane.id) }"
                 :data-figure="lane.id"
                 role="img"
-                tabindex="-1"
-                :aria-label="rateWords(view.bySource[lane.id]!.clickThrough, 'ofVisitsAny')"
-                >{{ percent(view.bySource[lane.id]!.clickThrough.rate) }}</small
+                :tabindex="isFirst(row, lane) ? 0 : -1"
+                :aria-label="cellWords(row.figures.bySource[lane.id]!, markOf(row.block, lane.id))"
               >
-            </span>
-          </td>
-          <td class="total">
-            <strong>{{ count(view.total.visits) }}</strong>
-          </td>
-          <td class="rate">
-            {{
-              view.total.visits
-                ? $t('readings.pressedSomething', { percent: percent(view.total.clickThrough.rate) })
-                : ''
-            }}
-          </td>
-        </tr>
-      </tfoot>
-    </table>
-  </div>
+                <strong>{{ figureOf(row, lane.id)[0] }}</strong>
+                <small>{{ figureOf(row, lane.id)[1] }}</small>
+                <MoveUpRight
+                  v-if="(markOf(row.block, lane.id)?.residual ?? 0) > 0"
+                  class="mark"
+                  aria-hidden="true"
+                />
+                <MoveDownRight v-else-if="markOf(row.block, lane.id)" class="mark" aria-hidden="true" />
+              </span>
+            </td>
+            <td class="total">
+              <strong v-tooltip.top="row.plain ? MAY_BE_LOW : undefined"
+                >{{ row.plain ? '≥\u00a0' : '' }}{{ count(row.figures?.total.clicks ?? 0) }}</strong
+              >
+            </td>
+            <td class="rate">
+              <span
+                v-if="row.figures && row.figures.total.rate.of > 0"
+                v-tooltip.top="rateWords(row.figures.total.rate, 'ofVisitsShown')"
+                class="whole"
+                data-figure="rate"
+                role="img"
+                tabindex="-1"
+                :aria-label="rateWords(row.figures.total.rate, 'ofVisitsShown')"
+              >
+                <RateWhisker :rate="row.figures.total.rate" :widest="widest" />
+                {{ percent(row.figures.total.rate.rate) }}
+              </span>
+            </td>
+          </tr>
+        </tbody>
+        <tfoot>
+          <tr data-figures>
+            <th scope="row" class="title">{{ $t('readings.visits') }}</th>
+            <td v-for="lane in lanes" :key="lane.id">
+              <span class="cell"
+                ><strong>{{ count(view.bySource[lane.id]?.visits ?? 0) }}</strong>
+                <small
+                  v-if="view.bySource[lane.id]?.visits"
+                  v-tooltip.top="rateWords(view.bySource[lane.id]!.clickThrough, 'ofVisitsAny')"
+                  :data-figure="lane.id"
+                  role="img"
+                  tabindex="-1"
+                  :aria-label="rateWords(view.bySource[lane.id]!.clickThrough, 'ofVisitsAny')"
+                  >{{ percent(view.bySource[lane.id]!.clickThrough.rate) }}</small
+                >
+              </span>
+            </td>
+            <td class="total">
+              <strong>{{ count(view.total.visits) }}</strong>
+            </td>
+            <td class="rate">
+              {{
+                view.total.visits
+                  ? $t('readings.pressedSomething', { percent: percent(view.total.clickThrough.rate) })
+                  : ''
+              }}
+            </td>
+          </tr>
+        </tfoot>
+      </table>
+    </div>
+    <p class="soft small">
+      {{
+        view.missing
+          ? $t('readings.marksNeedMore', view.missing)
+          : view.association.marks.length
+            ? $t('readings.marksSay')
+            : $t('readings.noMarks')
+      }}
+    </p>
+  </template>
 </template>
 
 <style scoped>
@@ -201,6 +273,25 @@ tfoot td {
 .cell {
   display: grid;
   line-height: 1.2;
+}
+.cell.marked {
+  position: relative;
+  outline: 2px solid var(--ink);
+  outline-offset: 3px;
+  border-radius: 2px;
+}
+.mark {
+  position: absolute;
+  left: -2px;
+  top: 0;
+  width: 14px;
+  height: 14px;
+}
+.switches {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 24px;
+  margin-bottom: 10px;
 }
 .cell small {
   color: var(--ink);

@@ -13,13 +13,18 @@ import ButtonsBySources from './ButtonsBySources.vue'
 import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
-import { RANGES } from './ranges'
+import { countWords, rateChangeWords, shareWords } from './changeWords'
+import RangeChoice from './RangeChoice.vue'
+import { COMPARISONS } from './ranges'
+import ThreeAnswers from './ThreeAnswers.vue'
 import TookNotes from './TookNotes.vue'
 
 const OverTime = defineAsyncComponent(() => import('./OverTime.vue'))
 
 const route = useRoute()
 const range = useInAddress('range', '28d')
+const compare = useInAddress('compare', 'before')
+const compared = computed(() => COMPARISONS.find(({ value }) => value === compare.value)?.value ?? 'before')
 const chosenSplit = useInAddress('by', 'none')
 const splits = [
   { value: 'none', label: t('readings.all') },
@@ -34,7 +39,7 @@ const {
   data: view,
   error,
   isPlaceholderData,
-} = useQuery(readingsQuery(() => String(route.params.page), range))
+} = useQuery(readingsQuery(() => String(route.params.page), range, compared))
 
 const lanes = computed(() =>
   lanesOf(view.value?.sources ?? [], (id) => (view.value?.bySource[id]?.visits ?? 0) > 0),
@@ -61,14 +66,7 @@ const REASONS: Record<string, string> = {
         <h1>{{ $t('readings.readings') }}</h1>
         <p v-if="view">{{ $t('readings.to', { from: view.from, to: view.to }) }}</p>
       </div>
-      <SelectButton
-        v-model="range"
-        :options="RANGES"
-        option-value="value"
-        option-label="label"
-        :allow-empty="false"
-        :aria-label="$t('readings.range')"
-      />
+      <RangeChoice v-model:range="range" v-model:compare="compare" :from="view?.from" :to="view?.to" />
     </div>
     <p v-if="error && !view" class="notice" role="alert">{{ error.message }}</p>
     <div v-else-if="!view" aria-busy="true">
@@ -78,6 +76,7 @@ const REASONS: Record<string, string> = {
       <p v-if="view.recounting" class="notice" role="status">
         {{ $t('readings.daysAreCountedAnew', view.recounting) }}
       </p>
+      <ThreeAnswers :view="view" :lanes="lanes" />
       <section
         class="headline"
         :class="{ old: isPlaceholderData }"
@@ -92,29 +91,40 @@ const REASONS: Record<string, string> = {
           <p v-else class="note">
             <RateWhisker :rate="view.total.clickThrough" :widest="1" />
             {{
-              $t('readings.sureTo', {
+              $t('readings.likely', {
+                taken: count(view.total.clickThrough.taken),
+                of: counted(view.total.clickThrough.of, 'visit'),
                 low: percent(view.total.clickThrough.interval.low),
                 high: percent(view.total.clickThrough.interval.high),
               })
             }}
           </p>
+          <p v-if="view.changes" class="note">{{ rateChangeWords(view.changes.clickThrough) }}</p>
         </div>
         <div class="figure">
           <h2>{{ $t('readings.visits') }}</h2>
           <p class="value">{{ count(view.total.visits) }}</p>
           <p class="note">
-            {{ $t('readings.ofThemPressedSomething', { taken: count(view.total.clickThrough.taken) }) }}
+            {{ view.changes ? countWords(view.changes.visits) : $t('readings.inThisTime') }}
           </p>
         </div>
         <div class="figure">
           <h2>{{ $t('readings.clicks') }}</h2>
           <p class="value">{{ count(view.total.clicks) }}</p>
-          <p class="note">{{ $t('readings.on', { buttons: counted(view.blocks.length, 'button') }) }}</p>
+          <p class="note">
+            {{
+              view.changes
+                ? countWords(view.changes.clicks)
+                : $t('readings.on', { buttons: counted(view.blocks.length, 'button') })
+            }}
+          </p>
         </div>
         <div class="figure">
           <h2>{{ $t('readings.visitors') }}</h2>
           <p class="value">{{ count(view.total.visitors) }}</p>
-          <p class="note">{{ $t('readings.countedAfreshEachDay') }}</p>
+          <p class="note">
+            {{ view.changes && shareWords(view.changes.visitors) }} {{ $t('readings.countedAfreshEachDay') }}
+          </p>
         </div>
         <div class="figure">
           <h2>{{ $t('readings.views') }}</h2>

@@ -8,3 +8,13 @@ export const RANGES = [
   { value: 'month', label: t('readings.thisMonth') },
   { value: 'all', label: t('readings.fromTheBeginning') },
 ]
+
+/** Stands for two days that somebody chose. */
+export const OWN_RANGE = 'own'
+
+/** What a range can be compared with, as the server names it. */
+export const COMPARISONS: { value: 'before' | 'weekdays' | 'none'; label: string }[] = [
+  { value: 'before', label: t('readings.sameLengthBefore') },
+  { value: 'weekdays', label: t('readings.sameWeekdays') },
+  { value: 'none', label: t('readings.nothingElse') },
+]

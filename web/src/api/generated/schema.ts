@@ -1359,6 +1359,19 @@ export interface components {
         AppendBlocksRequest: {
             blocks: components["schemas"]["Block"][];
         };
+        Association: {
+            /** Format: double */
+            chiSquared: number;
+            /** Format: int64 */
+            freedom: number;
+            /** @description Cells beyond 3 standard errors from what their row and column explain, where 5 or more are expected. */
+            marks: components["schemas"]["Mark"][];
+            /**
+             * Format: double
+             * @description The chance of as much where the source says nothing of the button; 1 where nothing can be said.
+             */
+            p: number;
+        };
         Backdrop: {
             /**
              * Format: int64
@@ -1537,6 +1550,24 @@ export interface components {
             /** @description IANA time zone, such as Europe/Lisbon. */
             zone: string;
         };
+        Changes: {
+            /** @description Of the rate of each block that was shown enough in both, by key. */
+            blocks: {
+                [key: string]: components["schemas"]["RateChange"];
+            };
+            clickThrough: components["schemas"]["RateChange"];
+            clicks: components["schemas"]["CountChange"];
+            /**
+             * Format: int64
+             * @description Of how many days each; today, which is not over, takes no part.
+             */
+            days: number;
+            /** @description First day of the span before, YYYY-MM-DD. */
+            from: string;
+            to: string;
+            visitors: components["schemas"]["CountChange"];
+            visits: components["schemas"]["CountChange"];
+        };
         Choices: {
             pairs: components["schemas"]["PairChoice"][];
             patterns: string[];
@@ -1587,6 +1618,20 @@ export interface components {
             title: string;
             /** @enum {string} */
             way: "call" | "text" | "mail" | "app" | "card";
+        };
+        CountChange: {
+            /**
+             * Format: int64
+             * @description What it was then.
+             */
+            before: number;
+            /** @description More than chance alone does on days as uneven as these. */
+            called: boolean;
+            /**
+             * Format: double
+             * @description By what part of that it rose or fell; 0 where it was 0.
+             */
+            share: number;
         };
         Cut: {
             /** @description Left and right changed over. */
@@ -2279,6 +2324,19 @@ export interface components {
             /** Format: int64 */
             title: number;
         };
+        Mark: {
+            block: string;
+            /** Format: double */
+            expected: number;
+            /**
+             * Format: double
+             * @description Adjusted: in standard errors.
+             */
+            residual: number;
+            source: string;
+            /** Format: int64 */
+            takers: number;
+        };
         Me: {
             email: string;
             /** @description Led through /-/own/{mark} it marks a browser as a member's. Holds ten minutes. */
@@ -2630,6 +2688,13 @@ export interface components {
             /** Format: int64 */
             taken: number;
         };
+        RateChange: {
+            before: components["schemas"]["Rate"];
+            /** @description The interval leaves out 0; of several rows at once, by Holm's step-down at 5 %. */
+            called: boolean;
+            /** @description 95 % hybrid score interval of the difference. */
+            points: components["schemas"]["Interval"];
+        };
         ReadAddress: {
             /** @description As it is to be linked. */
             address: string;
@@ -2679,12 +2744,15 @@ export interface components {
             unlisted: components["schemas"]["UnlistedReading"][];
         };
         ReadingsView: {
+            association: components["schemas"]["Association"];
             /** @description Every block that was shown or clicked, by key. */
             blocks: components["schemas"]["BlockReading"][];
             /** @description Keyed by source ID, unlisted and untagged. */
             bySource: {
                 [key: string]: components["schemas"]["Figures"];
             };
+            /** @description Against the span it is compared with; absent where it is with none. */
+            changes?: components["schemas"]["Changes"];
             /** @description Visits by the evidence of their source, in the order asked. */
             coverage: components["schemas"]["Evidence"][];
             days: components["schemas"]["Day"][];
@@ -4876,6 +4944,8 @@ export interface operations {
             query?: {
                 /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
+                /** @description The same length before, or the same weekdays. */
+                compare?: "none" | "before" | "weekdays";
             };
             header?: {
                 /** @description ETags of answers that are at hand: 304 when one still holds. */

@@ -1,0 +1,50 @@
+import { expect, test, type Page } from '@playwright/test'
+import { ILSE, signIn } from './support/people'
+import { SIZES } from './support/sizes'
+
+async function choose(page: Page, what: string, option: string) {
+  await page.getByRole('combobox', { name: what }).click()
+  await page.getByRole('option', { name: option, exact: true }).click()
+}
+
+const day = (back: number) => new Date(Date.now() - back * 86_400_000).toISOString().slice(0, 10)
+
+for (const size of SIZES)
+  test.describe(size.name, () => {
+    test.use(size.options)
+
+    test('Readings answers three questions in words, and the view can be kept by its address', async ({
+      page,
+    }) => {
+      await signIn(page, ILSE)
+      await page.getByRole('link', { name: 'Readings' }).click()
+      const answer = (question: string) => page.locator('.answers > div').filter({ hasText: question })
+      await expect(answer('What did people press?')).toContainText(/\d times/)
+      await expect(answer('Where did they come from?')).toContainText(/Photoloft/)
+      await expect(answer('Is it going up?')).toContainText(/against [\d,]+ visits in the 27 days of/)
+      await expect(page.getByRole('region', { name: 'Headline figures' })).toContainText(
+        /[\d,]+ of [\d,]+ visits pressed something; likely between/,
+      )
+
+      await choose(page, 'Compared with', 'against the same weekdays before')
+      await choose(page, 'Range', 'From a day to a day')
+      await page.getByLabel('First day').fill(day(20))
+      await page.getByLabel('Last day').fill(day(7))
+      await expect(answer('Is it going up?')).toContainText('visits in the 14 days of')
+      const table = page.getByRole('region', { name: 'Buttons by sources' })
+      await page.getByRole('radio', { name: 'share of the source' }).check()
+      await page.getByRole('radio', { name: 'clicks', exact: true }).last().check()
+      const totals = () => table.locator('tbody td.total').allTextContents()
+      await expect
+        .poll(async () => {
+          const clicks = (await totals()).map((text) => Number(text.replace(/[^\d]/g, '')))
+          return clicks.length > 5 && clicks.every((n, i) => i === 0 || n <= clicks[i - 1]!)
+        })
+        .toBe(true)
+      const seen = await totals()
+      await page.reload()
+      await expect(page.getByRole('radio', { name: 'share of the source' })).toBeChecked()
+      await expect.poll(totals).toEqual(seen)
+      await expect(page.getByLabel('First day')).toHaveValue(day(20))
+    })
+  })

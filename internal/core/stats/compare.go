@@ -1,0 +1,111 @@
+package stats
+
+import (
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/stat/distuv"
+)
+
+// Difference returns the 95 % hybrid score interval, without continuity correction, for
+// the difference of two rates: taken of n, less other of m. With nothing seen on one side
+// it is all that can be.
+//
+// Source: Newcombe, Statistics in Medicine 17 (1998) 873-890, method 10.
+func Difference(taken, n, other, m int) Interval {
+	if n <= 0 || m <= 0 {
+		return Interval{Low: -1, High: 1}
+	}
+	p, q := float64(taken)/float64(n), float64(other)/float64(m)
+	first, second := Wilson(taken, n), Wilson(other, m)
+	return Interval{
+		Low:  p - q - math.Hypot(p-first.Low, second.High-q),
+		High: p - q + math.Hypot(first.High-p, q-second.Low),
+	}
+}
+
+// Excludes tells whether a value lies outside the interval.
+func (i Interval) Excludes(value float64) bool { return value < i.Low || value > i.High }
+
+// SameRate is the two-sided p-value of two rates being the same: the score test with the
+// rate of both together. It is 1 where nothing can be said.
+//
+// Source: Agresti, An Introduction to Categorical Data Analysis (2nd ed., 2007), section
+// 2.4.2: its square is the chi-squared of the 2 x 2 table (from memory).
+func SameRate(taken, n, other, m int) float64 {
+	if n <= 0 || m <= 0 || taken+other == 0 || taken+other == n+m {
+		return 1
+	}
+	both := float64(taken+other) / float64(n+m)
+	z := (float64(taken)/float64(n) - float64(other)/float64(m)) / math.Sqrt(both*(1-both)*(1/float64(n)+1/float64(m)))
+	return 2 * distuv.UnitNormal.CDF(-math.Abs(z))
+}
+
+// Holm tells which of several hypotheses are rejected when all of them together are to be
+// wrong at most so often: the step-down procedure.
+//
+// Source: Holm, Scandinavian Journal of Statistics 6 (1979) 65-70.
+func Holm(p []float64, level float64) []bool {
+	order := make([]int, len(p))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		switch {
+		case p[a] < p[b]:
+			return -1
+		case p[a] > p[b]:
+			return 1
+		}
+		return 0
+	})
+	rejected := make([]bool, len(p))
+	for step, i := range order {
+		if p[i] > level/float64(len(p)-step) {
+			break
+		}
+		rejected[i] = true
+	}
+	return rejected
+}
+
+// CountsDiffer is the two-sided p-value of counts by day being as high in one span as in
+// another of the same length. Days vary more than chance alone would have it, so that the
+// spread of the days themselves is what a difference is held against. It is 1 where
+// nothing can be said.
+//
+// Source: McCullagh and Nelder, Generalized Linear Models (2nd ed., 1989), section 6.2.3,
+// over-dispersion in Poisson models; tested by Student's t as there is to be estimated
+// (from memory).
+func CountsDiffer(first, second []int) float64 {
+	days := len(first) + len(second)
+	a, b := sum(first), sum(second)
+	if len(first) < 2 || len(second) < 2 || a+b == 0 {
+		return 1
+	}
+	free := float64(days - 2)
+	dispersion := math.Max(1, (pearson(first)+pearson(second))/free)
+	n, m := float64(len(first)), float64(len(second))
+	mean := float64(a+b) / (n + m)
+	t := (float64(a)/n - float64(b)/m) / math.Sqrt(dispersion*mean*(1/n+1/m))
+	return 2 * distuv.StudentsT{Mu: 0, Sigma: 1, Nu: free}.CDF(-math.Abs(t))
+}
+
+func sum(counts []int) (sum int) {
+	for _, count := range counts {
+		sum += count
+	}
+	return sum
+}
+
+// pearson is how far counts are from their mean, in units of what chance alone does.
+func pearson(counts []int) (sum2 float64) {
+	mean := float64(sum(counts)) / float64(len(counts))
+	if mean == 0 {
+		return 0
+	}
+	for _, count := range counts {
+		sum2 += (float64(count) - mean) * (float64(count) - mean) / mean
+	}
+	return sum2
+}

@@ -1,0 +1,123 @@
+package stats_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"gonum.org/v1/gonum/stat/distuv"
+	"pgregory.net/rapid"
+
+	"jundle/internal/core/stats"
+)
+
+// Source: Newcombe, Statistics in Medicine 17 (1998) 873-890, Table II, method 10.
+func TestDifferencesAgreeWithThePublishedTable(t *testing.T) {
+	for _, c := range []struct {
+		taken, n, other, m int
+		low, high          float64
+	}{
+		{56, 70, 48, 80, 0.0524, 0.3339}, {9, 10, 3, 10, 0.1705, 0.8090}, {5, 56, 0, 29, -0.0381, 0.1926}, {10, 10, 0, 20, 0.6791, 1.0000},
+	} {
+		got := stats.Difference(c.taken, c.n, c.other, c.m)
+		assert.InDelta(t, c.low, got.Low, 0.00005, "%d/%d - %d/%d", c.taken, c.n, c.other, c.m)
+		assert.InDelta(t, c.high, got.High, 0.00005, "%d/%d - %d/%d", c.taken, c.n, c.other, c.m)
+	}
+}
+
+func TestADifferenceTurnedRoundIsTheSameTurnedRound(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n, m := rapid.IntRange(1, 5000).Draw(t, "n"), rapid.IntRange(1, 5000).Draw(t, "m")
+		a, b := rapid.IntRange(0, n).Draw(t, "a"), rapid.IntRange(0, m).Draw(t, "b")
+		there, back := stats.Difference(a, n, b, m), stats.Difference(b, m, a, n)
+		difference := float64(a)/float64(n) - float64(b)/float64(m)
+		if there.Low > difference+1e-12 || there.High < difference-1e-12 || there.Low < -1-1e-12 || there.High > 1+1e-12 {
+			t.Fatalf("%d/%d - %d/%d gave %+v", a, n, b, m, there)
+		}
+		assert.InDelta(t, -there.High, back.Low, 1e-12)
+		assert.InDelta(t, -there.Low, back.High, 1e-12)
+	})
+}
+
+// Source: Agresti, An Introduction to Categorical Data Analysis, party identification by
+// gender: chi-squared 30.1 with 2 degrees of freedom, residuals 4.50, 0.70 and -5.32.
+func TestATableOfCountsAgreesWithThePublishedOne(t *testing.T) {
+	got := stats.Cross([][]int{{762, 327, 468}, {484, 239, 477}})
+	assert.InDelta(t, 30.1, got.ChiSquared, 0.05)
+	assert.Equal(t, 2, got.Freedom)
+	assert.Less(t, got.P, 0.0001)
+	for j, want := range []float64{4.50, 0.70, -5.32} {
+		assert.InDelta(t, want, got.Residual[0][j], 0.005)
+		assert.InDelta(t, -want, got.Residual[1][j], 0.005)
+	}
+}
+
+func TestRowsAndColumnsThatAreEmptySayNothing(t *testing.T) {
+	with := stats.Cross([][]int{{10, 0, 20}, {0, 0, 0}, {30, 0, 5}})
+	without := stats.Cross([][]int{{10, 20}, {30, 5}})
+	assert.InDelta(t, without.ChiSquared, with.ChiSquared, 1e-12)
+	assert.Equal(t, 1, with.Freedom)
+	assert.Zero(t, with.Residual[1][0])
+	assert.InDelta(t, without.Residual[1][1], with.Residual[2][2], 1e-12)
+	for _, nothing := range [][][]int{nil, {{}}, {{0, 0}}, {{1, 2, 3}}} {
+		got := stats.Cross(nothing)
+		assert.Equal(t, 1.0, got.P, fmt.Sprint(nothing))
+		assert.Zero(t, got.Freedom)
+	}
+}
+
+// The 2 x 2 table and the score test are the same test.
+func TestTwoRatesAndTheirTableGiveTheSameAnswer(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n, m := rapid.IntRange(2, 500).Draw(t, "n"), rapid.IntRange(2, 500).Draw(t, "m")
+		a, b := rapid.IntRange(1, n-1).Draw(t, "a"), rapid.IntRange(1, m-1).Draw(t, "b")
+		assert.InDelta(t, stats.Cross([][]int{{a, n - a}, {b, m - b}}).P, stats.SameRate(a, n, b, m), 1e-9)
+	})
+}
+
+// A worked example of the step-down procedure, by hand: 0.01 against 0.05/4, 0.013 against
+// 0.05/3, 0.03 against 0.05/2, where it stops.
+func TestHolmStepsDownUntilOneHolds(t *testing.T) {
+	assert.Equal(t, []bool{true, false, true, false}, stats.Holm([]float64{0.01, 0.04, 0.013, 0.03}, 0.05))
+	assert.Equal(t, []bool{false, false}, stats.Holm([]float64{0.03, 0.04}, 0.05))
+	assert.Equal(t, []bool{true, true}, stats.Holm([]float64{0.02, 0.04}, 0.05))
+	assert.Empty(t, stats.Holm(nil, 0.05))
+}
+
+// Worlds in which nothing changes, with days that vary as they do and more.
+func TestQuietDaysAreCalledAChangeAtMostAsOftenAsSaid(t *testing.T) {
+	for _, spread := range []float64{0, 0.2} {
+		called := 0
+		const worlds = 2_000
+		random := rand.New(rand.NewPCG(5, 6))
+		day := func() int {
+			mean := 80 * (1 + spread*random.NormFloat64())
+			return int(distuv.Poisson{Lambda: max(mean, 1), Src: random}.Rand())
+		}
+		for range worlds {
+			var first, second []int
+			for range 28 {
+				first, second = append(first, day()), append(second, day())
+			}
+			if stats.CountsDiffer(first, second) < 0.05 {
+				called++
+			}
+		}
+		assert.Less(t, float64(called)/worlds, 0.065, "spread %.1f", spread)
+		assert.Greater(t, float64(called)/worlds, 0.02, "spread %.1f", spread)
+	}
+}
+
+func TestACountThatDoublesIsAChange(t *testing.T) {
+	before, after := []int{40, 52, 47, 39, 45, 60, 51}, []int{90, 101, 85, 99, 94, 110, 92}
+	assert.Less(t, stats.CountsDiffer(after, before), 0.001)
+	assert.Equal(t, 1.0, stats.CountsDiffer([]int{5}, []int{9}), "a day says nothing of days")
+	assert.Equal(t, 1.0, stats.CountsDiffer([]int{0, 0}, []int{0, 0}))
+}
+
+func ExampleDifference() {
+	change := stats.Difference(412, 1903, 310, 1822)
+	fmt.Printf("between %.1f and %.1f points more\n", 100*change.Low, 100*change.High)
+	// Output: between 2.1 and 7.2 points more
+}

@@ -1,0 +1,80 @@
+package studio_test
+
+import (
+	"net/http"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jundle/internal/core/traffic"
+	"jundle/internal/store"
+)
+
+// visits has so many visitors open a page at a time, of which some press a button.
+func (b *bench) visits(page uuid.UUID, at time.Time, visits, presses int, from string) {
+	b.t.Helper()
+	var events []store.Event
+	for i := range visits {
+		event := store.Event{
+			ID: uuid.New(), At: at.Add(time.Duration(i) * time.Second), EndpointID: page, Edition: 1, Kind: traffic.View,
+			Visitor: traffic.VisitorKey(uuid.New()), UserAgent: "Mozilla/5.0",
+		}
+		event.Source = from
+		events = append(events, event)
+		if i < presses {
+			event.ID, event.At, event.Kind, event.Block, event.Place = uuid.New(), event.At.Add(time.Second), traffic.Click, "sale", 1
+			events = append(events, event)
+		}
+	}
+	require.NoError(b.t, b.store.RecordEvents(b.t.Context(), events))
+}
+
+func TestAReadingIsHeldAgainstTheTimeBefore(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	at := ilse.page()
+	require.Equal(t, http.StatusOK, ilse.send("PUT", at+"/draft", draft(1, button("sale", "Sale", "kiln.example/sale"))).status)
+	require.Equal(t, http.StatusOK, ilse.send("POST", at+"/publish", fields{"revision": 2}).status)
+	id := uuid.MustParse(ilse.pageID())
+	for day := 1; day <= 14; day++ {
+		visits, presses := 40, 20
+		if day > 7 {
+			visits, presses = 20, 4
+		}
+		b.visits(id, b.now.AddDate(0, 0, -day), visits, presses, "")
+	}
+	b.visits(id, b.now.Add(-time.Minute), 3, 1, "")
+
+	reading := ilse.send("GET", at+"/readings?range=7d&compare=before", nil)
+	require.Equal(t, http.StatusOK, reading.status, "%v", reading.body)
+	assert.Equal(t, 243.0, reading.body["total"].(map[string]any)["visits"], "today is read")
+	changes := reading.body["changes"].(map[string]any)
+	assert.Equal(t, 6.0, changes["days"], "and takes no part in what is compared")
+	visits := changes["visits"].(map[string]any)
+	assert.InDelta(t, 140.0, visits["before"], 20.1)
+	assert.Equal(t, true, visits["called"])
+	through := changes["clickThrough"].(map[string]any)
+	assert.Equal(t, true, through["called"])
+	assert.Greater(t, through["points"].(map[string]any)["low"], 0.1)
+	assert.Contains(t, changes["blocks"], "sale")
+
+	weekdays := ilse.send("GET", at+"/readings?range=7d&compare=weekdays", nil).body["changes"].(map[string]any)
+	assert.Equal(t, b.now.AddDate(0, 0, -13).Format(time.DateOnly), weekdays["from"])
+	assert.Nil(t, ilse.send("GET", at+"/readings?range=7d", nil).body["changes"])
+	assert.Nil(t, ilse.send("GET", at+"/readings?range=all&compare=before", nil).body["changes"], "before everything there is nothing")
+	assert.Equal(t, http.StatusUnprocessableEntity, ilse.send("GET", at+"/readings?compare=yesteryear", nil).status)
+
+	// Asked again, nothing is sent until a figure of either time is another.
+	path := at + "/readings?range=7d&compare=before"
+	tag := ilse.send("GET", path, nil).header.Get("ETag")
+	again := func() int {
+		return ilse.send("GET", path, nil, func(r *http.Request) { r.Header.Set("If-None-Match", tag) }).status
+	}
+	assert.Equal(t, http.StatusNotModified, again())
+	b.visits(id, b.now.AddDate(0, 0, -10), 1, 0, "")
+	assert.Equal(t, http.StatusOK, again(), "a late visit of the time before")
+}
