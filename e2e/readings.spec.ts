@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
-import { ILSE, signIn } from './support/people'
+import { settled } from './support/lines'
+import { freshName, ILSE, paste, signIn, startEmpty, titles } from './support/people'
 import { SIZES } from './support/sizes'
 
 async function choose(page: Page, what: string, option: string) {
@@ -48,3 +49,29 @@ for (const size of SIZES)
       await expect(page.getByLabel('First day')).toHaveValue(day(20))
     })
   })
+
+test('an order that is advised is tried as one step, and undone', async ({ page }) => {
+  await startEmpty(page, freshName('order'))
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await paste(page, 'https://tips.example/kiln-fund', 'A tip for the kiln fund')
+  await settled(page)
+  // It takes weeks of visits to have one; what comes of it is the same.
+  await page.route('**/order', async (route) => {
+    const answer = await route.fetch()
+    const advice = (await answer.json()) as { blocks: { block: string; pull?: number }[]; order: string[] }
+    const [first, second] = advice.blocks
+    const pulled = [
+      { ...first, pull: 0.6 },
+      { ...second, pull: 1.4 },
+    ]
+    const better = { offered: true, order: [...advice.order].reverse(), gain: 4.2, low: 1.1, high: 7.3 }
+    await route.fulfill({ json: { ...advice, ...better, blocks: pulled, seen: [1, 0.8] } })
+  })
+  await page.getByRole('link', { name: 'Readings' }).click()
+  await expect(page.getByText('about 4.2 more presses per 100 visits, between 1.1 and 7.3')).toBeVisible()
+  await page.getByRole('button', { name: 'Try this order' }).click()
+  await page.getByRole('link', { name: 'Arrange', exact: true }).click()
+  await expect.poll(() => titles(page)).toEqual(['A tip for the kiln fund', 'Where to find our pots: a map'])
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect.poll(() => titles(page)).toEqual(['Where to find our pots: a map', 'A tip for the kiln fund'])
+})

@@ -78,3 +78,30 @@ func TestAReadingIsHeldAgainstTheTimeBefore(t *testing.T) {
 	b.visits(id, b.now.AddDate(0, 0, -10), 1, 0, "")
 	assert.Equal(t, http.StatusOK, again(), "a late visit of the time before")
 }
+
+func TestAnOrderIsAdvisedOnceThereIsEnoughToGoBy(t *testing.T) {
+	b := open(t)
+	ilse, rolf := b.browser(), b.browser()
+	ilse.signUp("quarrow-clay")
+	rolf.signUp("rolf-iron")
+	at := ilse.page()
+	saved := ilse.send("PUT", at+"/draft", draft(1, button("weak", "Weak", "kiln.example/weak"), button("sale", "Sale", "kiln.example/sale")))
+	require.Equal(t, http.StatusOK, saved.status, "%v", saved.body)
+	require.Equal(t, http.StatusOK, ilse.send("POST", at+"/publish", fields{"revision": 2}).status)
+	assert.Equal(t, http.StatusNotFound, rolf.send("GET", at+"/order", nil).status)
+	few := ilse.send("GET", at+"/order", nil)
+	require.Equal(t, http.StatusOK, few.status, "%v", few.body)
+	assert.Equal(t, false, few.body["offered"])
+	assert.Len(t, few.body["blocks"], 2)
+
+	published := b.now
+	for day := 1; day <= 5; day++ {
+		b.visits(uuid.MustParse(ilse.pageID()), published.AddDate(0, 0, day), 400, 160, "")
+	}
+	b.now = published.AddDate(0, 0, 7)
+	advice := ilse.send("GET", at+"/order", nil).body
+	assert.Equal(t, true, advice["offered"])
+	assert.Equal(t, []any{"sale", "weak"}, advice["order"])
+	assert.Greater(t, advice["low"], 0.0)
+	assert.Greater(t, advice["blocks"].([]any)[1].(map[string]any)["pull"], 1.0)
+}

@@ -67,6 +67,8 @@ type Server struct {
 	limits   *rateLimits
 	// describing are turns to fetch what a site says of itself.
 	describing chan struct{}
+	// advising is the turn to work out an order.
+	advising chan struct{}
 	// goingLive are pages with changes that go live in a moment.
 	goingLive goingLive
 	// packing are turns to pack and unpack zips.
@@ -84,9 +86,9 @@ type Server struct {
 func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
-		describing: make(chan struct{}, describedAtOnce),
-		packing:    make(chan struct{}, packedAtOnce),
-		pages:      pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
+		describing: make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),
+		packing: make(chan struct{}, packedAtOnce),
+		pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
 		goingLive: goingLive{
 			pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
 			waiting: make(map[uuid.UUID]bool),
@@ -134,6 +136,7 @@ func New(options Options) (*Server, error) {
 	s.addWorkspace()
 	s.addShared()
 	s.addReadings()
+	s.addAdvice()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)
 	if options.Application != nil {

@@ -28,11 +28,11 @@ type Model struct {
 }
 
 const (
-	rounds = 500
+	rounds = 5000
 	// settled is how little a round changes when there is nothing more to be found.
 	settled = 1e-9
 	// weight is how many visits what is believed beforehand counts for.
-	weight = 30.0
+	weight = 1.0
 )
 
 // believed is how likely a place is to be seen before anything is known: it falls with
@@ -42,60 +42,119 @@ func believed(place int) float64 { return 1 / (1 + 0.1*float64(place-1)) }
 // Fit fits the model by expectation-maximisation, with a weak prior on how likely each
 // place is to be seen.
 func Fit(cells []Cell) Model {
-	cells = slices.DeleteFunc(slices.Clone(cells), func(c Cell) bool { return c.Reach <= 0 || c.Place < 1 })
-	m := Model{Appeal: make(map[string]float64)}
+	f := newFit(cells)
+	f.run(rounds, settled)
+	return f.model()
+}
+
+// fit is a model on its way, with blocks by number.
+type fit struct {
+	cells  []Cell
+	block  []int // of each cell
+	names  []string
+	seen   []float64
+	appeal []float64
+	// What is added up in a round: clicks and looks, of how many visits.
+	placeHad, placeOf, blockHad, blockOf []float64
+}
+
+func newFit(cells []Cell) *fit {
+	f := &fit{cells: known(cells)}
+	numbers := make(map[string]int)
 	reach, takers := 0, 0
-	for _, c := range cells {
-		for len(m.Seen) < c.Place {
-			m.Seen = append(m.Seen, believed(len(m.Seen)+1))
+	for _, c := range f.cells {
+		for len(f.seen) < c.Place {
+			f.seen = append(f.seen, believed(len(f.seen)+1))
 		}
+		if _, there := numbers[c.Block]; !there {
+			numbers[c.Block] = len(f.names)
+			f.names = append(f.names, c.Block)
+		}
+		f.block = append(f.block, numbers[c.Block])
 		reach, takers = reach+c.Reach, takers+min(c.Takers, c.Reach)
 	}
-	if reach == 0 {
-		return m
+	f.appeal = make([]float64, len(f.names))
+	for i := range f.appeal {
+		f.appeal[i] = (float64(takers) + 1) / (float64(reach) + 2)
 	}
+	f.placeHad, f.placeOf = make([]float64, len(f.seen)), make([]float64, len(f.seen))
+	f.blockHad, f.blockOf = make([]float64, len(f.names)), make([]float64, len(f.names))
+	return f
+}
+
+// known are the cells that say anything, those of one block at one place together: on
+// which edition that was makes no difference to the model.
+func known(cells []Cell) []Cell {
+	type spot struct {
+		block string
+		place int
+	}
+	var together []Cell
+	at := make(map[spot]int)
 	for _, c := range cells {
-		m.Appeal[c.Block] = (float64(takers) + 1) / (float64(reach) + 2)
+		if c.Reach <= 0 || c.Place < 1 {
+			continue
+		}
+		i, there := at[spot{c.Block, c.Place}]
+		if !there {
+			at[spot{c.Block, c.Place}] = len(together)
+			together = append(together, Cell{Place: c.Place, Block: c.Block, Reach: c.Reach, Takers: c.Takers})
+			continue
+		}
+		together[i].Reach += c.Reach
+		together[i].Takers += c.Takers
 	}
-	for range rounds {
-		if m.round(cells) < settled {
-			break
+	return together
+}
+
+// run takes so many rounds at most, until one changes nothing by more than least.
+func (f *fit) run(most int, least float64) {
+	for range most {
+		if f.round() < least {
+			return
 		}
 	}
-	return m
 }
 
 // round takes one step, and returns by how much anything changed at most.
-func (m *Model) round(cells []Cell) (moved float64) {
-	type share struct{ had, of float64 }
-	places := make([]share, len(m.Seen))
-	for i := range places {
-		places[i] = share{weight * believed(i+1), weight}
+func (f *fit) round() (moved float64) {
+	for i := range f.seen {
+		f.placeHad[i], f.placeOf[i] = weight*believed(i+1), weight
 	}
-	blocks := make(map[string]share, len(m.Appeal))
-	for _, c := range cells {
-		n, clicked := float64(c.Reach), float64(min(c.Takers, c.Reach))
-		seen, appeal := m.Seen[c.Place-1], m.Appeal[c.Block]
+	clear(f.blockHad)
+	clear(f.blockOf)
+	for i, c := range f.cells {
+		n, clicked, place, block := float64(c.Reach), float64(min(c.Takers, c.Reach)), c.Place-1, f.block[i]
+		seen, appeal := f.seen[place], f.appeal[block]
 		// Who did not click may have seen it and passed on, or never have come so far.
 		rest := math.Max(1-seen*appeal, 1e-12)
-		place, block := places[c.Place-1], blocks[c.Block]
-		places[c.Place-1] = share{place.had + clicked + (n-clicked)*seen*(1-appeal)/rest, place.of + n}
-		blocks[c.Block] = share{block.had + clicked + (n-clicked)*appeal*(1-seen)/rest, block.of + n}
+		f.placeHad[place] += clicked + (n-clicked)*seen*(1-appeal)/rest
+		f.blockHad[block] += clicked + (n-clicked)*appeal*(1-seen)/rest
+		f.placeOf[place] += n
+		f.blockOf[block] += n
 	}
-	for i, place := range places {
-		next := place.had / place.of
+	for i := range f.seen {
+		next := f.placeHad[i] / f.placeOf[i]
 		if i == 0 {
 			next = 1
 		}
-		moved = math.Max(moved, math.Abs(next-m.Seen[i]))
-		m.Seen[i] = next
+		moved = math.Max(moved, math.Abs(next-f.seen[i]))
+		f.seen[i] = next
 	}
-	for block, s := range blocks {
-		next := s.had / s.of
-		moved = math.Max(moved, math.Abs(next-m.Appeal[block]))
-		m.Appeal[block] = next
+	for i := range f.appeal {
+		next := f.blockHad[i] / f.blockOf[i]
+		moved = math.Max(moved, math.Abs(next-f.appeal[i]))
+		f.appeal[i] = next
 	}
 	return moved
+}
+
+func (f *fit) model() Model {
+	m := Model{Seen: slices.Clone(f.seen), Appeal: make(map[string]float64, len(f.names))}
+	for i, name := range f.names {
+		m.Appeal[name] = f.appeal[i]
+	}
+	return m
 }
 
 // Pulls are the pull of each block that enough visits were shown: its takers against what

@@ -44,6 +44,15 @@ export const readingsQuery = (
     placeholderData: (previous) => previous,
   })
 
+/** How much blocks of a page pull, and a better order of the page as it is at a revision. */
+export const orderQuery = (page: MaybeRefOrGetter<string>, revision: MaybeRefOrGetter<number | undefined>) =>
+  queryOptions({
+    queryKey: ['order', page, revision],
+    queryFn: () => take(api.GET('/api/pages/{page}/order', { params: { path: { page: toValue(page) } } })),
+    staleTime: 60_000,
+    placeholderData: (previous) => previous,
+  })
+
 /** The editions of a page, asked for anew once another is live. */
 export const editionsQuery = (page: MaybeRefOrGetter<string>, live: MaybeRefOrGetter<number | undefined>) =>
   infiniteQueryOptions({

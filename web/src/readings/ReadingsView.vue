@@ -14,6 +14,7 @@ import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { countWords, rateChangeWords, shareWords } from './changeWords'
+import OrderAdvice from './OrderAdvice.vue'
 import RangeChoice from './RangeChoice.vue'
 import { COMPARISONS } from './ranges'
 import ThreeAnswers from './ThreeAnswers.vue'
@@ -163,6 +164,8 @@ const REASONS: Record<string, string> = {
         <OverTime :view="view" :lanes="lanes" :split="split" />
         <TookNotes :view="view" />
       </section>
+
+      <OrderAdvice :page-id="String(route.params.page)" />
 
       <section aria-labelledby="left-title">
         <h2 id="left-title">{{ $t('readings.keptAndNotCounted') }}</h2>

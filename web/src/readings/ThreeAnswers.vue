@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
 import { count, counted, percent } from '@/figures'
-import { t } from '@/i18n'
+import { formatsOf, t } from '@/i18n'
 import type { Lane } from '@/sourceColours'
 import { countWords } from './changeWords'
 
@@ -10,6 +10,8 @@ import { countWords } from './changeWords'
 const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
 
 const FEW = 3
+const dayAndMonth = new Intl.DateTimeFormat(formatsOf(), { day: 'numeric', month: 'short', timeZone: 'UTC' })
+const dayOf = (date: string) => dayAndMonth.format(new Date(date))
 const pressed = computed(() => {
   const titles = new Map(props.view.titles.map(({ block, title }) => [block, title]))
   return [...props.view.blocks]
@@ -30,13 +32,9 @@ const going = computed(() => {
   const { changes } = props.view
   if (!changes) return t('readings.notCompared')
   const { visits, days, from, to } = changes
-  const against = t('readings.against', {
-    visits: count(visits.before),
-    days: counted(days, 'day'),
-    from,
-    to,
-  })
-  return `${countWords(visits)} ${against}`
+  const words = { visits: count(visits.before), days: counted(days, 'day'), from: dayOf(from), to: dayOf(to) }
+  const against = t('readings.against', words)
+  return `${countWords(visits)}${against}`
 })
 const answers = computed(() => [
   { question: t('readings.whatPressed'), list: pressed.value, none: t('readings.nothingPressed') },

@@ -600,6 +600,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tell how much blocks pull, and a better order where there is one
+         * @description Of the last eight weeks.
+         */
+        get: operations["get-order-advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/page.json": {
         parameters: {
             query?: never;
@@ -1430,6 +1450,17 @@ export interface components {
             clicks: number;
             /** @description Takers of reach: visits that clicked it, of visits that were shown it. */
             rate: components["schemas"]["Rate"];
+        };
+        BlockPull: {
+            block: string;
+            /** Format: int64 */
+            place: number;
+            /**
+             * Format: double
+             * @description Against what its places give an average block: 1 is average. Absent where too few have seen it.
+             */
+            pull?: number;
+            title: string;
         };
         BlockReading: {
             block: string;
@@ -2407,6 +2438,33 @@ export interface components {
             shown?: "row" | "catalogue";
             /** @description At most 300 characters. */
             text?: string;
+        };
+        OrderAdvice: {
+            /** @description What is shown now and leads somewhere, in its order. */
+            blocks: components["schemas"]["BlockPull"][];
+            /**
+             * Format: int64
+             * @description How many visits must have been shown a block before anything is said of it.
+             */
+            enough: number;
+            /**
+             * Format: double
+             * @description More presses per 100 visits.
+             */
+            gain: number;
+            /** Format: double */
+            high: number;
+            /**
+             * Format: double
+             * @description 95 % interval of the gain.
+             */
+            low: number;
+            /** @description There is a better order, and even the least of its gain is one. */
+            offered: boolean;
+            /** @description Keys of what is shown, in the better order. */
+            order: string[];
+            /** @description How likely each place is to be seen, from the first, which is 1. */
+            seen: number[];
         };
         Original: {
             /**
@@ -4699,6 +4757,37 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-order-advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderAdvice"];
+                };
             };
             /** @description Error */
             default: {

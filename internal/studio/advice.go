@@ -1,0 +1,70 @@
+package studio
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jundle/internal/app/pages"
+	"jundle/internal/core/pull"
+)
+
+// OrderAdvice is how much the blocks of a page pull, and in which order they would be
+// pressed more.
+type OrderAdvice struct {
+	Seen    []float64   `json:"seen" nullable:"false" doc:"How likely each place is to be seen, from the first, which is 1."`
+	Blocks  []BlockPull `json:"blocks" nullable:"false" doc:"What is shown now and leads somewhere, in its order."`
+	Enough  int         `json:"enough" doc:"How many visits must have been shown a block before anything is said of it."`
+	Offered bool        `json:"offered" doc:"There is a better order, and even the least of its gain is one."`
+	Order   []string    `json:"order" nullable:"false" doc:"Keys of what is shown, in the better order."`
+	Gain    float64     `json:"gain" doc:"More presses per 100 visits."`
+	Low     float64     `json:"low" doc:"95 % interval of the gain."`
+	High    float64     `json:"high"`
+}
+
+// BlockPull is how much a block pulls.
+type BlockPull struct {
+	Block string   `json:"block"`
+	Title string   `json:"title"`
+	Place int      `json:"place"`
+	Pull  *float64 `json:"pull,omitempty" doc:"Against what its places give an average block: 1 is average. Absent where too few have seen it."`
+}
+
+func (s *Server) addAdvice() {
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "get-order-advice", Method: http.MethodGet, Path: "/api/pages/{page}/order",
+		Summary: "Tell how much blocks pull, and a better order where there is one", Description: "Of the last eight weeks.",
+	}), func(ctx context.Context, in *PagePath) (*struct{ Body OrderAdvice }, error) {
+		// It takes a while, and each waits for the one before.
+		select {
+		case s.advising <- struct{}{}:
+			defer func() { <-s.advising }()
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		}
+		found, err := s.pages.Advice(ctx, memberOf(ctx).WorkspaceID, in.Page)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return &struct{ Body OrderAdvice }{adviceOf(found)}, nil
+	})
+}
+
+func adviceOf(found pages.OrderAdvice) OrderAdvice {
+	advice := OrderAdvice{
+		Seen: append([]float64{}, found.Seen...), Blocks: []BlockPull{}, Enough: pull.Enough, Offered: found.Offered, Order: found.Order,
+		Gain: found.Gain, Low: found.Low, High: found.High,
+	}
+	for _, block := range found.Now {
+		if len(block.Targets()) == 0 {
+			continue
+		}
+		one := BlockPull{Block: block.Key, Title: block.Title(), Place: block.Place}
+		if pulls, known := found.Pulls[block.Key]; known {
+			one.Pull = &pulls
+		}
+		advice.Blocks = append(advice.Blocks, one)
+	}
+	return advice
+}
