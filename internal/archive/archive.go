@@ -144,7 +144,9 @@ func (w *writer) destinations() error {
 	}
 	lines := json.NewEncoder(out)
 	return w.store.EachDestination(w.ctx, w.workspace, func(one store.Destination, led []store.FormerAddress) error {
-		return lines.Encode(destinationRecord{one.ID, one.Address, one.Title, one.Note, one.Labels, one.CreatedAt, led, one.Swaps, one.MergedInto})
+		return lines.Encode(
+			destinationRecord{one.ID, one.Address, one.Title, one.Note, one.Labels, one.CreatedAt, led, one.Swaps, one.MergedInto},
+		)
 	})
 }
 

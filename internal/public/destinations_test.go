@@ -126,7 +126,14 @@ func TestAnEditionRecordsWhatItLedToWhenItWasPublished(t *testing.T) {
 	saved, err := s.store.Page(t.Context(), s.member.WorkspaceID, s.page.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "https://kiln.example/moved", saved.Draft.Blocks[0].Button.Address)
-	again, err := s.store.Publish(t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, store.Publishing{Revision: saved.Revision}, now)
+	again, err := s.store.Publish(
+		t.Context(),
+		s.member.WorkspaceID,
+		s.member.ID,
+		s.page.ID,
+		store.Publishing{Revision: saved.Revision},
+		now,
+	)
 	require.NoError(t, err)
 	assert.Equal(t, 1, again.LiveEdition)
 }
@@ -204,7 +211,12 @@ func TestASwapLeadsElsewhereWithinItsWindowOnThePageAndBehindShortLinks(t *testi
 	doc := document([]page.Block{button("bbbb", shop), button("pppp", shop)})
 	doc.Blocks[1].Button.Plain = true
 	s.publishDocument(doc)
-	_, err := s.store.AddShortLink(t.Context(), s.member.WorkspaceID, store.NewShortLink{Address: "kiln-shop", Link: shortlink.New(shop)}, s.now)
+	_, err := s.store.AddShortLink(
+		t.Context(),
+		s.member.WorkspaceID,
+		store.NewShortLink{Address: "kiln-shop", Link: shortlink.New(shop)},
+		s.now,
+	)
 	require.NoError(t, err)
 	begun := s.now
 	leads := func(to string) {
@@ -256,7 +268,12 @@ func TestWhatWasMergedLeadsWhereTheOtherDoes(t *testing.T) {
 	s := open(t)
 	const old, shop = "https://kiln.example/old", "https://kiln.example/shop"
 	s.publishDocument(document([]page.Block{button("bbbb", old), button("cccc", shop)}))
-	_, err := s.store.AddShortLink(t.Context(), s.member.WorkspaceID, store.NewShortLink{Address: "kiln-old", Link: shortlink.New(old)}, s.now)
+	_, err := s.store.AddShortLink(
+		t.Context(),
+		s.member.WorkspaceID,
+		store.NewShortLink{Address: "kiln-old", Link: shortlink.New(old)},
+		s.now,
+	)
 	require.NoError(t, err)
 	other, into := s.find(old), s.find(shop)
 	s.leadsTo("/kiln-old", old)

@@ -69,8 +69,11 @@ func (s *Store) PullCells(ctx context.Context, workspace, id uuid.UUID, since ti
 func (s *Store) PutInOrder(ctx context.Context, workspace, id uuid.UUID, pulls map[string]float64, now time.Time) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var locked Page
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "draft", "revision", "published_revision", "live_edition", "takeovers").
-			Where("id = ? and workspace_id = ?", id, workspace).Take(&locked).Error
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).
+			Select("id", "draft", "revision", "published_revision", "live_edition", "takeovers").
+			Where("id = ? and workspace_id = ?", id, workspace).
+			Take(&locked).
+			Error
 		if err != nil {
 			return found(err)
 		}

@@ -28,7 +28,7 @@ type BlockPull struct {
 	Block string   `json:"block"`
 	Title string   `json:"title"`
 	Place int      `json:"place"`
-	Pull  *float64 `json:"pull,omitempty" doc:"Against what its places give an average block: 1 is average. Absent where too few have seen it."`
+	Pull  *float64 `json:"pull,omitempty" doc:"1 is what its places give an average block; absent where too few have seen it."`
 }
 
 func (s *Server) addAdvice() {

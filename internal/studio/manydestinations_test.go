@@ -95,7 +95,11 @@ func TestMergedDestinationsLeadAlikeUntilTheyAreTakenApart(t *testing.T) {
 	ilse.signUp("quarrow-clay")
 	rolf.signUp("rolf-iron")
 	at := ilse.page()
-	saved := ilse.send("PUT", at+"/draft", draft(1, button("one1", "Old shop", "kiln.example/old"), button("two2", "Shop", "kiln.example/shop")))
+	saved := ilse.send(
+		"PUT",
+		at+"/draft",
+		draft(1, button("one1", "Old shop", "kiln.example/old"), button("two2", "Shop", "kiln.example/shop")),
+	)
 	require.Equal(t, http.StatusOK, saved.status)
 	old, shop := ilse.kept("/old")[0]["id"].(string), ilse.kept("/shop")[0]["id"].(string)
 	addresses := func() (all []string) {

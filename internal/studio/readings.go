@@ -26,6 +26,7 @@ type ReadingsView struct {
 	Sources []SourceColumn  `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
 	// Association and Changes are worked out from the reading.
 	Association readings.Association `json:"association"`
+	Week        readings.WeekHours   `json:"week" doc:"By weekday and hour of the workspace's clocks."`
 	Changes     *readings.Changes    `json:"changes,omitempty" doc:"Against the span it is compared with; absent where it is with none."`
 }
 
@@ -59,7 +60,7 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	PagePath
 	Conditional
 	Range   string              `query:"range" maxLength:"40" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
-	Compare readings.Comparison `query:"compare" enum:"none,before,weekdays" default:"none" doc:"The same length before, or the same weekdays."`
+	Compare readings.Comparison `query:"compare" enum:"none,before,weekdays" default:"none" doc:"As long before, or the same weekdays."`
 },
 ) (*readingsOutput, error) {
 	workspaceID := memberOf(ctx).WorkspaceID
@@ -108,6 +109,11 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	view.Association = readings.Associate(view.Reading)
+	hours, err := s.Store.Hours(ctx, workspaceID, in.Page, span.From(), span.To())
+	if err != nil {
+		return nil, problem(err)
+	}
+	view.Week = readings.ByWeekHour(span, hours)
 	rows, err := figures.RowsOf(ctx, s.Store, owner, view.Blocks)
 	if err != nil {
 		return nil, problem(err)

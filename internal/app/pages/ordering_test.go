@@ -29,7 +29,11 @@ func TestAPageKeepsItselfInOrderByPullOnceADay(t *testing.T) {
 	made := time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 	now := made
 	s := storetest.New(t)
-	member, err := s.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, now)
+	member, err := s.CreateAccount(
+		t.Context(),
+		store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"},
+		now,
+	)
 	require.NoError(t, err)
 	all, err := s.Pages(t.Context(), member.WorkspaceID)
 	require.NoError(t, err)
@@ -39,7 +43,12 @@ func TestAPageKeepsItselfInOrderByPullOnceADay(t *testing.T) {
 		return page.Block{Key: key, Kind: "button", Shown: true, Button: &page.Button{Title: key, Address: "https://kiln.example/" + key}}
 	}
 	doc.Blocks = []page.Block{
-		{Key: "films", Kind: "heading", Shown: true, Heading: &page.Heading{Text: "Films", Order: "pull"}}, button("weak"), button("strong"),
+		{
+			Key:     "films",
+			Kind:    "heading",
+			Shown:   true,
+			Heading: &page.Heading{Text: "Films", Order: "pull"},
+		}, button("weak"), button("strong"),
 	}
 	save := func(doc page.Document, revision int64) store.Page {
 		saved, err := u.Save(t.Context(), member, all[0].ID, pages.Saving{Revision: revision, Document: doc})
@@ -54,7 +63,8 @@ func TestAPageKeepsItselfInOrderByPullOnceADay(t *testing.T) {
 	var events []store.Event
 	for i := range 60 {
 		event := store.Event{
-			ID: uuid.New(), At: day.Add(time.Duration(i) * time.Minute), EndpointID: saved.ID, Edition: 1, Kind: traffic.View, Visitor: traffic.VisitorKey{byte(i)},
+			ID: uuid.New(), At: day.Add(time.Duration(i) * time.Minute), EndpointID: saved.ID, Edition: 1, Kind: traffic.View,
+			Visitor:   traffic.VisitorKey{byte(i)},
 			UserAgent: "Mozilla/5.0",
 		}
 		events = append(events, event)

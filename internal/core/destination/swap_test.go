@@ -95,7 +95,10 @@ func TestManyAddressesAreChangedWhereTheySaySo(t *testing.T) {
 	}{
 		{"a host", host, "https://partner.example/x?y=%2F#z", "https://new.example:8443/x?y=%2F#z"},
 		{"not a host below it", host, "https://shop.partner.example/x", "https://shop.partner.example/x"},
-		{"not what is named elsewhere", host, "https://kiln.example/?to=https://partner.example/", "https://kiln.example/?to=https://partner.example/"},
+		{
+			"not what is named elsewhere", host,
+			"https://kiln.example/?to=https://partner.example/", "https://kiln.example/?to=https://partner.example/",
+		},
 		{"no mailbox", host, "mailto:ilse@partner.example", "mailto:ilse@partner.example"},
 		{"a parameter", partner, "https://kiln.example/?B=1&partner=12&a=%c3%a9#x", "https://kiln.example/?B=1&partner=a+b&a=%c3%a9#x"},
 		{"of that value only", partner, "https://kiln.example/?partner=13", "https://kiln.example/?partner=13"},

@@ -16,7 +16,7 @@ type Heading struct {
 	Size  string `json:"size,omitempty" enum:"medium,large,small"`
 	Align string `json:"align,omitempty" enum:"centre,left"`
 	Folds bool   `json:"folds,omitempty" doc:"What stands under it, up to the next heading, is folded away until it is pressed."`
-	Order string `json:"order,omitempty" enum:"newest,pull" doc:"What stands under it keeps itself in order: what was added last first, or what pulls most; as it was put when left out."`
+	Order string `json:"order,omitempty" enum:"newest,pull" doc:"What stands under it keeps an order by itself; as it was put when left out."`
 	First int    `json:"first,omitempty" doc:"So many blocks under it are shown, the others behind a press; all of them for 0. At most 50."`
 }
 

@@ -24,7 +24,14 @@ func orderOf(doc page.Document) string {
 }
 
 func TestWhatIsAddedLastComesFirstUnderAHeadingThatWantsIt(t *testing.T) {
-	doc := document(button("aaaa", "A"), headed("films", "newest"), button("bbbb", "B"), button("cccc", "C"), headed("rest", ""), button("dddd", "D"))
+	doc := document(
+		button("aaaa", "A"),
+		headed("films", "newest"),
+		button("bbbb", "B"),
+		button("cccc", "C"),
+		headed("rest", ""),
+		button("dddd", "D"),
+	)
 	doc.NewestFirst(noon)
 	assert.Equal(t, "aaaa films bbbb cccc rest dddd", orderOf(doc), "what is there stays as it is")
 	doc.Blocks = append(doc.Blocks[:4:4], append([]page.Block{button("eeee", "E")}, doc.Blocks[4:]...)...)
@@ -50,7 +57,12 @@ func TestWhatPullsMostComesFirstUnderAHeadingThatWantsIt(t *testing.T) {
 }
 
 func TestALongPageIsSearchedWhateverCaseAndAccents(t *testing.T) {
-	doc := document(headed("pots", ""), button("aaaa", "Töpfe aus Ton"), button("bbbb", "Kiln dates"), button("cccc", "Dates of the kiln"))
+	doc := document(
+		headed("pots", ""),
+		button("aaaa", "Töpfe aus Ton"),
+		button("bbbb", "Kiln dates"),
+		button("cccc", "Dates of the kiln"),
+	)
 	find := func(text string) string {
 		found := doc
 		found.Blocks = nil

@@ -20,7 +20,7 @@ type Association struct {
 	ChiSquared float64 `json:"chiSquared"`
 	Freedom    int     `json:"freedom"`
 	P          float64 `json:"p" doc:"The chance of as much where the source says nothing of the button; 1 where nothing can be said."`
-	Marks      []Mark  `json:"marks" nullable:"false" doc:"Cells beyond 3 standard errors from what their row and column explain, where 5 or more are expected."`
+	Marks      []Mark  `json:"marks" nullable:"false" doc:"Cells more than 3 standard errors from what is expected of them."`
 }
 
 // Mark is a cell of buttons x sources that is more, or less, than its button and its source
@@ -57,7 +57,8 @@ func Associate(reading Reading) Association {
 	}
 	for i, block := range reading.Blocks {
 		for j, source := range columns {
-			if residual := cross.Residual[i][j]; cross.Expected[i][j] >= markedFrom && (residual > markedBeyond || residual < -markedBeyond) {
+			if residual := cross.Residual[i][j]; cross.Expected[i][j] >= markedFrom &&
+				(residual > markedBeyond || residual < -markedBeyond) {
 				found.Marks = append(found.Marks, Mark{block.Block, source, counts[i][j], cross.Expected[i][j], residual})
 			}
 		}

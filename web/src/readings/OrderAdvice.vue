@@ -108,6 +108,7 @@ h2 {
   align-items: center;
   gap: 8px 16px;
   max-width: 60rem;
+  margin-bottom: 8px;
 }
 table {
   border-collapse: collapse;

@@ -18,10 +18,11 @@ use([LineChart, GridComponent, LegendComponent, MarkAreaComponent, TooltipCompon
 const props = defineProps<{ view: ReadingsView; lanes: Lane[]; split: Split }>()
 const theme = useTheme()
 
+const lines = computed(() => timeSeries(props.view, props.lanes, props.split))
 const option = computed(() => {
   const dark = document.documentElement.classList.contains('dark') || theme.value === 'dark'
   const ink = dark ? '#b8ae9a' : '#5d5546'
-  const series = timeSeries(props.view, props.lanes, props.split)
+  const series = lines.value
   return {
     animation: false,
     textStyle: { fontFamily: 'Spline Sans Variable, sans-serif' },
@@ -122,10 +123,56 @@ const summary = computed(() => {
   <div class="chart" role="img" :aria-label="summary">
     <VChart :option="option" :update-options="{ notMerge: true }" autoresize />
   </div>
+  <details class="behind">
+    <summary>{{ $t('readings.asTable') }}</summary>
+    <div class="scroller" tabindex="0" role="region" :aria-label="$t('readings.figuresByDay')">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">{{ $t('readings.day') }}</th>
+            <th v-for="line in lines" :key="line.name" scope="col">{{ line.name }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(day, i) in view.days" :key="day.date">
+            <th scope="row">{{ day.date }}</th>
+            <td v-for="line in lines" :key="line.name">{{ line.values[i] }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </details>
   <p v-if="unfinished" class="soft small">{{ $t('readings.theDottedPartLeads') }}</p>
 </template>
 
 <style scoped>
+.behind {
+  margin-top: 6px;
+}
+.behind summary {
+  cursor: pointer;
+  font-size: 0.87rem;
+}
+.scroller {
+  max-height: 20rem;
+  overflow: auto;
+  border: 1px solid var(--line);
+}
+table {
+  border-collapse: collapse;
+  font-size: 0.87rem;
+}
+th,
+td {
+  padding: 3px 12px;
+  text-align: right;
+  white-space: nowrap;
+}
+thead th {
+  position: sticky;
+  top: 0;
+  background: var(--surface);
+}
 .chart {
   height: 280px;
   border: 1px solid var(--line);

@@ -19,6 +19,7 @@ import RangeChoice from './RangeChoice.vue'
 import { COMPARISONS } from './ranges'
 import ThreeAnswers from './ThreeAnswers.vue'
 import TookNotes from './TookNotes.vue'
+import WeekByHour from './WeekByHour.vue'
 
 const OverTime = defineAsyncComponent(() => import('./OverTime.vue'))
 
@@ -164,6 +165,8 @@ const REASONS: Record<string, string> = {
         <OverTime :view="view" :lanes="lanes" :split="split" />
         <TookNotes :view="view" />
       </section>
+
+      <WeekByHour :view="view" />
 
       <OrderAdvice :page-id="String(route.params.page)" />
 

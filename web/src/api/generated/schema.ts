@@ -1384,7 +1384,7 @@ export interface components {
             chiSquared: number;
             /** Format: int64 */
             freedom: number;
-            /** @description Cells beyond 3 standard errors from what their row and column explain, where 5 or more are expected. */
+            /** @description Cells more than 3 standard errors from what is expected of them. */
             marks: components["schemas"]["Mark"][];
             /**
              * Format: double
@@ -1457,7 +1457,7 @@ export interface components {
             place: number;
             /**
              * Format: double
-             * @description Against what its places give an average block: 1 is average. Absent where too few have seen it.
+             * @description 1 is what its places give an average block; absent where too few have seen it.
              */
             pull?: number;
             title: string;
@@ -2052,7 +2052,7 @@ export interface components {
             /** @description What stands under it, up to the next heading, is folded away until it is pressed. */
             folds?: boolean;
             /**
-             * @description What stands under it keeps itself in order: what was added last first, or what pulls most; as it was put when left out.
+             * @description What stands under it keeps an order by itself; as it was put when left out.
              * @enum {string}
              */
             order?: "newest" | "pull";
@@ -2844,6 +2844,8 @@ export interface components {
             total: components["schemas"]["Figures"];
             /** @description Most visits first; fifty at most, then the others together. */
             unlisted: components["schemas"]["UnlistedReading"][];
+            /** @description By weekday and hour of the workspace's clocks. */
+            week: components["schemas"]["WeekHours"];
         };
         Remedy: {
             /** @description What it is, in words. */
@@ -3352,6 +3354,11 @@ export interface components {
             /** @description What came of asking it last. */
             says?: string;
             title: string;
+        };
+        WeekHours: {
+            clicks: number[];
+            /** @description 168 of them: from Monday at 0 to Sunday at 23. */
+            visits: number[];
         };
         Weekly: {
             /** @description On which days it begins. */
@@ -5033,7 +5040,7 @@ export interface operations {
             query?: {
                 /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
-                /** @description The same length before, or the same weekdays. */
+                /** @description As long before, or the same weekdays. */
                 compare?: "none" | "before" | "weekdays";
             };
             header?: {
