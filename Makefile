@@ -1,6 +1,6 @@
 # The two commands are `make demo` and `make test`; the rest are their parts.
 .DEFAULT_GOAL := help
-.PHONY: help demo test install install-tests build generate checks lint lint-go lint-web test-go test-web test-e2e bench soak walk fuzz screenshots clean
+.PHONY: help demo test install install-tests build generate checks lint lint-go lint-web test-go test-web test-e2e bench soak walk worlds fuzz screenshots clean
 
 # gin would list its routes whenever a test fails.
 export GIN_MODE := release
@@ -79,6 +79,9 @@ soak: install-tests build ## Serve visitors for a quarter of an hour while a sec
 
 walk: install-tests build ## Do 2,000 random things on a bad line, from ten seeds; nothing typed may be lost
 	@cd e2e && WALK_STEPS=2000 WALK_SEEDS=$${WALK_SEEDS:-1,2,3,4,5,6,7,8,9,10} ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test walk.spec.ts
+
+worlds: ## Hold advice on order against 200 made-up worlds whose true values are known
+	@JUNDLE_WORLDS=200 go test -count 1 -v ./internal/core/pull
 
 fuzz: ## Try every parser of text from outside with made-up input, five minutes each
 	@scripts/fuzz 5m

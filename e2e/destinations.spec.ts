@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import { expectClean } from './support/axe'
 import { picture } from './support/files'
 import { freshName, paste, publish, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
@@ -10,11 +10,6 @@ async function keep(page: Page, table: string) {
   const url = '/api/link-files?keep=true'
   const headers = { 'Content-Type': 'application/octet-stream' }
   expect((await page.request.post(url, { data: Buffer.from(table), headers })).ok()).toBe(true)
-}
-
-const clean = async (page: Page, part: string) => {
-  const found = await new AxeBuilder({ page }).include(part).setLegacyMode().analyze()
-  expect(found.violations.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([])
 }
 
 for (const size of SIZES)
@@ -36,7 +31,7 @@ for (const size of SIZES)
       const rows = dialog.getByRole('region', { name: 'Before and after' }).getByRole('row')
       await expect(rows.filter({ hasText: 'Kiln' })).toContainText('https://new-partner.example/kiln?id=12')
       await expect(rows.filter({ hasText: 'Ours' })).toHaveCount(0)
-      await clean(page, '.p-dialog')
+      await expectClean(page, '.p-dialog')
       await dialog.getByRole('button', { name: 'Change 2 destinations' }).click()
       await expect(page.getByText('2 destinations changed')).toBeVisible()
       await page.keyboard.press('Escape')
@@ -82,7 +77,7 @@ for (const size of SIZES)
       await panel.getByLabel('from', { exact: true }).fill('2026-01-01T09:00')
       await panel.getByLabel('until', { exact: true }).fill('2099-01-01T09:00')
       await expect(panel.getByText('This changes 1 place on 1 page, at once.')).toBeVisible()
-      await clean(page, 'aside.panel')
+      await expectClean(page, 'aside.panel')
       await panel.getByRole('button', { name: 'Keep' }).click()
       await expect.poll(leads).toBe('https://quarrow.example/pre-order')
       await panel.getByRole('button', { name: 'Take swap 1 away' }).click()
@@ -91,7 +86,7 @@ for (const size of SIZES)
 
       await panel.getByRole('button', { name: 'Merge with another' }).click()
       await panel.getByRole('button', { name: 'The sale' }).click()
-      await clean(page, 'aside.panel')
+      await expectClean(page, 'aside.panel')
       await panel.getByRole('button', { name: 'Merge', exact: true }).click()
       await expect(panel.getByRole('heading', { name: 'The sale' })).toBeVisible()
       await expect(panel.getByText('Where to find our pots: a map')).toBeVisible()

@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import { expectClean } from './support/axe'
 import { settled } from './support/lines'
 import { freshName, paste, phoneVisitor, publish, row, startEmpty, titles } from './support/people'
 import { PUBLIC } from './support/places'
@@ -8,11 +8,6 @@ async function addHeading(page: Page, text: string) {
   await page.getByRole('button', { name: 'Add a block' }).click()
   await page.getByRole('menuitem', { name: 'Heading' }).click()
   await page.getByRole('complementary').getByLabel('Heading', { exact: true }).fill(text)
-}
-
-async function clean(page: Page, part: string) {
-  const found = await new AxeBuilder({ page }).include(part).setLegacyMode().analyze()
-  expect(found.violations.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([])
 }
 
 test('a heading folds what is under it, by hand and without script, and a press is counted', async ({
@@ -65,7 +60,7 @@ test('a page of more than thirty blocks is searched without script', async ({ pa
   await expect(row(page, 'Pot 32')).toBeVisible()
   await page.getByRole('button', { name: 'The page as a whole' }).click()
   await page.getByText('A field to search the page').click()
-  await clean(page, 'aside')
+  await expectClean(page, 'aside')
   await page.keyboard.press('Escape')
   await publish(page)
 
@@ -75,7 +70,7 @@ test('a page of more than thirty blocks is searched without script', async ({ pa
   await visitor.keyboard.press('Enter')
   await expect(visitor.getByRole('status')).toContainText('1 of 32 found.')
   await expect(visitor.locator('a.button')).toHaveCount(1)
-  await clean(visitor, 'main')
+  await expectClean(visitor, 'main')
   await visitor.getByRole('link', { name: 'Show all' }).click()
   await expect(visitor.locator('a.button')).toHaveCount(32)
   expect(await visitor.locator('script').count()).toBe(0)
@@ -86,7 +81,7 @@ test('what is added under a heading that wants the newest first comes first', as
   await startEmpty(page, freshName('newest'))
   await addHeading(page, 'Films')
   await page.getByRole('complementary').getByRole('radio', { name: 'newest first' }).click()
-  await clean(page, 'aside')
+  await expectClean(page, 'aside')
   await page.keyboard.press('Escape')
   await paste(page, 'One https://pots.example/1', 'One')
   await settled(page)

@@ -1,13 +1,8 @@
-import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test } from '@playwright/test'
+import { expectClean } from './support/axe'
 import { settled } from './support/lines'
 import { freshName, paste, row, startEmpty } from './support/people'
 import { SIZES } from './support/sizes'
-
-const clean = async (page: Page, part: string) => {
-  const found = await new AxeBuilder({ page }).include(part).setLegacyMode().analyze()
-  expect(found.violations.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([])
-}
 
 /** How many hours after a local date and time of HTML another one is. */
 const hoursBetween = (before: string, after: string) => (Date.parse(after) - Date.parse(before)) / 3_600_000
@@ -46,7 +41,7 @@ for (const size of SIZES)
       await begins.press('ArrowRight')
       await expect(from).toHaveValue(`${day}T09:15`)
       await settled(page)
-      await clean(page, 'aside')
+      await expectClean(page, 'aside')
 
       await editor.getByRole('radio', { name: 'five weeks' }).check()
       const track = (await editor.locator('.track').boundingBox())!
@@ -72,9 +67,9 @@ for (const size of SIZES)
       await row(page, 'Where to find our pots').locator('.piece').click()
       const editor = page.getByRole('complementary')
       for (const summary of await editor.locator('summary').all()) await summary.click()
-      await clean(page, 'aside')
+      await expectClean(page, 'aside')
       await page.keyboard.press('Escape')
       await page.getByRole('button', { name: 'The page as a whole' }).click()
-      await clean(page, 'aside')
+      await expectClean(page, 'aside')
     })
   })
