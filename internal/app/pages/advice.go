@@ -2,6 +2,7 @@ package pages
 
 import (
 	"context"
+	"math/rand/v2"
 
 	"github.com/google/uuid"
 
@@ -21,6 +22,9 @@ type OrderAdvice struct {
 	pull.Advice
 }
 
+// adviceSeed is always the same: what is advised does not change from one look to the next.
+const adviceSeed = 20_260_601
+
 // Advice works out how much blocks of a page of a workspace pull, and a better order where
 // there is one: within what stands under one heading.
 func (u Pages) Advice(ctx context.Context, workspace, id uuid.UUID) (OrderAdvice, error) {
@@ -34,7 +38,7 @@ func (u Pages) Advice(ctx context.Context, workspace, id uuid.UUID) (OrderAdvice
 	}
 	now := of.Draft.SwitchedOn()
 	model := pull.Fit(cells)
-	return OrderAdvice{model.Seen, model.Pulls(cells), now, pull.Advise(cells, slotsOf(now))}, nil
+	return OrderAdvice{model.Seen, model.Pulls(cells), now, pull.Advise(cells, slotsOf(now), rand.NewPCG(adviceSeed, adviceSeed))}, nil
 }
 
 // slotsOf are blocks in their places. What leads nowhere holds its place, and a heading ends

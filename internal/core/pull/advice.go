@@ -1,7 +1,6 @@
 package pull
 
 import (
-	"math/rand/v2"
 	"slices"
 
 	"gonum.org/v1/gonum/stat/distuv"
@@ -25,6 +24,9 @@ type Slot struct {
 	Group int
 }
 
+// Random is where chance comes from: numbers of which each is as likely as any other.
+type Random interface{ Uint64() uint64 }
+
 const (
 	replicates = 200
 	// work is how many cells are gone through at most, in all rounds of all replicates.
@@ -32,16 +34,15 @@ const (
 	// rest is how many rounds a fit of resampled counts takes from that of the counts
 	// themselves.
 	rest = 600
-	// The same counts always give the same advice.
-	seed1, seed2 = 20_260_601, 56
 )
 
 // Advise looks for a better order: by appeal, within groups. It is found in one half of
 // the visits and tried on the other, so that what chance put on top is not taken for a
 // gain; how sure that is comes from a parametric bootstrap of the other half (Davison and
 // Hinkley, Bootstrap Methods and their Application, 1997, section 5.2.1, basic intervals).
-func Advise(cells []Cell, now []Slot) Advice {
-	random := rand.New(rand.NewPCG(seed1, seed2))
+//
+// Chance comes from random: with the same, the same counts give the same advice.
+func Advise(cells []Cell, now []Slot, random Random) Advice {
 	cells = known(cells)
 	found, tried := halves(cells, random)
 	first := Fit(found)
@@ -112,7 +113,7 @@ func gain(m Model, before, after []Slot) float64 {
 }
 
 // halves puts each visit into one of two halves.
-func halves(cells []Cell, random *rand.Rand) (first, second []Cell) {
+func halves(cells []Cell, random Random) (first, second []Cell) {
 	for _, c := range cells {
 		takers := min(c.Takers, c.Reach)
 		one := c
@@ -126,7 +127,7 @@ func halves(cells []Cell, random *rand.Rand) (first, second []Cell) {
 }
 
 // resampled are cells of as many visits, clicked as a model says.
-func resampled(cells []Cell, m Model, random *rand.Rand) []Cell {
+func resampled(cells []Cell, m Model, random Random) []Cell {
 	again := slices.Clone(cells)
 	for i, c := range again {
 		if c.Reach > 0 && c.Place > 0 {
@@ -137,7 +138,7 @@ func resampled(cells []Cell, m Model, random *rand.Rand) []Cell {
 }
 
 // binomial draws a number of successes.
-func binomial(n int, p float64, random *rand.Rand) int {
+func binomial(n int, p float64, random Random) int {
 	if n <= 0 || p <= 0 {
 		return 0
 	}
