@@ -134,7 +134,7 @@ func (f *fit) round() (moved float64) {
 		f.blockOf[block] += n
 	}
 	for i := range f.seen {
-		next := f.placeHad[i] / f.placeOf[i]
+		next := math.Min(1, f.placeHad[i]/f.placeOf[i]) // sums are rounded
 		if i == 0 {
 			next = 1
 		}
@@ -142,7 +142,7 @@ func (f *fit) round() (moved float64) {
 		f.seen[i] = next
 	}
 	for i := range f.appeal {
-		next := f.blockHad[i] / f.blockOf[i]
+		next := math.Min(1, f.blockHad[i]/f.blockOf[i])
 		moved = math.Max(moved, math.Abs(next-f.appeal[i]))
 		f.appeal[i] = next
 	}
