@@ -151,21 +151,3 @@ func (s *Store) ManyChanges(ctx context.Context, workspace uuid.UUID, since time
 	}
 	return pgx.CollectRows(rows, pgx.RowToStructByPos[ManyChanged])
 }
-
-// AddressesKept tells which destination of a workspace keeps each of these addresses.
-func (s *Store) AddressesKept(ctx context.Context, workspace uuid.UUID, addresses []string) (map[string]uuid.UUID, error) {
-	rows, err := s.pool.Query(ctx, `
-		select id, address from destinations
-		where workspace_id = $1 and merged_into is null and md5(address) in (select md5(a) from unnest($2::text[]) a)`, workspace, addresses)
-	if err != nil {
-		return nil, err
-	}
-	kept := make(map[string]uuid.UUID)
-	var id uuid.UUID
-	var address string
-	_, err = pgx.ForEachRow(rows, []any{&id, &address}, func() error {
-		kept[address] = id
-		return nil
-	})
-	return kept, err
-}

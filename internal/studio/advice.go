@@ -41,7 +41,7 @@ func (s *Server) addAdvice() {
 		case s.advising <- struct{}{}:
 			defer func() { <-s.advising }()
 		case <-ctx.Done():
-			return nil, ctx.Err()
+			return nil, problem(ctx.Err())
 		}
 		found, err := s.pages.Advice(ctx, memberOf(ctx).WorkspaceID, in.Page)
 		if err != nil {

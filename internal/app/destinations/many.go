@@ -110,7 +110,7 @@ func (u Destinations) refuseTaken(ctx context.Context, workspace uuid.UUID, rows
 	for _, row := range rows {
 		addresses = append(addresses, row.After.Address)
 	}
-	kept, err := u.Store.AddressesKept(ctx, workspace, addresses)
+	kept, err := u.Store.KeptAmong(ctx, workspace, addresses)
 	if err != nil {
 		return err
 	}
@@ -119,11 +119,11 @@ func (u Destinations) refuseTaken(ctx context.Context, workspace uuid.UUID, rows
 		if row.Wrong != "" || row.After.Address == row.Before.Address {
 			continue
 		}
-		if _, taken := kept[row.After.Address]; taken {
+		if kept[row.After.Address] {
 			row.Wrong = "You keep that address already, as another destination. Merge the two instead."
 			continue
 		}
-		kept[row.After.Address] = row.ID
+		kept[row.After.Address] = true
 	}
 	return nil
 }
