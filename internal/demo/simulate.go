@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/agents"
+	"jundle/internal/core/campaign"
 	"jundle/internal/core/page"
 	place "jundle/internal/core/source"
 	"jundle/internal/core/traffic"
@@ -24,6 +25,8 @@ type Made struct {
 	Views, Visits, Visitors, Clicks  int
 	Crawlers, Previews, Own, Repeats int // events
 	VisitsBySource, ClicksByBlock    map[string]int
+	VisitsByCountry                  map[string]int
+	Paid                             int // visits
 	Events                           int
 }
 
@@ -100,7 +103,7 @@ func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
 	v := &visitors{
 		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, attributor: place.NewAttributor(live.Sources, nil),
 		random: rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))),
-		made:   Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}}, pressable: map[int][]page.Placed{},
+		made:   Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}, VisitsByCountry: map[string]int{}}, pressable: map[int][]page.Placed{},
 	}
 	if s.Address == WorkshopsPage {
 		v.story = workshop
@@ -166,6 +169,9 @@ type arrival struct {
 // visit is one person coming once from a source.
 func (v *visitors) visit(day int, noon time.Time, from sourceTruth) {
 	brings := arrival{from: from.name, tag: from.tag}
+	if v.share(1) < from.advertised {
+		brings.query = "utm_medium=paid_social"
+	}
 	if from.tagLeftOut {
 		brings = arrival{}
 		chance := v.random.Float64()
@@ -207,7 +213,11 @@ func (v *visitors) stay(day int, at time.Time, from sourceTruth, brings arrival,
 	}
 	// What follows is pressed on our own page: only a tag goes along.
 	hit.Query, hit.Referrer = "", ""
+	if campaign.IsPaid(campaign.Read(brings.query).Medium) {
+		v.made.Paid++
+	}
 	v.made.Visits++
+	v.made.VisitsByCountry[v.home().country]++
 	v.made.VisitsBySource[brings.from]++
 	for _, block := range v.pressable[edition.Number] {
 		chance := seen(block.Place) * blocks[block.Key].appeal
@@ -301,7 +311,27 @@ func (v *visitors) hit(at time.Time, edition store.Edition, tag string) ingest.H
 }
 
 func (v *visitors) add(hit ingest.Hit) {
-	v.events = append(v.events, ingest.NewEvent(uuid.Must(uuid.NewRandom()), hit, v.salt, v.Agents))
+	home := v.home()
+	hit.Languages = home.languages
+	event := ingest.NewEvent(uuid.Must(uuid.NewRandom()), hit, v.salt, v.Agents)
+	event.Country = home.country
+	v.events = append(v.events, event)
+}
+
+// home is where the present visitor lives.
+func (v *visitors) home() homeTruth {
+	chance := v.share(0)
+	for _, home := range homes {
+		if chance -= home.share; chance < 0 {
+			return home
+		}
+	}
+	return homeTruth{}
+}
+
+// share is a chance drawn for the present visitor alone, one for each use.
+func (v *visitors) share(use uint64) float64 {
+	return rand.New(rand.NewPCG(uint64(v.count), use)).Float64()
 }
 
 // moment is a time of the day on which people are awake, to the microsecond the

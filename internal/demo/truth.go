@@ -99,6 +99,8 @@ type sourceTruth struct {
 	factor  float64
 	// boom: this source multiplies while the film takes off.
 	boom float64
+	// advertised is the share of its visits that an advertisement brings.
+	advertised float64
 }
 
 var clay = pageStory{
@@ -115,7 +117,7 @@ var clay = pageStory{
 	}}},
 	portrait: "quarrow clay",
 	sources: []sourceTruth{
-		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 24, favours: "openings", factor: 1.4, boom: 1.2},
+		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 24, favours: "openings", factor: 1.4, boom: 1.2, advertised: 0.12},
 		{name: "Reelpond", tag: "reel", network: "reelpond", kind: place.Profile, perDay: 13, favours: "film", factor: 2.6, boom: 6},
 		{name: "Wavecastle", tag: "wave", network: "wavecastle", kind: place.Film, perDay: 7, favours: "recipes", factor: 1.7, boom: 3},
 		{name: "Pinmoss", tag: "moss", network: "pinmoss", kind: place.Profile, perDay: 6, tagLeftOut: true, favours: "recipes", factor: 1.5},
@@ -163,6 +165,23 @@ var unlisted = []struct {
 }{
 	{place.UnlistedCampaign.Key("potters_guild"), "utm_source=Potters+Guild&utm_medium=email", "", 1.6},
 	{place.UnlistedHost.Key("claynews.example"), "", "www.claynews.example", 0.9},
+}
+
+// homeTruth is where a share of visitors live, and the languages their browsers ask for.
+type homeTruth struct {
+	country, languages string
+	share              float64
+}
+
+// homes leave a few of whom nobody knows.
+var homes = []homeTruth{
+	{"GB", "en-GB,en;q=0.9", 0.52},
+	{"IE", "en-IE,en;q=0.9", 0.11},
+	{"DE", "de-DE,de;q=0.9,en;q=0.7", 0.10},
+	{"FR", "fr-FR,fr;q=0.8", 0.07},
+	{"PT", "pt-PT,pt;q=0.9,en;q=0.6", 0.06},
+	{"US", "en-US,en;q=0.9", 0.08},
+	{"NL", "nl-NL,nl;q=0.9,en;q=0.8", 0.03},
 }
 
 // weekday is the rhythm of the week, Sunday first; its mean is 1.

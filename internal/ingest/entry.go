@@ -43,6 +43,9 @@ type entry struct {
 	Visitor   traffic.VisitorKey `json:"visitor"`
 	Flags     traffic.Flags      `json:"flags,omitempty"`
 	Rules     int                `json:"rules"`
+	Country   string             `json:"country,omitempty"`
+	Language  string             `json:"language,omitempty"`
+	Paid      bool               `json:"paid,omitempty"`
 }
 
 func newEntry(event store.Event) entry {
@@ -50,7 +53,7 @@ func newEntry(event store.Event) entry {
 		Version: entryVersion, ID: event.ID, At: event.At, Endpoint: event.EndpointID, Edition: event.Edition, Kind: event.Kind,
 		Block: event.Block, Item: event.Item, Outcome: event.Outcome, Place: event.Place, Source: event.Source, Evidence: event.By,
 		Tag: event.Tag, Campaign: event.Campaign, Referrer: event.Referrer, UserAgent: event.UserAgent, Visitor: event.Visitor,
-		Flags: event.Flags, Rules: event.Rules,
+		Flags: event.Flags, Rules: event.Rules, Country: event.Country, Language: event.Language, Paid: event.Paid,
 	}
 }
 
@@ -72,5 +75,6 @@ func (e entry) event() store.Event {
 		ID: e.ID, At: e.At, EndpointID: e.Endpoint, Edition: e.Edition, Kind: e.Kind, Block: e.Block, Item: e.Item, Outcome: e.Outcome,
 		Place: e.Place, Attribution: source.Attribution{Source: e.Source, By: e.Evidence}, Tag: e.Tag, Campaign: e.Campaign,
 		Referrer: e.Referrer, UserAgent: e.UserAgent, Visitor: e.Visitor, Flags: e.Flags, Rules: e.Rules,
+		Traits: traffic.Traits{Country: e.Country, Language: e.Language, Paid: e.Paid},
 	}
 }

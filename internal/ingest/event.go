@@ -37,6 +37,8 @@ type Hit struct {
 	// further.
 	Client    string
 	UserAgent string
+	// Languages is its Accept-Language.
+	Languages string
 	Own       bool
 }
 
@@ -65,8 +67,16 @@ func NewEvent(id uuid.UUID, hit Hit, salt *traffic.Salt, list *agents.List) stor
 			Method: hit.Method, UserAgent: userAgent, Agent: known.Agent, Purpose: hit.Purpose, Own: hit.Own,
 		}),
 	}
+	event.Language = traffic.LanguageOf(hit.Languages)
 	event.Attribution = hit.Attributor.Attribute(evidence(event, known), hit.At)
+	event.Paid = isPaid(event, hit.Attributor)
 	return event
+}
+
+// isPaid goes by the medium that came with the hit, or that its source has.
+func isPaid(event store.Event, attributor *source.Attributor) bool {
+	from, listed := attributor.Find(event.Source)
+	return campaign.IsPaid(event.Campaign.Medium) || listed && campaign.IsPaid(from.Medium)
 }
 
 // Recount decides an event that was stored anew, by the rules and lists of today
@@ -75,6 +85,7 @@ func Recount(event store.Event, attributor *source.Attributor, list *agents.List
 	known := list.Classify(event.UserAgent)
 	event.Flags = traffic.Reflag(event.Flags, event.UserAgent, known.Agent)
 	event.Attribution = attributor.Attribute(evidence(event, known), event.At)
+	event.Paid = isPaid(event, attributor)
 	event.Rules = traffic.RulesVersion
 	return event
 }

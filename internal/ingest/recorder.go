@@ -22,6 +22,7 @@ import (
 
 	"jundle/internal/agents"
 	"jundle/internal/core/traffic"
+	"jundle/internal/countries"
 	"jundle/internal/eventlog"
 	"jundle/internal/store"
 )
@@ -60,6 +61,8 @@ type Options struct {
 	Store  Store
 	Agents *agents.List
 	Log    Log
+	// Countries tells where an address belongs; nil for nowhere known.
+	Countries *countries.Table
 	// SpoolDir is where events go while the log is away.
 	SpoolDir string
 	// FloodBudget is how many events of one page are counted from one client address
@@ -69,12 +72,13 @@ type Options struct {
 
 // Recorder takes hits and brings them to the table as events.
 type Recorder struct {
-	store  Store
-	agents *agents.List
-	log    Log
-	spool  *spool
-	salts  *saltCache
-	flood  *floodGate // nil for no bound
+	store     Store
+	agents    *agents.List
+	countries *countries.Table
+	log       Log
+	spool     *spool
+	salts     *saltCache
+	flood     *floodGate // nil for no bound
 
 	queue   chan waiting
 	held    chan []byte
@@ -119,7 +123,7 @@ func NewRecorder(ctx context.Context, options Options) (*Recorder, error) {
 	}
 	moving, stop := context.WithCancel(context.WithoutCancel(ctx))
 	r := &Recorder{
-		store: options.Store, agents: options.Agents, log: options.Log, spool: files, salts: salts,
+		store: options.Store, agents: options.Agents, countries: options.Countries, log: options.Log, spool: files, salts: salts,
 		queue: make(chan waiting, queue), held: make(chan []byte, held),
 		waits:  sync.Pool{New: func() any { return &visitorWaiting{kept: make(chan struct{}, 1)} }},
 		ending: make(chan struct{}), written: make(chan struct{}), stop: stop,
@@ -137,6 +141,7 @@ func NewRecorder(ctx context.Context, options Options) (*Recorder, error) {
 // Decide makes an event of a hit, by the rules and lists there are.
 func (r *Recorder) Decide(hit Hit) store.Event {
 	event := NewEvent(uuid.Must(uuid.NewV7()), hit, r.salts.of(hit.At), r.agents)
+	event.Country = r.countries.Of(hit.Client)
 	// What is left out anyway uses up nobody's budget.
 	if r.flood != nil && event.Flags == 0 && !r.flood.within(hit.Client, hit.EndpointID, hit.At) {
 		event.Flags |= traffic.Flood

@@ -24,6 +24,7 @@ type request struct {
 	purposes  []string // why a browser or an app fetches what nobody looks at
 	client    string   // address of the visitor
 	userAgent string
+	languages string // Accept-Language
 	ownMark   string // of a member's browser, to be checked
 	gzip      bool
 	has       string // the ETag of what the browser has already
@@ -38,7 +39,8 @@ func (s *Server) requestOf(c *gin.Context) request {
 	asked := request{
 		method: c.Request.Method, query: c.Request.URL.RawQuery, referrer: header.Get("Referer"), purposes: purposes(header),
 		client: s.clientOf(c.Request.RemoteAddr, header["X-Forwarded-For"]), userAgent: header.Get("User-Agent"),
-		gzip: strings.Contains(header.Get("Accept-Encoding"), "gzip"), has: header.Get("If-None-Match"),
+		languages: header.Get("Accept-Language"),
+		gzip:      strings.Contains(header.Get("Accept-Encoding"), "gzip"), has: header.Get("If-None-Match"),
 	}
 	if len(header["Cookie"]) > 0 {
 		if cookie, err := c.Request.Cookie(ownmark.Cookie); err == nil {
@@ -60,7 +62,7 @@ func (s *Server) hit(asked request, id, workspace uuid.UUID, attributor *source.
 	return ingest.Hit{
 		At: s.Now().UTC().Truncate(time.Microsecond), EndpointID: id, Attributor: attributor, PageHost: s.host,
 		Tag: tagAsGiven(tag), Query: asked.query, Referrer: referrerHost(asked.referrer),
-		Method: asked.method, Purpose: asked.purposes, Client: asked.client, UserAgent: asked.userAgent,
+		Method: asked.method, Purpose: asked.purposes, Client: asked.client, UserAgent: asked.userAgent, Languages: asked.languages,
 		Own: s.isOwn(asked.ownMark, workspace),
 	}
 }

@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"jundle/internal/agents"
+	"jundle/internal/countries"
 	"jundle/internal/eventlog"
 	"jundle/internal/exports"
 	"jundle/internal/files"
@@ -68,6 +69,10 @@ func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Servi
 	if err != nil {
 		return nil, err
 	}
+	table, err := countries.Load()
+	if err != nil {
+		return nil, err
+	}
 	folders, err := takeFolders(ctx, parts.Settings)
 	if err != nil {
 		return nil, err
@@ -85,7 +90,7 @@ func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Servi
 		return nil, errors.Join(err, service.Stop())
 	}
 	service.recorder, err = ingest.NewRecorder(ctx, ingest.Options{
-		Store: background, Agents: list, Log: service.log, SpoolDir: parts.Settings.Spool(), FloodBudget: parts.Settings.FloodBudget,
+		Store: background, Agents: list, Countries: table, Log: service.log, SpoolDir: parts.Settings.Spool(), FloodBudget: parts.Settings.FloodBudget,
 	})
 	if err != nil {
 		return nil, errors.Join(err, service.Stop())

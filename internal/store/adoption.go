@@ -21,6 +21,7 @@ func adopt(tx *gorm.DB, pageID uuid.UUID, key string, to uuid.UUID) error {
 		`update events set source = @to where endpoint_id = @page and source = @key`,
 		`update daily_pages set source = @to where endpoint_id = @page and source = @key`,
 		`update daily_blocks set source = @to where endpoint_id = @page and source = @key`,
+		`update daily_items set source = @to where endpoint_id = @page and source = @key`,
 		`update sources set seen_at = (
 			select max(at) from events where endpoint_id = @page and source = @to and kind = 'view' and flags = 0
 		) where id::text = @to`,

@@ -37,6 +37,7 @@ type Event struct {
 	Visitor   traffic.VisitorKey
 	Flags     traffic.Flags
 	Rules     int
+	traffic.Traits
 }
 
 // RecordEvents stores a batch of events and adds them to the sums of their days,
@@ -160,7 +161,7 @@ func wanted(ctx context.Context, tx pgx.Tx, events []Event) ([]Event, error) {
 var eventColumns = []string{
 	"id", "at", "endpoint_id", "edition", "kind", "block", "item", "outcome", "place", "source",
 	"evidence", "tag", "utm_source", "utm_medium", "utm_campaign", "utm_term", "utm_content", "referrer", "user_agent_id", "visitor",
-	"flags", "rules",
+	"flags", "rules", "country", "language", "paid",
 }
 
 func copyEvents(ctx context.Context, tx pgx.Tx, events []Event, userAgents map[string]int64) error {
@@ -202,7 +203,7 @@ func (e *Event) values(row []any, userAgents map[string]int64) {
 	copy(row, []any{
 		[16]byte(e.ID), e.At, [16]byte(e.EndpointID), int32(e.Edition), string(e.Kind), e.Block, e.Item, e.Outcome, int32(e.Place),
 		e.Source, string(e.By), e.Tag, e.Campaign.Source, e.Campaign.Medium, e.Campaign.Campaign, e.Campaign.Term, e.Campaign.Content, e.Referrer,
-		userAgents[e.UserAgent], e.Visitor[:], int32(e.Flags), int32(e.Rules),
+		userAgents[e.UserAgent], e.Visitor[:], int32(e.Flags), int32(e.Rules), e.Country, e.Language, e.Paid,
 	})
 }
 
@@ -279,7 +280,7 @@ func (s *Store) Events(ctx context.Context, workspace, pageID uuid.UUID, from, t
 
 const selectEvents = `
 	select events.endpoint_id, events.id::text, at, kind, edition, ` + pressed + `, item, place, source, evidence,
-		coalesce(user_agents.text, ''), visitor, flags
+		coalesce(user_agents.text, ''), visitor, flags, country, language, paid
 	from events left join user_agents on user_agents.id = user_agent_id `
 
 // pressed is what a click is summed up under: the block that was pressed, or where a
@@ -310,11 +311,11 @@ func eachEvent(rows pgx.Rows, take func(id uuid.UUID, event traffic.Event)) erro
 	var visitor []byte
 	_, err := pgx.ForEachRow(rows, []any{
 		&id, &event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence,
-		&userAgent, &visitor, &event.Flags,
+		&userAgent, &visitor, &event.Flags, &event.Country, &event.Language, &event.Paid,
 	}, func() error {
 		copy(event.Visitor[:], visitor)
 		event.Device = traffic.DeviceOf(userAgent)
-		for _, text := range []*string{(*string)(&event.Kind), &event.Block, &event.Item, &event.Source, (*string)(&event.Evidence)} {
+		for _, text := range []*string{(*string)(&event.Kind), &event.Block, &event.Item, &event.Source, (*string)(&event.Evidence), &event.Country, &event.Language} {
 			once(text)
 		}
 		take(id, event)

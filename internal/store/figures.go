@@ -68,6 +68,22 @@ func keptSheets(ctx context.Context, tx pgx.Tx, figures map[uuid.UUID]*Figures, 
 	if err != nil {
 		return err
 	}
+	var n daily.ItemRow
+	err = eachRow(ctx, tx, "select endpoint_id, day::text, block, item, source, clicks, takers from daily_items"+keptDays,
+		[]any{ids, first, last},
+		[]any{&id, &n.Day, &n.Block, &n.Item, &n.Source, &n.Clicks, &n.Takers},
+		func() { figures[id].Sums.Items = append(figures[id].Sums.Items, n) })
+	if err != nil {
+		return err
+	}
+	var t daily.TraitRow
+	err = eachRow(ctx, tx, "select endpoint_id, day::text, trait, value, visits, clicked_visits from daily_traits"+keptDays,
+		[]any{ids, first, last},
+		[]any{&id, &t.Day, (*string)(&t.Trait), &t.Value, &t.Visits, &t.ClickedVisits},
+		func() { figures[id].Sums.Traits = append(figures[id].Sums.Traits, t) })
+	if err != nil {
+		return err
+	}
 	var l daily.LeftOutRow
 	return eachRow(ctx, tx, "select endpoint_id, day::text, reason, views, clicks from daily_left_out"+keptDays,
 		[]any{ids, first, last},

@@ -42,8 +42,16 @@ func (s *Store) RecountDay(ctx context.Context, day Day, decide func(Event) Even
 			for _, before := range events {
 				if now := decide(before); now != before {
 					changed++
-					batch.Queue("update events set source = $3, evidence = $4, flags = $5, rules = $6 where id = $1 and at = $2",
-						now.ID, now.At, now.Source, string(now.By), int(now.Flags), now.Rules)
+					batch.Queue(
+						"update events set source = $3, evidence = $4, flags = $5, rules = $6, paid = $7 where id = $1 and at = $2",
+						now.ID,
+						now.At,
+						now.Source,
+						string(now.By),
+						int(now.Flags),
+						now.Rules,
+						now.Paid,
+					)
 				}
 			}
 			if err := tx.SendBatch(ctx, &batch).Close(); err != nil {
@@ -58,7 +66,7 @@ func (s *Store) RecountDay(ctx context.Context, day Day, decide func(Event) Even
 func eventsToRecount(ctx context.Context, tx pgx.Tx, day Day, after uuid.UUID) ([]Event, error) {
 	rows, err := tx.Query(ctx, `
 		select events.id, at, endpoint_id, source, evidence, tag, utm_source, utm_medium, utm_campaign, utm_term, utm_content, referrer,
-			coalesce(user_agents.text, ''), flags, rules
+			coalesce(user_agents.text, ''), flags, rules, paid
 		from events left join user_agents on user_agents.id = user_agent_id
 		where `+ofDay+` and events.id > $3 order by events.id limit $4`, day.EndpointID, day.UTCDay, after, recountedTogether)
 	if err != nil {
@@ -66,7 +74,7 @@ func eventsToRecount(ctx context.Context, tx pgx.Tx, day Day, after uuid.UUID) (
 	}
 	events, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (e Event, err error) {
 		return e, row.Scan(&e.ID, &e.At, &e.EndpointID, &e.Source, (*string)(&e.By), &e.Tag, &e.Campaign.Source, &e.Campaign.Medium,
-			&e.Campaign.Campaign, &e.Campaign.Term, &e.Campaign.Content, &e.Referrer, &e.UserAgent, &e.Flags, &e.Rules)
+			&e.Campaign.Campaign, &e.Campaign.Term, &e.Campaign.Content, &e.Referrer, &e.UserAgent, &e.Flags, &e.Rules, &e.Paid)
 	})
 	if err != nil {
 		return nil, fmt.Errorf("read events to be decided anew: %w", err)

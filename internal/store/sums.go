@@ -113,7 +113,8 @@ func (s *Store) sumUpVisitors(ctx context.Context, tx pgx.Tx, days map[Day]*coun
 func eventsOfVisitors(ctx context.Context, tx pgx.Tx, visitors []visitorDay, most int) ([][]traffic.Event, error) {
 	days, keys := apart(visitors)
 	rows, err := tx.Query(ctx, `
-		select v.n, events.id::text, at, kind, edition, `+pressed+`, item, place, source, evidence, coalesce(user_agents.text, '')
+		select v.n, events.id::text, at, kind, edition, `+pressed+`, item, place, source, evidence, coalesce(user_agents.text, ''),
+			country, language, paid
 		from unnest($3::int[], $4::bytea[]) with ordinality as v (day, visitor, n)
 		join unnest($1::uuid[], $2::date[]) with ordinality as d (endpoint_id, utc_day, day) using (day)
 		cross join lateral (
@@ -132,7 +133,7 @@ func eventsOfVisitors(ctx context.Context, tx pgx.Tx, visitors []visitorDay, mos
 	var userAgent string
 	_, err = pgx.ForEachRow(rows, []any{
 		&n, &event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence,
-		&userAgent,
+		&userAgent, &event.Country, &event.Language, &event.Paid,
 	}, func() error {
 		event.Device, event.Visitor = traffic.DeviceOf(userAgent), visitors[n-1].visitor
 		stored[n-1] = append(stored[n-1], event)
@@ -171,6 +172,7 @@ func (e *Event) traffic() traffic.Event {
 	return traffic.Event{
 		ID: e.ID.String(), At: e.At, Kind: e.Kind, Edition: e.Edition, Block: cmp.Or(e.Outcome, e.Block), Item: e.Item,
 		Place: e.Place, Source: e.Source, Evidence: e.By, Device: traffic.DeviceOf(e.UserAgent), Visitor: e.Visitor, Flags: e.Flags,
+		Traits: e.Traits,
 	}
 }
 
@@ -200,7 +202,7 @@ type daySums struct {
 
 // addSums adds rows to those that are there. What comes to nothing is deleted.
 func addSums(ctx context.Context, tx pgx.Tx, changed []daySums) error {
-	for _, add := range []func(context.Context, pgx.Tx, []daySums) error{addPages, addBlocks, addHours, addLeftOut} {
+	for _, add := range []func(context.Context, pgx.Tx, []daySums) error{addPages, addBlocks, addHours, addLeftOut, addItems, addTraits} {
 		if err := add(ctx, tx, changed); err != nil {
 			return fmt.Errorf("add to the sums of days: %w", err)
 		}
@@ -248,6 +250,26 @@ func addLeftOut(ctx context.Context, tx pgx.Tx, changed []daySums) error {
 		}
 	}
 	return c.addTo(ctx, tx, "daily_left_out", []string{"reason"}, []string{"views", "clicks"})
+}
+
+func addItems(ctx context.Context, tx pgx.Tx, changed []daySums) error {
+	var c columns
+	for _, sums := range changed {
+		for _, row := range sums.Items {
+			c.add(sums.Day, row.Day, []string{row.Block, row.Item, row.Source}, []int{row.Clicks, row.Takers})
+		}
+	}
+	return c.addTo(ctx, tx, "daily_items", []string{"block", "item", "source"}, []string{"clicks", "takers"})
+}
+
+func addTraits(ctx context.Context, tx pgx.Tx, changed []daySums) error {
+	var c columns
+	for _, sums := range changed {
+		for _, row := range sums.Traits {
+			c.add(sums.Day, row.Day, []string{string(row.Trait), row.Value}, []int{row.Visits, row.ClickedVisits})
+		}
+	}
+	return c.addTo(ctx, tx, "daily_traits", []string{"trait", "value"}, []string{"visits", "clicked_visits"})
 }
 
 // columns are rows of a table of sums, column by column.
@@ -303,7 +325,12 @@ func (c *columns) addTo(ctx context.Context, tx pgx.Tx, table string, keys, figu
 	if err != nil || !c.less {
 		return err
 	}
-	_, err = tx.Exec(ctx, fmt.Sprintf("delete from %s where (endpoint_id, utc_day) in (select * from unnest($1::uuid[], $2::date[])) and %s",
-		table, strings.Join(nothing, " and ")), c.pages, c.utcDays)
+	_, err = tx.Exec(
+		ctx,
+		fmt.Sprintf("delete from %s where (endpoint_id, utc_day) in (select * from unnest($1::uuid[], $2::date[])) and %s",
+			table, strings.Join(nothing, " and ")),
+		c.pages,
+		c.utcDays,
+	)
 	return err
 }

@@ -32,6 +32,15 @@ import (
 const beforeExactSums = 9
 
 // The demo, as the version before had it, reads the same after the migration.
+// withoutHomes leaves out what older tables had no columns for.
+func withoutHomes(read map[uuid.UUID]readings.Reading) map[uuid.UUID]readings.Reading {
+	for id, reading := range read {
+		reading.Countries, reading.Languages = nil, nil
+		read[id] = reading
+	}
+	return read
+}
+
 func TestTheDemoReadsTheSameAfterBeingMigrated(t *testing.T) {
 	now := time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
 	const days = 20
@@ -72,7 +81,7 @@ func TestTheDemoReadsTheSameAfterBeingMigrated(t *testing.T) {
 	require.NoError(t, err)
 	got, err := rollup.ReadAll(t.Context(), migrated, workspace, ids, span)
 	require.NoError(t, err)
-	assert.Equal(t, want, got)
+	assert.Equal(t, withoutHomes(want), withoutHomes(got))
 	assert.Greater(t, got[page].Total.Visits, 500)
 
 	hours, err := s.Hours(t.Context(), workspace, page, span.From(), span.To())
@@ -131,7 +140,11 @@ func asBefore(t *testing.T, fresh string, version int64) (address string) {
 	execute(t, to, `insert into daily_due (page_id, unit) select distinct page_id, unit from daily_pages
 		where unit >= (select max(unit) - 1 from daily_pages)`)
 	for _, table := range []string{"daily_pages", "daily_blocks", "daily_left_out"} {
-		execute(t, to, "delete from "+table+" using daily_due where daily_due.page_id = "+table+".page_id and daily_due.unit = "+table+".unit")
+		execute(
+			t,
+			to,
+			"delete from "+table+" using daily_due where daily_due.page_id = "+table+".page_id and daily_due.unit = "+table+".unit",
+		)
 	}
 	execute(t, to, "alter database "+pgx.Identifier{to.Config().ConnConfig.Database}.Sanitize()+" reset session_replication_role")
 	to.Reset()

@@ -105,7 +105,9 @@ func (b *bench) owner() owner {
 		return got
 	}
 	o.ids["step"] = "a-step"
-	made(o.send("PUT", o.page()+"/draft", with(draft(1), "steps", []fields{step(o.ids["step"], "Rename", "done")})))
+	o.ids["block"] = "film"
+	first := draft(1, button(o.ids["block"], "The film", "https://film.example/"))
+	made(o.send("PUT", o.page()+"/draft", with(first, "steps", []fields{step(o.ids["step"], "Rename", "done")})))
 	made(o.send("POST", "/api/pages/"+o.ids["page"]+"/publish", fields{"revision": 2}))
 	o.ids["edition"] = "1"
 	made(o.send("POST", "/api/pages", fields{"address": o.name + "-second"})) // one can be deleted

@@ -13,29 +13,47 @@ import (
 	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
 	"jundle/internal/rollup"
+	"jundle/internal/store"
 )
 
 // ReadingsView is a reading with the names its keys stand for.
 type ReadingsView struct {
 	readings.Reading
-	From    string          `json:"from" doc:"First day, YYYY-MM-DD."`
-	To      string          `json:"to" doc:"Last day, YYYY-MM-DD."`
-	Titles  []BlockTitle    `json:"titles" nullable:"false" doc:"The page's blocks in its present order, then those that are no longer on it."`
-	Shed    int64           `json:"shed" doc:"Events of all workspaces that could not be kept since the process was started."`
-	Took    []page.Takeover `json:"took" nullable:"false" doc:"What took the place of the page in that time, with when it was on in fact."`
-	Sources []SourceColumn  `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
+	From     string            `json:"from" doc:"First day, YYYY-MM-DD."`
+	To       string            `json:"to" doc:"Last day, YYYY-MM-DD."`
+	Titles   []BlockTitle      `json:"titles" nullable:"false" doc:"The page's blocks in its present order, then those that are no longer on it."`
+	Shed     int64             `json:"shed" doc:"Events of all workspaces that could not be kept since the process was started."`
+	Took     []page.Takeover   `json:"took" nullable:"false" doc:"What took the place of the page in that time, with when it was on in fact."`
+	Editions []EditionMark     `json:"editions" nullable:"false" doc:"Those that went live in that time."`
+	Windows  []page.WindowMark `json:"windows" nullable:"false" doc:"When blocks came to show, or ceased to, by their windows."`
+	Sources  []SourceColumn    `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
 	// Association and Changes are worked out from the reading.
 	Association readings.Association `json:"association"`
+	Hours       []readings.Hour      `json:"hours" nullable:"false" doc:"Hour by hour, of one day or two; none for more."`
 	Week        readings.WeekHours   `json:"week" doc:"By weekday and hour of the workspace's clocks."`
 	Changes     *readings.Changes    `json:"changes,omitempty" doc:"Against the span it is compared with; absent where it is with none."`
 }
 
 // BlockTitle names a block in the readings.
 type BlockTitle struct {
-	Block string `json:"block"`
+	Block string      `json:"block"`
+	Title string      `json:"title"`
+	Place int         `json:"place" doc:"Its place on the working copy's page, 0 when it is not shown there."`
+	Items []ItemTitle `json:"items" nullable:"false" doc:"The several things to press on it, as they are called now."`
+	Plain bool        `json:"plain,omitempty" doc:"The page carries its plain address: its clicks may be more than were counted."`
+}
+
+// ItemTitle names one of several things to press on a block.
+type ItemTitle struct {
+	Item  string `json:"item"`
 	Title string `json:"title"`
-	Place int    `json:"place" doc:"Its place on the working copy's page, 0 when it is not shown there."`
-	Plain bool   `json:"plain,omitempty" doc:"The page carries its plain address: its clicks may be more than were counted."`
+}
+
+// EditionMark is when an edition went live.
+type EditionMark struct {
+	Number  int       `json:"number"`
+	At      time.Time `json:"at"`
+	Changes int       `json:"changes" doc:"How many things it changed."`
 }
 
 // SourceColumn names a source in the readings.
@@ -84,6 +102,9 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	view.Took = append([]page.Takeover{}, took...)
+	if err := s.addTimeMarks(ctx, &view, owner, span); err != nil {
+		return nil, problem(err)
+	}
 	// Of everything there is nothing before.
 	compared := in.Compare != "none" && in.Range != "all"
 	known := span.From()
@@ -113,13 +134,29 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	view.Week = readings.ByWeekHour(span, hours)
+	view.Week, view.Hours = readings.ByWeekHour(span, hours), readings.ByHour(span, hours)
 	rows, err := figures.RowsOf(ctx, s.Store, owner, view.Blocks)
 	if err != nil {
 		return nil, problem(err)
 	}
 	view.Titles = blockTitles(rows)
 	return &readingsOutput{tag, view}, nil
+}
+
+// addTimeMarks says what happened to the page in the time that is read.
+func (s *Server) addTimeMarks(ctx context.Context, view *ReadingsView, owner store.Page, span readings.Span) error {
+	view.Editions = []EditionMark{}
+	editions, err := s.Store.EditionMarks(ctx, owner.WorkspaceID, owner.ID, span.From(), span.To())
+	if err != nil {
+		return err
+	}
+	for _, edition := range editions {
+		view.Editions = append(view.Editions, EditionMark(edition))
+	}
+	until := earlier(span.To(), s.Now())
+	showings, err := s.Store.LiveShowings(ctx, owner.WorkspaceID, owner.ID, span.From(), until)
+	view.Windows = page.WindowMarks(showings, span.From(), until)
+	return err
 }
 
 func earlier(a, b time.Time) time.Time {
@@ -154,7 +191,10 @@ func (s *Server) span(ctx context.Context, id uuid.UUID, created time.Time, text
 func blockTitles(rows []figures.Row) []BlockTitle {
 	titles := make([]BlockTitle, len(rows))
 	for i, row := range rows {
-		titles[i] = BlockTitle{Block: row.Key, Title: row.Title, Place: row.Place, Plain: row.Plain}
+		titles[i] = BlockTitle{Block: row.Key, Title: row.Title, Place: row.Place, Plain: row.Plain, Items: []ItemTitle{}}
+		for _, item := range row.Items {
+			titles[i].Items = append(titles[i].Items, ItemTitle{item.Key, item.Title})
+		}
 	}
 	return titles
 }

@@ -137,6 +137,7 @@ func New(options Options) (*Server, error) {
 	s.addShared()
 	s.addReadings()
 	s.addAdvice()
+	s.addDetails()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)
 	if options.Application != nil {

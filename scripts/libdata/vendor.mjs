@@ -16,7 +16,7 @@ const pack = (to, data) => writeFileSync(to, gzipSync(JSON.stringify(data), { le
 function credit(name, to) {
   const from = `${packages}/${name}`
   const short = name.replace(/^@fontsource\//, '').replace(/^@/, '').replace('/', '-')
-  const licence = readdirSync(from).find((file) => /^licen[cs]e/i.test(file))
+  const licence = readdirSync(from).find((file) => /^(nro_)?licen[cs]e/i.test(file))
   cpSync(`${from}/${licence}`, `${to}/${short}.LICENSE`)
   const about = json(`${from}/package.json`)
   const terms = about.license ?? about.licenses[0].type
@@ -183,6 +183,16 @@ function passwords(to) {
   console.log(`${to}: ${list.length} passwords`)
 }
 
+/** The country of every network that is given out. */
+function countries(to) {
+  fresh(to)
+  const table = readFileSync(`${packages}/@ip-location-db/geo-whois-asn-country-mmdb/geo-whois-asn-country.mmdb`)
+  writeFileSync(`${to}/countries.mmdb.gz`, gzipSync(table, { level: 9 }))
+  credit('@ip-location-db/geo-whois-asn-country-mmdb', to)
+  console.log(`${to}: ${table.length} bytes`)
+}
+
+countries('internal/countries/libdata')
 icons('internal/icons/libdata')
 passwords('internal/passwords/libdata')
 await networks('internal/networks/libdata', 'internal/agents/libdata')

@@ -22,9 +22,17 @@ type Row struct {
 	// Plain: the page carries its plain address, so its clicks may be more than were
 	// counted.
 	Plain bool
+	// Items are the several things to press on it, if there are several.
+	Items []Item
 	// OnPage: it can be pressed on the page now.
 	OnPage bool
 }
+
+// Gone is what is called that is gone and whose name nobody knows.
+const Gone = "(deleted)"
+
+// Item names one of several things to press on a block.
+type Item struct{ Key, Title string }
 
 // Rows names what can be pressed on a page, hidden blocks too, and what has figures
 // and is gone by what it was called before.
@@ -37,7 +45,7 @@ func Rows(of page.Document, former map[string]string, blocks []readings.BlockRea
 	add := func(row Row) {
 		if !known[row.Key] {
 			known[row.Key] = true
-			row.Plain = plain[row.Key]
+			row.Plain, row.Items = plain[row.Key], itemsOf(of, row.Key)
 			rows = append(rows, row)
 		}
 	}
@@ -50,9 +58,18 @@ func Rows(of page.Document, former map[string]string, blocks []readings.BlockRea
 		}
 	}
 	for _, reading := range blocks {
-		add(Row{Key: reading.Block, Title: cmp.Or(former[reading.Block], "(deleted)")})
+		add(Row{Key: reading.Block, Title: cmp.Or(former[reading.Block], Gone)})
 	}
 	return rows
+}
+
+func itemsOf(of page.Document, key string) (items []Item) {
+	for _, target := range of.TargetsOf(key) {
+		if target.Item != "" {
+			items = append(items, Item{target.Item, target.Name})
+		}
+	}
+	return items
 }
 
 // RowsOf is Rows with the names that what is gone had in editions of a page of a

@@ -29,7 +29,7 @@ func TestRowsAreThoseOfThePageThenTheHiddenThenWhatIsGone(t *testing.T) {
 	assert.Equal(t, []figures.Row{
 		{Key: "dates", Title: "Kiln dates", Place: 1, OnPage: true},
 		{Key: "film", Title: "The film", Place: 3, Plain: true, OnPage: true},
-		{Key: page.FooterKey, Title: "Footer links", OnPage: true},
+		{Key: page.FooterKey, Title: "Footer links", Items: []figures.Item{{Key: "terms", Title: "Terms"}}, OnPage: true},
 		{Key: "sale", Title: "Seconds sale"},
 		{Key: "workshop", Title: "Workshop seats"},
 		{Key: "unknown", Title: "(deleted)"},

@@ -124,3 +124,12 @@ func TestAValueThatIsNearlyAKnownOneIsNoticed(t *testing.T) {
 	}
 	assert.Empty(t, campaign.Near("letter", []string{"letters", "letter"}), "a value that is known is no slip")
 }
+
+func TestPaidVisitsAreKnownByTheMediumTheTradeWrites(t *testing.T) {
+	for medium, paid := range map[string]bool{
+		"cpc": true, "ppc": true, "cpm": true, "paid": true, "paid_social": true, "paidsearch": true,
+		"social": false, "email": false, "": false, "unpaid": false, "cpcs": false,
+	} {
+		assert.Equal(t, paid, campaign.IsPaid(medium), medium)
+	}
+}

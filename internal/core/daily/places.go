@@ -80,7 +80,8 @@ func Beyond(visits map[string]int, most int) []string {
 func (s Sums) Join(told Places) Sums {
 	others := source.Others.Key("")
 	tally := NewTally(nil, nil)
-	joined := Sums{Hours: s.Hours, LeftOut: s.LeftOut, Pages: slices.Clone(s.Pages), Blocks: slices.Clone(s.Blocks)}
+	joined := s
+	joined.Pages, joined.Blocks, joined.Items = slices.Clone(s.Pages), slices.Clone(s.Blocks), slices.Clone(s.Items)
 	for i, row := range joined.Pages {
 		if isUnlisted(row.Source) && !told[row.Source] {
 			joined.Pages[i].Source = others
@@ -89,6 +90,11 @@ func (s Sums) Join(told Places) Sums {
 	for i, row := range joined.Blocks {
 		if isUnlisted(row.Source) && !told[row.Source] {
 			joined.Blocks[i].Source = others
+		}
+	}
+	for i, row := range joined.Items {
+		if isUnlisted(row.Source) && !told[row.Source] {
+			joined.Items[i].Source = others
 		}
 	}
 	tally.AddSums(joined)

@@ -80,12 +80,62 @@ type LeftOutKey struct {
 	Reason string
 }
 
+// ItemRow is what one of several things on a block was pressed on a day from one source.
+type ItemRow struct {
+	ItemKey
+	Clicks int
+	Takers int // visits that clicked it
+}
+
+// ItemKey tells rows of items apart.
+type ItemKey struct {
+	Day    string
+	Block  string
+	Item   string
+	Source string
+}
+
+// TraitRow is how many visits of a day had a trait.
+type TraitRow struct {
+	TraitKey
+	Visits int
+	// ClickedVisits are those with at least one click.
+	ClickedVisits int
+}
+
+// TraitKey tells rows of traits apart. Every visit has one value of each trait, which
+// may be empty for what is not known.
+type TraitKey struct {
+	Day   string
+	Trait Trait
+	Value string
+}
+
+// Trait is something that is known of visits beside where they came from.
+type Trait string
+
+// Traits.
+const (
+	Country  Trait = "country"
+	Language Trait = "language"
+	// Payment has the values Paid and Unpaid.
+	Payment Trait = "payment"
+)
+
+// Whether an advertisement brought a visit.
+const (
+	Paid   = "paid"
+	Unpaid = "unpaid"
+)
+
 // Sums holds the rows of a day, or of several.
 type Sums struct {
 	Pages   []PageRow
 	Blocks  []BlockRow
 	Hours   []HourRow
 	LeftOut []LeftOutRow
+	Items   []ItemRow
+	Traits  []TraitRow
 }
 
 // UTCDay is the beginning of the UTC day a moment falls on.
@@ -106,4 +156,12 @@ func compareHours(a, b HourRow) int {
 
 func compareLeftOut(a, b LeftOutRow) int {
 	return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Reason, b.Reason))
+}
+
+func compareItems(a, b ItemRow) int {
+	return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Block, b.Block), cmp.Compare(a.Item, b.Item), cmp.Compare(a.Source, b.Source))
+}
+
+func compareTraits(a, b TraitRow) int {
+	return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Trait, b.Trait), cmp.Compare(a.Value, b.Value))
 }

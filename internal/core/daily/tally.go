@@ -22,6 +22,8 @@ type Tally struct {
 	blocks  map[BlockKey]*BlockRow
 	hours   map[HourKey]*HourRow
 	leftOut map[LeftOutKey]*LeftOutRow
+	items   map[ItemKey]*ItemRow
+	traits  map[TraitKey]*TraitRow
 
 	// Most events are of the minute of the one before.
 	minute int64
@@ -36,6 +38,7 @@ func NewTally(zone *time.Location, shown Shown) *Tally {
 	return &Tally{
 		zone: zone, shown: shown, pages: make(map[PageKey]*PageRow), blocks: make(map[BlockKey]*BlockRow),
 		hours: make(map[HourKey]*HourRow), leftOut: make(map[LeftOutKey]*LeftOutRow),
+		items: make(map[ItemKey]*ItemRow), traits: make(map[TraitKey]*TraitRow),
 	}
 }
 
@@ -115,6 +118,26 @@ func (t *Tally) visit(visit traffic.Visit, first bool) {
 			row.Takers += t.sign
 		}
 	}
+	for item, clicks := range visit.Items {
+		row := rowOf(t.items, ItemKey{day, item.Block, item.Item, visit.Source}, newItemRow)
+		row.Clicks += t.sign * clicks
+		row.Takers += t.sign
+	}
+	t.traitsOf(visit, day)
+}
+
+func (t *Tally) traitsOf(visit traffic.Visit, day string) {
+	payment := Unpaid
+	if visit.Paid {
+		payment = Paid
+	}
+	for _, key := range [...]TraitKey{{day, Country, visit.Country}, {day, Language, visit.Language}, {day, Payment, payment}} {
+		row := rowOf(t.traits, key, newTraitRow)
+		row.Visits += t.sign
+		if len(visit.Clicks) > 0 {
+			row.ClickedVisits += t.sign
+		}
+	}
 }
 
 // reached lists the blocks a visit was shown: those of its editions. A block it
@@ -167,6 +190,16 @@ func (t *Tally) take(sums Sums, sign int) {
 		kept.Views += sign * row.Views
 		kept.Clicks += sign * row.Clicks
 	}
+	for _, row := range sums.Items {
+		kept := rowOf(t.items, row.ItemKey, newItemRow)
+		kept.Clicks += sign * row.Clicks
+		kept.Takers += sign * row.Takers
+	}
+	for _, row := range sums.Traits {
+		kept := rowOf(t.traits, row.TraitKey, newTraitRow)
+		kept.Visits += sign * row.Visits
+		kept.ClickedVisits += sign * row.ClickedVisits
+	}
 }
 
 // Sums is what was added and not taken out again, in order. Rows that came to
@@ -177,6 +210,8 @@ func (t *Tally) Sums() Sums {
 	sums.Blocks = rows(t.blocks, compareBlocks, func(row BlockRow) bool { return row == BlockRow{BlockKey: row.BlockKey} })
 	sums.Hours = rows(t.hours, compareHours, func(row HourRow) bool { return row == HourRow{HourKey: row.HourKey} })
 	sums.LeftOut = rows(t.leftOut, compareLeftOut, func(row LeftOutRow) bool { return row == LeftOutRow{LeftOutKey: row.LeftOutKey} })
+	sums.Items = rows(t.items, compareItems, func(row ItemRow) bool { return row == ItemRow{ItemKey: row.ItemKey} })
+	sums.Traits = rows(t.traits, compareTraits, func(row TraitRow) bool { return row == TraitRow{TraitKey: row.TraitKey} })
 	return sums
 }
 
@@ -203,3 +238,5 @@ func rowOf[K comparable, R any](kept map[K]*R, key K, empty func(K) R) *R {
 
 func newPageRow(key PageKey) PageRow    { return PageRow{PageKey: key} }
 func newBlockRow(key BlockKey) BlockRow { return BlockRow{BlockKey: key} }
+func newItemRow(key ItemKey) ItemRow    { return ItemRow{ItemKey: key} }
+func newTraitRow(key TraitKey) TraitRow { return TraitRow{TraitKey: key} }

@@ -58,6 +58,22 @@ type BlockReading struct {
 	Total    BlockFigures            `json:"total"`
 	BySource map[string]BlockFigures `json:"bySource" doc:"Keyed by source ID, unlisted and untagged."`
 	Daily    []int                   `json:"daily" nullable:"false" doc:"Clicks on each day of the range."`
+	Items    []ItemReading           `json:"items" nullable:"false" doc:"What was pressed on a block with several things to press."`
+}
+
+// ItemReading is what one of several things on a block was pressed.
+type ItemReading struct {
+	Item     string         `json:"item"`
+	Clicks   int            `json:"clicks"`
+	Rate     Rate           `json:"rate" doc:"Takers of the block's reach."`
+	BySource map[string]int `json:"bySource" doc:"Clicks, keyed as those of the block."`
+}
+
+// TraitReading is how many visits had a value of something that is known of them.
+type TraitReading struct {
+	Value        string `json:"value" doc:"Empty for visits of which it is not known."`
+	Visits       int    `json:"visits"`
+	ClickThrough Rate   `json:"clickThrough"`
 }
 
 // Day is one point on the line over time.
@@ -106,6 +122,10 @@ type Reading struct {
 	LeftOut  []LeftOut          `json:"leftOut" nullable:"false"`
 	Coverage []Evidence         `json:"coverage" nullable:"false" doc:"Visits by the evidence of their source, in the order asked."`
 	Devices  []DeviceReading    `json:"devices" nullable:"false"`
+	// Each of these adds up to all visits.
+	Countries []TraitReading `json:"countries" nullable:"false" doc:"By ISO 3166-1 alpha-2, most visits first."`
+	Languages []TraitReading `json:"languages" nullable:"false" doc:"By ISO 639-1, that browsers ask for first; most visits first."`
+	Payment   []TraitReading `json:"payment" nullable:"false" doc:"paid, for visits that an advertisement brought, and unpaid."`
 	// Recounting is for whoever reads the sums to set.
 	Recounting int `json:"recounting" doc:"How many days of the span are being summed up anew; until then their figures are those of before."`
 	Missing    int `json:"missing" doc:"How many more visits are needed before a rate says anything; 0 when there are enough."`
@@ -123,6 +143,12 @@ func Read(span Span, sums daily.Sums) Reading {
 	}
 	for _, row := range sums.LeftOut {
 		reader.out(row)
+	}
+	for _, row := range sums.Items {
+		reader.item(row)
+	}
+	for _, row := range sums.Traits {
+		reader.trait(row)
 	}
 	return reader.reading()
 }

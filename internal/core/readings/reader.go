@@ -49,6 +49,13 @@ type row struct {
 	total    cell
 	bySource map[string]*cell
 	daily    []int
+	items    map[string]*itemCell
+}
+
+// itemCell is one of several things on a block.
+type itemCell struct {
+	clicks, takers int
+	bySource       map[string]int
 }
 
 // reader sums up rows.
@@ -62,12 +69,14 @@ type reader struct {
 	leftOut map[string]*LeftOut
 	visits  map[source.By]int
 	devices map[traffic.Device]int
+	traits  map[daily.Trait]map[string]*tally
 }
 
 func newReader(span Span) *reader {
 	r := &reader{
 		indices: make(map[string]int), sources: make(map[string]*tally), places: make(map[string]*tally), rows: make(map[string]*row),
 		leftOut: make(map[string]*LeftOut), visits: make(map[source.By]int), devices: make(map[traffic.Device]int),
+		traits: map[daily.Trait]map[string]*tally{},
 	}
 	for i := range span.Len() {
 		r.indices[span.Date(i)] = i
@@ -113,16 +122,83 @@ func (r *reader) block(from daily.BlockRow) {
 	if !within {
 		return
 	}
-	if r.rows[from.Block] == nil {
-		r.rows[from.Block] = &row{bySource: make(map[string]*cell), daily: make([]int, len(r.days))}
-	}
-	row, key := r.rows[from.Block], sourceKey(from.Source)
+	row, key := r.row(from.Block), sourceKey(from.Source)
 	if row.bySource[key] == nil {
 		row.bySource[key] = &cell{}
 	}
 	row.total.add(from)
 	row.bySource[key].add(from)
 	row.daily[i] += from.Clicks
+}
+
+func (r *reader) row(block string) *row {
+	if r.rows[block] == nil {
+		r.rows[block] = &row{bySource: make(map[string]*cell), daily: make([]int, len(r.days)), items: make(map[string]*itemCell)}
+	}
+	return r.rows[block]
+}
+
+func (r *reader) item(from daily.ItemRow) {
+	if _, within := r.indices[from.Day]; !within {
+		return
+	}
+	items := r.row(from.Block).items
+	if items[from.Item] == nil {
+		items[from.Item] = &itemCell{bySource: make(map[string]int)}
+	}
+	item := items[from.Item]
+	item.clicks += from.Clicks
+	item.takers += from.Takers
+	item.bySource[sourceKey(from.Source)] += from.Clicks
+}
+
+func (r *reader) trait(row daily.TraitRow) {
+	if _, within := r.indices[row.Day]; !within {
+		return
+	}
+	if r.traits[row.Trait] == nil {
+		r.traits[row.Trait] = make(map[string]*tally)
+	}
+	values := r.traits[row.Trait]
+	if values[row.Value] == nil {
+		values[row.Value] = &tally{}
+	}
+	values[row.Value].add(tally{visits: row.Visits, clickedVisits: row.ClickedVisits})
+}
+
+// traitReadings are the values of a trait, most visits first. Visits of days whose events
+// were deleted before traits were summed up are among those of whom nobody knows.
+func (r *reader) traitReadings(of daily.Trait) []TraitReading {
+	list := []TraitReading{}
+	rest := tally{visits: r.total.visits, clickedVisits: r.total.clickedVisits}
+	for value, sum := range r.traits[of] {
+		rest.visits -= sum.visits
+		rest.clickedVisits -= sum.clickedVisits
+		if value != "" {
+			list = append(list, TraitReading{value, sum.visits, newRate(sum.clickedVisits, sum.visits)})
+		} else {
+			rest.visits += sum.visits
+			rest.clickedVisits += sum.clickedVisits
+		}
+	}
+	if rest.visits > 0 {
+		list = append(list, TraitReading{"", rest.visits, newRate(rest.clickedVisits, rest.visits)})
+	}
+	slices.SortFunc(list, func(a, b TraitReading) int {
+		return cmp.Or(cmp.Compare(b.Visits, a.Visits), cmp.Compare(a.Value, b.Value))
+	})
+	return list
+}
+
+func (r *row) itemReadings() []ItemReading {
+	list := []ItemReading{}
+	for key, item := range r.items {
+		list = append(list, ItemReading{key, item.clicks, newRate(item.takers, r.total.reach), item.bySource})
+	}
+	slices.SortFunc(list, func(a, b ItemReading) int {
+		return cmp.Or(cmp.Compare(b.Clicks, a.Clicks), cmp.Compare(a.Item, b.Item))
+	})
+	return list
 }
 
 func (r *reader) out(row daily.LeftOutRow) {
@@ -173,6 +249,7 @@ func (r *reader) reading() Reading {
 		Total: r.total.figures(), BySource: make(map[string]Figures, len(r.sources)),
 		Blocks: []BlockReading{}, Days: r.days, LeftOut: []LeftOut{}, Coverage: []Evidence{}, Devices: []DeviceReading{},
 		Missing: max(0, EnoughVisits-r.total.visits), Unlisted: r.unlisted(),
+		Countries: r.traitReadings(daily.Country), Languages: r.traitReadings(daily.Language), Payment: r.traitReadings(daily.Payment),
 	}
 	for key, tally := range r.sources {
 		reading.BySource[key] = tally.figures()
@@ -181,7 +258,7 @@ func (r *reader) reading() Reading {
 		row := r.rows[block]
 		out := BlockReading{
 			Block: block, Total: row.total.figures(), BySource: make(map[string]BlockFigures, len(row.bySource)),
-			Daily: row.daily,
+			Daily: row.daily, Items: row.itemReadings(),
 		}
 		for source, cell := range row.bySource {
 			out.BySource[source] = cell.figures()

@@ -15,13 +15,12 @@ type WeekHours struct {
 // that it leaves out has none.
 func ByWeekHour(span Span, hours []daily.HourRow) WeekHours {
 	week := WeekHours{Visits: make([]int, 7*24), Clicks: make([]int, 7*24)}
-	weekday := make(map[string]int, span.Len())
+	weekdays := make(map[string]int, span.Len())
 	for i := range span.Len() {
-		// Go's week begins on Sunday, that of ISO 8601 on Monday.
-		weekday[span.Date(i)] = (int(span.Days[i].Weekday()) + 6) % 7
+		weekdays[span.Date(i)] = weekday(span, i)
 	}
 	for _, row := range hours {
-		day, within := weekday[row.Day]
+		day, within := weekdays[row.Day]
 		if !within || row.Hour < 0 || row.Hour > 23 {
 			continue
 		}

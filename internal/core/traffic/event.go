@@ -51,6 +51,19 @@ type Event struct {
 	Device   Device
 	Visitor  VisitorKey
 	Flags    Flags
+	Traits
+}
+
+// Traits are what else is known of who came.
+type Traits struct {
+	// Country is where their address belongs (ISO 3166-1 alpha-2); empty when that is
+	// not known.
+	Country string
+	// Language is the one their browser asks for first (ISO 639-1); empty when it does
+	// not say.
+	Language string
+	// Paid: an advertisement brought them.
+	Paid bool
 }
 
 // Counted tells whether the event goes into the figures.

@@ -89,9 +89,16 @@ type Visit struct {
 	Views    int
 	// Clicks counts clicks by block.
 	Clicks map[string]int
+	// Items counts clicks on what is one of several things to press on a block.
+	Items map[Item]int
+	// Traits are those of its first event.
+	Traits
 	// Seen is what the visitor had before them, each minute of an edition once.
 	Seen []Seen
 }
+
+// Item is one of several things to press on a block.
+type Item struct{ Block, Item string }
 
 // Seen is an edition at a moment: what it shows may change from one minute to the
 // next.
@@ -125,7 +132,7 @@ func Visits(events []Event) []Visit {
 			current = running{visit: len(visits)}
 			visits = append(visits, Visit{
 				Source: event.Source, Evidence: event.Evidence, Device: event.Device, Visitor: event.Visitor,
-				Start: event.At,
+				Start: event.At, Traits: event.Traits,
 			})
 		}
 		current.last = event.At
@@ -148,4 +155,11 @@ func (v *Visit) add(event Event) {
 		v.Clicks = make(map[string]int)
 	}
 	v.Clicks[event.Block]++
+	if event.Item == "" {
+		return
+	}
+	if v.Items == nil {
+		v.Items = make(map[Item]int)
+	}
+	v.Items[Item{event.Block, event.Item}]++
 }

@@ -740,6 +740,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/readings/blocks/{block}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read one button day by day, and what happened to it */
+        get: operations["get-block-readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/readings/sources/{source}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read one source day by day, and what its visitors press */
+        get: operations["get-source-readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/rest": {
         parameters: {
             query?: never;
@@ -1379,6 +1413,19 @@ export interface components {
         AppendBlocksRequest: {
             blocks: components["schemas"]["Block"][];
         };
+        Around: {
+            after: components["schemas"]["Rate"];
+            before: components["schemas"]["Rate"];
+            /** @description There were enough visits on either side, and the interval leaves out 0. */
+            called: boolean;
+            /** @description 95 % hybrid score interval of the difference. */
+            points: components["schemas"]["Interval"];
+            /**
+             * Format: int64
+             * @description On either side; 0 where there is not one whole week on both, and then nothing is said.
+             */
+            weeks: number;
+        };
         Association: {
             /** Format: double */
             chiSquared: number;
@@ -1442,6 +1489,28 @@ export interface components {
             /** @description The times in which it shows; always when left out. */
             when?: components["schemas"]["Times"];
         };
+        BlockDetailView: {
+            block: string;
+            /** @description Of all sources, whichever is asked for. */
+            bySource: {
+                [key: string]: components["schemas"]["BlockFigures"];
+            };
+            days: components["schemas"]["DetailDay"][];
+            devices: components["schemas"]["DetailDevice"][];
+            /** @description What changed for it in the range, latest first. */
+            edits: components["schemas"]["EditView"][];
+            firstDays: components["schemas"]["FirstDays"];
+            /** @description First day, YYYY-MM-DD. */
+            from: string;
+            /** @description Where it stood, from the beginning of the range on. */
+            placements: components["schemas"]["PlacementView"][];
+            title: string;
+            to: string;
+            /** @description Of a block, takers of reach; of a source, visits with a click of visits. */
+            total: components["schemas"]["BlockFigures"];
+            /** @description Seven, Monday first. */
+            weekdays: components["schemas"]["BlockFigures"][];
+        };
         BlockFigures: {
             /**
              * Format: int64
@@ -1470,10 +1539,14 @@ export interface components {
             };
             /** @description Clicks on each day of the range. */
             daily: number[];
+            /** @description What was pressed on a block with several things to press. */
+            items: components["schemas"]["ItemReading"][];
             total: components["schemas"]["BlockFigures"];
         };
         BlockTitle: {
             block: string;
+            /** @description The several things to press on it, as they are called now. */
+            items: components["schemas"]["ItemTitle"][];
             /**
              * Format: int64
              * @description Its place on the working copy's page, 0 when it is not shown there.
@@ -1741,6 +1814,27 @@ export interface components {
              */
             places: number;
         };
+        DetailDay: {
+            /** Format: int64 */
+            clicks: number;
+            /** @description YYYY-MM-DD */
+            date: string;
+            /**
+             * Format: int64
+             * @description Reach of a block, visits of a source.
+             */
+            of: number;
+            /**
+             * Format: int64
+             * @description Takers of a block, visits of a source with a click.
+             */
+            taken: number;
+        };
+        DetailDevice: {
+            /** @enum {string} */
+            device: "phone" | "tablet" | "desktop";
+            figures: components["schemas"]["BlockFigures"];
+        };
         DeviceReading: {
             /** @enum {string} */
             device: "phone" | "tablet" | "desktop";
@@ -1779,6 +1873,14 @@ export interface components {
             /** @description The times in which the page as a whole shows; always when left out. */
             when?: components["schemas"]["Times"];
         };
+        EditView: {
+            around: components["schemas"]["Around"];
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            edition: number;
+            sentences: string[];
+        };
         Edition: {
             /** @description Who published it; empty where they are gone. */
             by: string;
@@ -1788,6 +1890,17 @@ export interface components {
             number: number;
             /** Format: date-time */
             publishedAt: string;
+        };
+        EditionMark: {
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: int64
+             * @description How many things it changed.
+             */
+            changes: number;
+            /** Format: int64 */
+            number: number;
         };
         Entered: {
             /** @description Wall-clock time in the zone, such as 2026-12-01T09:00; empty for always before. */
@@ -1972,6 +2085,22 @@ export interface components {
             /** @description Why it matters. */
             why: string;
         };
+        FirstDays: {
+            /**
+             * Format: int64
+             * @description In the days that are looked at: the first 28, or as many as are over.
+             */
+            clicks: number;
+            /**
+             * Format: double
+             * @description In how many days the first half of them came; 0 where there are none.
+             */
+            halfLife: number;
+            /** @description What part of these clicks had come by the end of each day. */
+            shares: number[];
+            /** @description The first day on which it was shown, YYYY-MM-DD. */
+            since: string;
+        };
         Footer: {
             /** @description Small links, such as privacy and terms; at most 6. */
             links: components["schemas"]["FooterLink"][];
@@ -2066,6 +2195,19 @@ export interface components {
             from: string;
             to: string;
         };
+        Hour: {
+            /** Format: int64 */
+            clicks: number;
+            /** @description YYYY-MM-DD */
+            date: string;
+            /**
+             * Format: int64
+             * @description 0 to 23 by the clocks of the workspace; one that comes twice is one.
+             */
+            hour: number;
+            /** Format: int64 */
+            visits: number;
+        };
         Icon: {
             /** @description Its name in the library, or the file name of the uploaded one. */
             name: string;
@@ -2106,6 +2248,21 @@ export interface components {
             high: number;
             /** Format: double */
             low: number;
+        };
+        ItemReading: {
+            /** @description Clicks, keyed as those of the block. */
+            bySource: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            clicks: number;
+            item: string;
+            /** @description Takers of the block's reach. */
+            rate: components["schemas"]["Rate"];
+        };
+        ItemTitle: {
+            item: string;
+            title: string;
         };
         KeptDestination: {
             /** Format: date-time */
@@ -2703,6 +2860,18 @@ export interface components {
             /** @description The main one first; visits from their hosts are known by it. */
             profiles: string[];
         };
+        PlacementView: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            edition: number;
+            onPage: boolean;
+            /**
+             * Format: int64
+             * @description 0 for what stands beside the blocks, or is not on the page.
+             */
+            place: number;
+        };
         Preview: {
             picture?: components["schemas"]["Picture"];
             /** @description At most 200 characters. */
@@ -2782,16 +2951,22 @@ export interface components {
             bySource: {
                 [key: string]: components["schemas"]["Figures"];
             };
+            /** @description By ISO 3166-1 alpha-2, most visits first. */
+            countries: components["schemas"]["TraitReading"][];
             /** @description Visits by the evidence of their source, in the order asked. */
             coverage: components["schemas"]["Evidence"][];
             days: components["schemas"]["Day"][];
             devices: components["schemas"]["DeviceReading"][];
+            /** @description By ISO 639-1, that browsers ask for first; most visits first. */
+            languages: components["schemas"]["TraitReading"][];
             leftOut: components["schemas"]["LeftOut"][];
             /**
              * Format: int64
              * @description How many more visits are needed before a rate says anything; 0 when there are enough.
              */
             missing: number;
+            /** @description paid, for visits that an advertisement brought, and unpaid. */
+            payment: components["schemas"]["TraitReading"][];
             /**
              * Format: int64
              * @description How many days of the span are being summed up anew; until then their figures are those of before.
@@ -2811,18 +2986,28 @@ export interface components {
             };
             /** @description Against the span it is compared with; absent where it is with none. */
             changes?: components["schemas"]["Changes"];
+            /** @description By ISO 3166-1 alpha-2, most visits first. */
+            countries: components["schemas"]["TraitReading"][];
             /** @description Visits by the evidence of their source, in the order asked. */
             coverage: components["schemas"]["Evidence"][];
             days: components["schemas"]["Day"][];
             devices: components["schemas"]["DeviceReading"][];
+            /** @description Those that went live in that time. */
+            editions: components["schemas"]["EditionMark"][];
             /** @description First day, YYYY-MM-DD. */
             from: string;
+            /** @description Hour by hour, of one day or two; none for more. */
+            hours: components["schemas"]["Hour"][];
+            /** @description By ISO 639-1, that browsers ask for first; most visits first. */
+            languages: components["schemas"]["TraitReading"][];
             leftOut: components["schemas"]["LeftOut"][];
             /**
              * Format: int64
              * @description How many more visits are needed before a rate says anything; 0 when there are enough.
              */
             missing: number;
+            /** @description paid, for visits that an advertisement brought, and unpaid. */
+            payment: components["schemas"]["TraitReading"][];
             /**
              * Format: int64
              * @description How many days of the span are being summed up anew; until then their figures are those of before.
@@ -2846,6 +3031,8 @@ export interface components {
             unlisted: components["schemas"]["UnlistedReading"][];
             /** @description By weekday and hour of the workspace's clocks. */
             week: components["schemas"]["WeekHours"];
+            /** @description When blocks came to show, or ceased to, by their windows. */
+            windows: components["schemas"]["WindowMark"][];
         };
         Remedy: {
             /** @description What it is, in words. */
@@ -3055,10 +3242,33 @@ export interface components {
             /** @description The short code in the entry address. */
             tag: string;
         };
+        SourceBlock: {
+            all: components["schemas"]["Rate"];
+            block: string;
+            figures: components["schemas"]["BlockFigures"];
+            title: string;
+        };
         SourceColumn: {
             id: string;
             name: string;
             retired: boolean;
+        };
+        SourceDetailView: {
+            /** @description What its visitors press, most clicks first. */
+            blocks: components["schemas"]["SourceBlock"][];
+            days: components["schemas"]["DetailDay"][];
+            devices: components["schemas"]["DetailDevice"][];
+            evidence: components["schemas"]["Evidence"][];
+            figures: components["schemas"]["Figures"];
+            /** @description First day, YYYY-MM-DD. */
+            from: string;
+            /** @description Places off the list on a network the source is on. */
+            neighbours: components["schemas"]["UnlistedReading"][];
+            to: string;
+            /** @description Of a block, takers of reach; of a source, visits with a click of visits. */
+            total: components["schemas"]["BlockFigures"];
+            /** @description Seven, Monday first. */
+            weekdays: components["schemas"]["BlockFigures"][];
         };
         SourceRule: {
             /**
@@ -3297,6 +3507,13 @@ export interface components {
             /** @description IANA name of the zone the times were entered in. */
             zone: string;
         };
+        TraitReading: {
+            clickThrough: components["schemas"]["Rate"];
+            /** @description Empty for visits of which it is not known. */
+            value: string;
+            /** Format: int64 */
+            visits: number;
+        };
         Type: {
             /** @description Which pair of fonts. */
             pair: string;
@@ -3371,6 +3588,12 @@ export interface components {
             last?: string;
             /** @description Wall-clock time at which it is over; one that is not after the beginning is of the next day. */
             to: string;
+        };
+        WindowMark: {
+            /** Format: date-time */
+            at: string;
+            begins: boolean;
+            block: string;
         };
         WorkspaceView: {
             /** @description First day of raw events, YYYY-MM-DD; days before stay as they are. */
@@ -5062,6 +5285,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-block-readings": {
+        parameters: {
+            query?: {
+                /** @description Its visits alone: the ID of a source, unlisted or untagged. */
+                source?: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+                block: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockDetailView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-source-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                /** @description The ID of a source, unlisted or untagged. */
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceDetailView"];
                 };
             };
             /** @description Error */

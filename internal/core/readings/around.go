@@ -1,0 +1,56 @@
+package readings
+
+import (
+	"time"
+
+	"jundle/internal/core/daily"
+	"jundle/internal/core/stats"
+)
+
+// mostWeeksAround is how many weeks on either side of an edit are compared at most.
+const mostWeeksAround = 4
+
+// Around is what the rate of a block was before an edit and after it, over as many whole
+// weeks on either side, so that every weekday takes part as often. The day of the edit
+// itself is neither.
+type Around struct {
+	Weeks  int            `json:"weeks" doc:"On either side; 0 where there is not one whole week on both, and then nothing is said."`
+	Before Rate           `json:"before"`
+	After  Rate           `json:"after"`
+	Points stats.Interval `json:"points" doc:"95 % hybrid score interval of the difference."`
+	Called bool           `json:"called" doc:"There were enough visits on either side, and the interval leaves out 0."`
+}
+
+// AroundEdit compares the rate of a block before a time with that after it. Last and next
+// are when it was edited before that and after that: what is compared lies between them.
+func AroundEdit(sums daily.Sums, block string, edit, last, next time.Time, zone *time.Location) Around {
+	day := startOfDay(edit, zone)
+	after := day.AddDate(0, 0, 1)
+	// Of the day of the other edits nothing takes part.
+	from, to := startOfDay(last, zone).AddDate(0, 0, 1), startOfDay(next, zone)
+	weeks := 0
+	for weeks < mostWeeksAround && !day.AddDate(0, 0, -7*(weeks+1)).Before(from) && !after.AddDate(0, 0, 7*(weeks+1)).After(to) {
+		weeks++
+	}
+	around := Around{Weeks: weeks}
+	if weeks == 0 {
+		return around
+	}
+	around.Before = rateBetween(sums, block, day.AddDate(0, 0, -7*weeks), day)
+	around.After = rateBetween(sums, block, after, after.AddDate(0, 0, 7*weeks))
+	around.Points = stats.Difference(around.After.Taken, around.After.Of, around.Before.Taken, around.Before.Of)
+	around.Called = enough(around.Before, around.After) && around.Points.Excludes(0)
+	return around
+}
+
+// rateBetween is the rate of a block from one day up to another.
+func rateBetween(sums daily.Sums, block string, from, to time.Time) Rate {
+	first, end := from.Format(time.DateOnly), to.Format(time.DateOnly)
+	var sum cell
+	for _, row := range sums.Blocks {
+		if row.Block == block && row.Day >= first && row.Day < end {
+			sum.add(row)
+		}
+	}
+	return newRate(sum.takers, sum.reach)
+}

@@ -1,0 +1,89 @@
+package readings_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+
+	"jundle/internal/core/daily"
+	"jundle/internal/core/readings"
+)
+
+// blockDays are clicks of a block on days from a first on, each by a taker of its own out of reach.
+func blockDays(first time.Time, reach int, clicks ...int) daily.Sums {
+	var sums daily.Sums
+	for i, n := range clicks {
+		sums.Blocks = append(sums.Blocks, daily.BlockRow{
+			BlockKey: daily.BlockKey{
+				Day:   first.AddDate(0, 0, i).Format(time.DateOnly),
+				Block: "dates",
+			}, Clicks: n, Takers: n, Reach: reach,
+		})
+	}
+	return sums
+}
+
+var june1 = time.Date(2026, 6, 1, 0, 0, 0, 0, time.UTC)
+
+func TestHalfOfTheClicksCameInTheFirstDays(t *testing.T) {
+	now := june1.AddDate(0, 0, 40)
+	cases := []struct {
+		name   string
+		clicks []int
+		half   float64
+	}{
+		{"evenly", []int{10, 10, 10, 10}, 2},
+		{"most at once", []int{80, 10, 10, 0, 0}, 0.625},
+		{"in the midst of a day", []int{10, 20, 10}, 1.5},
+		{"after days of nothing", []int{0, 0, 4}, 2.5},
+		{"no clicks", []int{0, 0}, 0},
+	}
+	for _, c := range cases {
+		first := readings.FirstDaysOf(blockDays(june1, 50, c.clicks...), "dates", now, time.UTC)
+		assert.InDelta(t, c.half, first.HalfLife, 1e-9, c.name)
+		assert.Equal(t, "2026-06-01", first.Since, c.name)
+		if first.Clicks > 0 {
+			assert.Len(t, first.Shares, readings.FirstDaysShown, c.name)
+			assert.InDelta(t, 1, first.Shares[readings.FirstDaysShown-1], 1e-9, c.name)
+		}
+	}
+	assert.Empty(t, readings.FirstDaysOf(daily.Sums{}, "dates", now, time.UTC).Shares, "it was never shown")
+	today := readings.FirstDaysOf(blockDays(june1, 50, 7, 9), "dates", june1.AddDate(0, 0, 1).Add(time.Hour), time.UTC)
+	assert.Equal(t, []float64{1}, today.Shares, "a day that is not over takes no part")
+	late := make([]int, 60)
+	late[59] = 1000
+	late[0] = 2
+	assert.InDelta(t, 0.5, readings.FirstDaysOf(blockDays(june1, 50, late...), "dates", now, time.UTC).HalfLife, 1e-9,
+		"what came after four weeks takes no part")
+}
+
+func TestAnEditIsJudgedByAsManyWeeksBeforeAsAfter(t *testing.T) {
+	days := make([]int, 61)
+	for i := range days {
+		days[i] = 10
+		if i > 30 {
+			days[i] = 20
+		}
+	}
+	days[30] = 90 // the day of the edit
+	sums := blockDays(june1, 100, days...)
+	edit := june1.AddDate(0, 0, 30).Add(15 * time.Hour)
+	end := june1.AddDate(0, 0, 61)
+
+	around := readings.AroundEdit(sums, "dates", edit, time.Time{}, end, time.UTC)
+	assert.Equal(t, 4, around.Weeks)
+	assert.Equal(t, [2]int{280, 2800}, [2]int{around.Before.Taken, around.Before.Of})
+	assert.Equal(t, [2]int{560, 2800}, [2]int{around.After.Taken, around.After.Of})
+	assert.True(t, around.Called)
+	// Newcombe's hybrid score interval of 560/2800 - 280/2800 (Statistics in Medicine 17 (1998), method 10).
+	assert.InDelta(t, 0.0815, around.Points.Low, 0.0005)
+	assert.InDelta(t, 0.1185, around.Points.High, 0.0005)
+
+	soon := readings.AroundEdit(sums, "dates", edit, edit.AddDate(0, 0, -10), edit.AddDate(0, 0, 20), time.UTC)
+	assert.Equal(t, 1, soon.Weeks, "between the edits before and after that there is one whole week on both sides")
+	assert.Equal(t, 700, soon.Before.Of)
+	none := readings.AroundEdit(sums, "dates", edit, edit.AddDate(0, 0, -5), end, time.UTC)
+	assert.Zero(t, none.Weeks)
+	assert.False(t, none.Called, "less than a week says nothing")
+}
