@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/agents"
+	"jundle/internal/core/daily"
 	"jundle/internal/core/readings"
 	"jundle/internal/core/traffic"
 	"jundle/internal/demo"
@@ -74,6 +75,17 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 		assert.NotNil(t, source.SeenAt, source.Name)
 	}
 	assert.Equal(t, made.VisitsBySource[""], got.BySource[readings.Untagged].Visits)
+	byCountry := map[string]int{}
+	for _, country := range got.Countries {
+		byCountry[country.Value] = country.Visits
+	}
+	assert.Equal(t, made.VisitsByCountry, byCountry)
+	for _, payment := range got.Payment {
+		if payment.Value == daily.Paid {
+			assert.Equal(t, made.Paid, payment.Visits)
+		}
+	}
+	assert.Positive(t, made.Paid)
 	require.Len(t, got.Unlisted, 2)
 	for _, place := range got.Unlisted {
 		assert.Contains(t, []string{"campaign:potters_guild", "host:claynews.example"}, place.Key)

@@ -102,8 +102,9 @@ func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
 	}
 	v := &visitors{
 		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, attributor: place.NewAttributor(live.Sources, nil),
-		random: rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))),
-		made:   Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}, VisitsByCountry: map[string]int{}}, pressable: map[int][]page.Placed{},
+		random:    rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))),
+		made:      Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}, VisitsByCountry: map[string]int{}},
+		pressable: map[int][]page.Placed{},
 	}
 	if s.Address == WorkshopsPage {
 		v.story = workshop

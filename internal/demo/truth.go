@@ -117,7 +117,10 @@ var clay = pageStory{
 	}}},
 	portrait: "quarrow clay",
 	sources: []sourceTruth{
-		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 24, favours: "openings", factor: 1.4, boom: 1.2, advertised: 0.12},
+		{
+			name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 24, favours: "openings", factor: 1.4, boom: 1.2,
+			advertised: 0.12,
+		},
 		{name: "Reelpond", tag: "reel", network: "reelpond", kind: place.Profile, perDay: 13, favours: "film", factor: 2.6, boom: 6},
 		{name: "Wavecastle", tag: "wave", network: "wavecastle", kind: place.Film, perDay: 7, favours: "recipes", factor: 1.7, boom: 3},
 		{name: "Pinmoss", tag: "moss", network: "pinmoss", kind: place.Profile, perDay: 6, tagLeftOut: true, favours: "recipes", factor: 1.5},

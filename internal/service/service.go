@@ -90,7 +90,8 @@ func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Servi
 		return nil, errors.Join(err, service.Stop())
 	}
 	service.recorder, err = ingest.NewRecorder(ctx, ingest.Options{
-		Store: background, Agents: list, Countries: table, Log: service.log, SpoolDir: parts.Settings.Spool(), FloodBudget: parts.Settings.FloodBudget,
+		Store: background, Agents: list, Countries: table, Log: service.log, SpoolDir: parts.Settings.Spool(),
+		FloodBudget: parts.Settings.FloodBudget,
 	})
 	if err != nil {
 		return nil, errors.Join(err, service.Stop())

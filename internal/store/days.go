@@ -228,7 +228,9 @@ func (s *Store) shownOn(ctx context.Context, tx pgx.Tx, day Day) (daily.Shown, e
 func replaceDay(ctx context.Context, tx pgx.Tx, day Day, sums daily.Sums, busy []busyVisitor) error {
 	places := daily.MostVisited(sums)
 	var batch pgx.Batch
-	for _, table := range []string{"daily_pages", "daily_blocks", "daily_hours", "daily_left_out", "daily_items", "daily_traits", "busy_visitors"} {
+	for _, table := range []string{
+		"daily_pages", "daily_blocks", "daily_hours", "daily_left_out", "daily_items", "daily_traits", "busy_visitors",
+	} {
 		batch.Queue("delete from "+table+" where endpoint_id = $1 and utc_day = $2", day.EndpointID, day.UTCDay)
 	}
 	batch.Queue(`update counted_days set due = false, failures = 0, crowded = false, places = $3, version = nextval('daily_versions')

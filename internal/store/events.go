@@ -315,7 +315,9 @@ func eachEvent(rows pgx.Rows, take func(id uuid.UUID, event traffic.Event)) erro
 	}, func() error {
 		copy(event.Visitor[:], visitor)
 		event.Device = traffic.DeviceOf(userAgent)
-		for _, text := range []*string{(*string)(&event.Kind), &event.Block, &event.Item, &event.Source, (*string)(&event.Evidence), &event.Country, &event.Language} {
+		for _, text := range []*string{
+			(*string)(&event.Kind), &event.Block, &event.Item, &event.Source, (*string)(&event.Evidence), &event.Country, &event.Language,
+		} {
 			once(text)
 		}
 		take(id, event)

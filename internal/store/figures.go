@@ -110,6 +110,19 @@ func (s *Store) FiguresVersion(ctx context.Context, workspace, id uuid.UUID, fro
 	return version, err
 }
 
+// CountedSince is the first UTC day with figures of a page or a short link of a workspace; zero
+// when there is none.
+func (s *Store) CountedSince(ctx context.Context, workspace, id uuid.UUID) (time.Time, error) {
+	var first *time.Time
+	err := s.pool.QueryRow(ctx, `
+		select min(utc_day) from counted_days join endpoints on endpoints.id = endpoint_id where workspace_id = $1 and endpoint_id = $2`,
+		workspace, id).Scan(&first)
+	if err != nil || first == nil {
+		return time.Time{}, err
+	}
+	return *first, nil
+}
+
 // Hours reads the sums by hour of a page or a short link of a workspace, of UTC
 // days that the span touches.
 func (s *Store) Hours(ctx context.Context, workspace, id uuid.UUID, from, to time.Time) ([]daily.HourRow, error) {

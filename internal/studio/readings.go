@@ -22,11 +22,13 @@ type ReadingsView struct {
 	From     string            `json:"from" doc:"First day, YYYY-MM-DD."`
 	To       string            `json:"to" doc:"Last day, YYYY-MM-DD."`
 	Titles   []BlockTitle      `json:"titles" nullable:"false" doc:"The page's blocks in its present order, then those that are no longer on it."`
-	Shed     int64             `json:"shed" doc:"Events of all workspaces that could not be kept since the process was started."`
+	Shed     int64             `json:"shed" doc:"Events of all workspaces that could not be kept since the start."`
 	Took     []page.Takeover   `json:"took" nullable:"false" doc:"What took the place of the page in that time, with when it was on in fact."`
 	Editions []EditionMark     `json:"editions" nullable:"false" doc:"Those that went live in that time."`
 	Windows  []page.WindowMark `json:"windows" nullable:"false" doc:"When blocks came to show, or ceased to, by their windows."`
 	Sources  []SourceColumn    `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
+	// TooEarly: it was to be compared, and the span before begins before there were figures.
+	TooEarly bool `json:"tooEarly"`
 	// Association and Changes are worked out from the reading.
 	Association readings.Association `json:"association"`
 	Hours       []readings.Hour      `json:"hours" nullable:"false" doc:"Hour by hour, of one day or two; none for more."`
@@ -106,10 +108,17 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	// Of everything there is nothing before.
-	compared := in.Compare != "none" && in.Range != "all"
-	known := span.From()
+	compared, known := in.Compare != "none" && in.Range != "all", span.From()
 	if compared {
+		since, err := s.Store.CountedSince(ctx, workspaceID, in.Page)
+		if err != nil {
+			return nil, problem(err)
+		}
 		known = span.Compared(in.Compare).From()
+		// Days of which nothing is known would look like days on which nobody came.
+		if view.TooEarly = since.IsZero() || known.Before(since.AddDate(0, 0, -1)); view.TooEarly {
+			compared, known = false, span.From()
+		}
 	}
 	version, err := s.Store.FiguresVersion(ctx, workspaceID, in.Page, known, span.To())
 	if err != nil {

@@ -65,6 +65,16 @@ export const router = createRouter({
           component: () => import('./readings/ReadingsView.vue'),
         },
         {
+          path: 'pages/:page/readings/buttons/:block',
+          name: 'one-button',
+          component: () => import('./readings/OneButton.vue'),
+        },
+        {
+          path: 'pages/:page/readings/sources/:source',
+          name: 'one-source',
+          component: () => import('./readings/OneSource.vue'),
+        },
+        {
           path: 'pages/:page/editions',
           name: 'editions',
           component: () => import('./editions/EditionsView.vue'),

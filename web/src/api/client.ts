@@ -5,6 +5,7 @@ import { unchanged } from './unchanged'
 
 type Schemas = components['schemas']
 export type Block = Schemas['Block']
+export type BlockDetail = Schemas['BlockDetailView']
 export type Figure = Schemas['Figure']
 export type Finding = Schemas['Finding']
 export type FontSlice = Schemas['Slice']

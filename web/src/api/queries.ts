@@ -44,6 +44,47 @@ export const readingsQuery = (
     placeholderData: (previous) => previous,
   })
 
+/** One button of a page day by day, from one source or, for an empty one, from everywhere. */
+export const blockReadingsQuery = (
+  page: MaybeRefOrGetter<string>,
+  block: MaybeRefOrGetter<string>,
+  range: MaybeRefOrGetter<string>,
+  source: MaybeRefOrGetter<string>,
+) =>
+  queryOptions({
+    queryKey: ['readings', page, 'block', block, range, source],
+    queryFn: () =>
+      take(
+        api.GET('/api/pages/{page}/readings/blocks/{block}', {
+          params: {
+            path: { page: toValue(page), block: toValue(block) },
+            query: { range: toValue(range), source: toValue(source) || undefined },
+          },
+        }),
+      ),
+    placeholderData: (previous) => previous,
+  })
+
+/** One source of a page day by day. */
+export const sourceReadingsQuery = (
+  page: MaybeRefOrGetter<string>,
+  source: MaybeRefOrGetter<string>,
+  range: MaybeRefOrGetter<string>,
+) =>
+  queryOptions({
+    queryKey: ['readings', page, 'source', source, range],
+    queryFn: () =>
+      take(
+        api.GET('/api/pages/{page}/readings/sources/{source}', {
+          params: {
+            path: { page: toValue(page), source: toValue(source) },
+            query: { range: toValue(range) },
+          },
+        }),
+      ),
+    placeholderData: (previous) => previous,
+  })
+
 /** How much blocks of a page pull, and a better order of the page as it is at a revision. */
 export const orderQuery = (page: MaybeRefOrGetter<string>, revision: MaybeRefOrGetter<number | undefined>) =>
   queryOptions({

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { MoveDownRight, MoveUpRight } from '@lucide/vue'
-import { computed } from 'vue'
+import { computed, reactive } from 'vue'
+import { useRoute } from 'vue-router'
 import type { ReadingsView } from '@/api/client'
 import { count, counted, percent, rateWords } from '@/figures'
 import { t } from '@/i18n'
@@ -12,6 +13,7 @@ import {
   columnClicks,
   marksOf,
   shareOf,
+  itemsOf,
   tableRows,
   type Mark,
   type Shows,
@@ -79,6 +81,22 @@ function cellWords({ clicks, rate }: Cell, mark?: Mark) {
   return [t('readings.clicksAndRate', words), mark && markWords(mark)].filter(Boolean).join('. ')
 }
 
+const route = useRoute()
+const toButton = (block: string, from?: string) => ({
+  name: 'one-button',
+  params: { page: route.params.page, block },
+  query: { range: route.query.range, from },
+})
+const toSource = (source: string) => ({
+  name: 'one-source',
+  params: { page: route.params.page, source },
+  query: { range: route.query.range },
+})
+
+/** Rows that are open, so that the several things on a block stand below it. */
+const opened = reactive(new Set<string>())
+const toggle = (block: string) => void (opened.delete(block) || opened.add(block))
+
 /** Whether a figure is the first of the table: the one that takes the Tab. */
 const isFirst = (row: { block: string }, lane: Lane) => {
   const first = rows.value.find(({ figures }) => props.lanes.some(({ id }) => figures?.bySource[id]))
@@ -107,16 +125,31 @@ const isFirst = (row: { block: string }, lane: Lane) => {
               :style="{ '--colour': lane.colour }"
               class="lane"
             >
-              {{ lane.name }}
+              <RouterLink :to="toSource(lane.id)">{{ lane.name }}</RouterLink>
             </th>
             <th scope="col" class="total">{{ $t('readings.all') }}</th>
             <th scope="col" class="rate">{{ $t('readings.rateOfVisitsShown') }}</th>
           </tr>
         </thead>
-        <tbody>
-          <tr v-for="row in rows" :key="row.block" data-figures>
+        <tbody v-for="row in rows" :key="row.block">
+          <tr data-figures>
             <th scope="row" class="title">
-              <span class="place">{{ row.place || '–' }}</span>{{ row.title }}
+              <span class="place">{{ row.place || '–' }}</span><RouterLink :to="toButton(row.block)">{{
+                row.title
+              }}</RouterLink>
+              <button
+                v-if="itemsOf(row).length"
+                type="button"
+                class="opens"
+                :aria-expanded="opened.has(row.block)"
+                @click="toggle(row.block)"
+              >
+                {{
+                  opened.has(row.block)
+                    ? $t('readings.closeItems')
+                    : $t('readings.openItems', { n: itemsOf(row).length }, itemsOf(row).length)
+                }}
+              </button>
             </th>
             <td
               v-for="lane in lanes"
@@ -126,13 +159,13 @@ const isFirst = (row: { block: string }, lane: Lane) => {
                 '--tint': tint(row.figures?.bySource[lane.id]?.clicks ?? 0, most),
               }"
             >
-              <span
+              <RouterLink
                 v-if="row.figures?.bySource[lane.id]"
                 v-tooltip.top="cellWords(row.figures.bySource[lane.id]!, markOf(row.block, lane.id))"
                 class="cell"
                 :class="{ marked: markOf(row.block, lane.id) }"
                 :data-figure="lane.id"
-                role="img"
+                :to="toButton(row.block, lane.id)"
                 :tabindex="isFirst(row, lane) ? 0 : -1"
                 :aria-label="cellWords(row.figures.bySource[lane.id]!, markOf(row.block, lane.id))"
               >
@@ -144,7 +177,7 @@ const isFirst = (row: { block: string }, lane: Lane) => {
                   aria-hidden="true"
                 />
                 <MoveDownRight v-else-if="markOf(row.block, lane.id)" class="mark" aria-hidden="true" />
-              </span>
+              </RouterLink>
             </td>
             <td class="total">
               <strong v-tooltip.top="row.plain ? MAY_BE_LOW : undefined"
@@ -166,6 +199,14 @@ const isFirst = (row: { block: string }, lane: Lane) => {
               </span>
             </td>
           </tr>
+          <template v-if="opened.has(row.block)">
+            <tr v-for="item in itemsOf(row)" :key="item.item" class="item">
+              <th scope="row" class="title">{{ item.title }}</th>
+              <td v-for="lane in lanes" :key="lane.id">{{ count(item.bySource[lane.id] ?? 0) }}</td>
+              <td class="total">{{ count(item.clicks) }}</td>
+              <td class="rate">{{ item.rate.of ? percent(item.rate.rate) : '' }}</td>
+            </tr>
+          </template>
         </tbody>
         <tfoot>
           <tr data-figures>
@@ -316,5 +357,41 @@ th.rate {
     max-width: 9rem;
     font-size: 0.9rem;
   }
+}
+.title a,
+thead .lane a {
+  color: inherit;
+  text-decoration: none;
+}
+.title a:hover,
+thead .lane a:hover {
+  text-decoration: underline;
+}
+a.cell {
+  color: inherit;
+  text-decoration: none;
+}
+.opens {
+  display: block;
+  margin-left: 26px;
+  padding: 0;
+  border: 0;
+  background: none;
+  font: inherit;
+  font-size: 0.78rem;
+  font-weight: 400;
+  color: var(--accent);
+  text-decoration: underline;
+  cursor: pointer;
+  min-height: 24px;
+}
+.item th,
+.item td {
+  font-size: 0.84rem;
+  font-weight: 400;
+  padding-block: 3px;
+}
+.item th {
+  padding-left: 36px;
 }
 </style>

@@ -127,6 +127,7 @@ th:first-child {
   text-align: left;
 }
 thead th {
+  border-top: 0;
   font-size: 0.84rem;
   vertical-align: bottom;
 }

@@ -8,8 +8,8 @@ import { COMPARISONS, OWN_RANGE, RANGES } from './ranges'
 /** The time that is read, and what it is compared with. */
 const range = defineModel<string>('range', { required: true })
 const compare = defineModel<string>('compare', { required: true })
-/** The days that are shown: what an own range begins as. */
-const props = defineProps<{ from?: string; to?: string }>()
+/** The days that are shown: what an own range begins as; and whether it is compared with nothing. */
+const props = defineProps<{ from?: string; to?: string; alone?: boolean }>()
 const id = useId()
 
 const isOwn = computed(() => range.value.includes('..'))
@@ -60,7 +60,7 @@ function setDay(which: 0 | 1, event: Event) {
       />
     </template>
     <Select
-      v-if="range !== 'all'"
+      v-if="range !== 'all' && !alone"
       v-model="compare"
       :options="COMPARISONS"
       option-value="value"

@@ -10,6 +10,8 @@ import { t } from '@/i18n'
 import { lanes as lanesOf, UNTAGGED } from '@/sourceColours'
 import CoverageBar from '@/sources/CoverageBar.vue'
 import ButtonsBySources from './ButtonsBySources.vue'
+import FigureRow from './FigureRow.vue'
+import FigureTile from './FigureTile.vue'
 import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
@@ -20,6 +22,7 @@ import { COMPARISONS } from './ranges'
 import ThreeAnswers from './ThreeAnswers.vue'
 import TookNotes from './TookNotes.vue'
 import WeekByHour from './WeekByHour.vue'
+import WhoTheyAre from './WhoTheyAre.vue'
 
 const OverTime = defineAsyncComponent(() => import('./OverTime.vue'))
 
@@ -79,14 +82,12 @@ const REASONS: Record<string, string> = {
         {{ $t('readings.daysAreCountedAnew', view.recounting) }}
       </p>
       <ThreeAnswers :view="view" :lanes="lanes" />
-      <section
-        class="headline"
-        :class="{ old: isPlaceholderData }"
-        :aria-label="$t('readings.headlineFigures')"
-      >
-        <div class="figure first">
-          <h2>{{ $t('readings.clickThroughRate') }}</h2>
-          <p class="value">{{ view.total.visits ? percent(view.total.clickThrough.rate) : '–' }}</p>
+      <FigureRow :columns="6" :old="isPlaceholderData" :aria-label="$t('readings.headlineFigures')">
+        <FigureTile
+          first
+          :label="$t('readings.clickThroughRate')"
+          :value="view.total.visits ? percent(view.total.clickThrough.rate) : '–'"
+        >
           <p v-if="view.missing" class="note amber">
             {{ $t('readings.moreVisitsNeeded', view.missing) }}
           </p>
@@ -102,17 +103,13 @@ const REASONS: Record<string, string> = {
             }}
           </p>
           <p v-if="view.changes" class="note">{{ rateChangeWords(view.changes.clickThrough) }}</p>
-        </div>
-        <div class="figure">
-          <h2>{{ $t('readings.visits') }}</h2>
-          <p class="value">{{ count(view.total.visits) }}</p>
+        </FigureTile>
+        <FigureTile :label="$t('readings.visits')" :value="count(view.total.visits)">
           <p class="note">
             {{ view.changes ? countWords(view.changes.visits) : $t('readings.inThisTime') }}
           </p>
-        </div>
-        <div class="figure">
-          <h2>{{ $t('readings.clicks') }}</h2>
-          <p class="value">{{ count(view.total.clicks) }}</p>
+        </FigureTile>
+        <FigureTile :label="$t('readings.clicks')" :value="count(view.total.clicks)">
           <p class="note">
             {{
               view.changes
@@ -120,25 +117,22 @@ const REASONS: Record<string, string> = {
                 : $t('readings.on', { buttons: counted(view.blocks.length, 'button') })
             }}
           </p>
-        </div>
-        <div class="figure">
-          <h2>{{ $t('readings.visitors') }}</h2>
-          <p class="value">{{ count(view.total.visitors) }}</p>
+        </FigureTile>
+        <FigureTile :label="$t('readings.visitors')" :value="count(view.total.visitors)">
           <p class="note">
             {{ view.changes && shareWords(view.changes.visitors) }} {{ $t('readings.countedAfreshEachDay') }}
           </p>
-        </div>
-        <div class="figure">
-          <h2>{{ $t('readings.views') }}</h2>
-          <p class="value">{{ count(view.total.views) }}</p>
+        </FigureTile>
+        <FigureTile :label="$t('readings.views')" :value="count(view.total.views)">
           <p class="note">{{ $t('readings.timesThePageWasOpened') }}</p>
-        </div>
-        <div class="figure">
-          <h2>{{ $t('common.untagged') }}</h2>
-          <p class="value">{{ untaggedShare === undefined ? '–' : percent(untaggedShare) }}</p>
+        </FigureTile>
+        <FigureTile
+          :label="$t('common.untagged')"
+          :value="untaggedShare === undefined ? '–' : percent(untaggedShare)"
+        >
           <p class="note">{{ $t('readings.ofVisitsCameFromNobody') }}</p>
-        </div>
-      </section>
+        </FigureTile>
+      </FigureRow>
 
       <CoverageBar class="gap" :coverage="view.coverage" />
 
@@ -168,6 +162,8 @@ const REASONS: Record<string, string> = {
 
       <WeekByHour :view="view" />
 
+      <WhoTheyAre :view="view" />
+
       <OrderAdvice :page-id="String(route.params.page)" />
 
       <section aria-labelledby="left-title">
@@ -192,46 +188,6 @@ const REASONS: Record<string, string> = {
 .gap {
   margin-bottom: 16px;
 }
-.headline {
-  display: grid;
-  grid-template-columns: 1.7fr repeat(5, 1fr);
-  border: 1px solid var(--line-strong);
-  border-radius: 6px;
-  background: var(--surface);
-}
-.headline.old {
-  opacity: 0.6;
-}
-.figure {
-  padding: 14px 18px;
-  border-left: 1px solid var(--line);
-}
-.figure.first {
-  border: 0;
-}
-.figure h2 {
-  font: 500 0.87rem var(--font-text);
-  letter-spacing: 0;
-  color: var(--ink-soft);
-}
-.value {
-  font: 650 1.75rem/1.2 var(--font-head);
-}
-.first .value {
-  font-size: 2.3rem;
-  color: var(--accent);
-  line-height: 1.05;
-}
-.note {
-  font-size: 0.8rem;
-  color: var(--ink-soft);
-  display: flex;
-  align-items: center;
-  gap: 8px;
-}
-.amber {
-  color: var(--amber);
-}
 section + section {
   margin-top: 28px;
 }
@@ -254,25 +210,7 @@ section > h2,
   padding: 0;
   margin: 0;
 }
-@media (max-width: 1100px) {
-  .headline {
-    grid-template-columns: repeat(3, 1fr);
-  }
-  .figure {
-    border-top: 1px solid var(--line);
-  }
-}
 @media (max-width: 720px) {
-  .headline {
-    grid-template-columns: repeat(2, 1fr);
-  }
-  .figure {
-    padding: 10px 12px;
-    border-left: 0;
-  }
-  .figure.first {
-    grid-column: 1 / -1;
-  }
   .view-head :deep(.p-selectbutton),
   .section-head :deep(.p-selectbutton) {
     flex-wrap: wrap;

@@ -30,6 +30,7 @@ const from = computed(() =>
 )
 const going = computed(() => {
   const { changes } = props.view
+  if (props.view.tooEarly) return t('readings.tooEarly')
   if (!changes) return t('readings.notCompared')
   const { visits, days, from, to } = changes
   const words = { visits: count(visits.before), days: counted(days, 'day'), from: dayOf(from), to: dayOf(to) }

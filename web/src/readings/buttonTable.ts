@@ -1,4 +1,5 @@
 import type { ReadingsView } from '@/api/client'
+import { t } from '@/i18n'
 
 export type Shows = 'counts' | 'rate' | 'row' | 'column'
 export type Sort = 'place' | 'clicks' | 'rate'
@@ -11,7 +12,22 @@ export interface TableRow {
   title: string
   place: number
   plain?: boolean
+  items: { item: string; title: string }[]
   figures?: Figures
+}
+
+/** The several things to press on a block that were pressed or are there, as they are called now. */
+export function itemsOf({ items, figures }: TableRow) {
+  const pressed = new Map((figures?.items ?? []).map((item) => [item.item, item]))
+  const none: Omit<Figures['items'][number], 'item'> = {
+    clicks: 0,
+    rate: { taken: 0, of: 0, rate: 0, interval: { low: 0, high: 1 } },
+    bySource: {},
+  }
+  const there = items.map((item) => ({ ...none, ...pressed.get(item.item), ...item }))
+  const known = new Set(items.map(({ item }) => item))
+  const gone = [...pressed.values()].filter(({ item }) => !known.has(item))
+  return [...there, ...gone.map((item) => ({ ...item, title: t('readings.itemGone') }))]
 }
 
 /** The rows of the table: in the order of the page, or the strongest first. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { ReadingsView } from '@/api/client'
-import { timeSeries } from './timeSeries'
+import { byWeek, mondayOf, sevenDayMean, timeline, timeSeries, unitOf } from './timeSeries'
 
 const row = (block: string, clicks: number) => ({ block, daily: [0, clicks], total: { clicks } })
 const view = {
@@ -35,5 +35,27 @@ describe('the lines over time', () => {
 
   it('are the strongest buttons, strongest first', () => {
     expect(timeSeries(view, lanes, 'button').map((line) => line.name)).toEqual(['B', 'G', 'F', 'E', 'D', 'C'])
+  })
+
+  it('can be weeks that begin on Monday', () => {
+    expect(mondayOf('2026-06-07')).toBe('2026-06-01')
+    expect(mondayOf('2026-06-08')).toBe('2026-06-08')
+    const days = ['2026-06-06', '2026-06-07', '2026-06-08', '2026-06-09']
+    expect(byWeek(days, [{ name: 'Visits', values: [1, 2, 3, 4] }])).toEqual({
+      points: ['2026-06-01', '2026-06-08'],
+      series: [{ name: 'Visits', values: [3, 7] }],
+    })
+  })
+
+  it('are hours of a day or two, and weeks of many months, unless somebody chooses', () => {
+    const of = (days: number, hours: number) =>
+      unitOf({ days: Array(days).fill({}), hours: Array(hours).fill({}) } as unknown as ReadingsView)
+    expect([of(1, 24), of(28, 0), of(400, 0)]).toEqual(['hour', 'day', 'week'])
+    const hours = { ...view, hours: [{ date: '2026-06-01', hour: 7, visits: 3, clicks: 1 }] } as ReadingsView
+    expect(timeline(hours, lanes, 'source', 'hour').points).toEqual(['2026-06-01 07'])
+  })
+
+  it('have a mean of seven days once there are seven', () => {
+    expect(sevenDayMean([7, 0, 0, 0, 0, 0, 0, 7])).toEqual([null, null, null, null, null, null, 1, 1])
   })
 })

@@ -152,14 +152,6 @@ const print = () => window.print()
 </template>
 
 <style scoped>
-.back {
-  display: inline-flex;
-  align-items: center;
-  gap: 6px;
-  margin-bottom: 12px;
-  text-decoration: none;
-}
-.back svg,
 .row svg {
   width: 15px;
   height: 15px;

@@ -3024,6 +3024,7 @@ export interface components {
             titles: components["schemas"]["BlockTitle"][];
             /** @description Last day, YYYY-MM-DD. */
             to: string;
+            tooEarly: boolean;
             /** @description What took the place of the page in that time, with when it was on in fact. */
             took: components["schemas"]["Takeover"][];
             total: components["schemas"]["Figures"];
@@ -5301,6 +5302,8 @@ export interface operations {
     "get-block-readings": {
         parameters: {
             query?: {
+                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                range?: string;
                 /** @description Its visits alone: the ID of a source, unlisted or untagged. */
                 source?: string;
             };
@@ -5335,7 +5338,10 @@ export interface operations {
     };
     "get-source-readings": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                range?: string;
+            };
             header?: never;
             path: {
                 page: string;
