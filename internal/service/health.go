@@ -49,6 +49,9 @@ func (k *statusKeeper) WriteHeader(status int) {
 	k.ResponseWriter.WriteHeader(status)
 }
 
+// Flush is for handlers that write an answer bit by bit.
+func (k *statusKeeper) Flush() { _ = http.NewResponseController(k.ResponseWriter).Flush() }
+
 func (k *statusKeeper) Unwrap() http.ResponseWriter { return k.ResponseWriter }
 
 // loggedPath is a path without what opens something to whoever has it.

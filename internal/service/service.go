@@ -23,6 +23,7 @@ import (
 	"jundle/internal/folder"
 	"jundle/internal/ingest"
 	"jundle/internal/jobs"
+	"jundle/internal/livefigures"
 	"jundle/internal/networks"
 	"jundle/internal/outbound"
 	"jundle/internal/public"
@@ -202,16 +203,22 @@ func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[str
 	if err != nil {
 		return nil, err
 	}
+	live := livefigures.NewHub()
+	context.AfterFunc(ctx, live.End)
 	go s.Stores.Background.Listen(ctx, store.Listener{
-		Began:   pages.ForgetAll,
+		Began: func() {
+			pages.ForgetAll()
+			live.AllChanged()
+		},
 		Changed: pages.Forget,
+		Counted: live.Changed,
 		Lost: func(err error) {
 			slog.Warn("changes of pages go unheard for a moment; listening begins again", "error", err)
 		},
 	})
 	creators, err := studio.New(studio.Options{
 		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute,
-		Outbound: s.outbound(), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
+		Live: live, Outbound: s.outbound(), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
 		OwnKey: ownKey, TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
 		Reroute: s.opened,
 		Shed:    func() int64 { return s.recorder.Health().Shed },

@@ -114,8 +114,25 @@ func (s *Store) recordEvents(ctx context.Context, events []Event, userAgents map
 		if err := markSeen(ctx, tx, kept); err != nil {
 			return err
 		}
-		return markTags(ctx, tx, kept)
+		if err := markTags(ctx, tx, kept); err != nil {
+			return err
+		}
+		return announceFigures(ctx, tx, touched)
 	})
+}
+
+// announceFigures tells every process, once the transaction commits, what has new figures.
+func announceFigures(ctx context.Context, tx pgx.Tx, touched map[Day]bool) error {
+	var ids []uuid.UUID
+	for day := range touched {
+		if !slices.Contains(ids, day.EndpointID) {
+			ids = append(ids, day.EndpointID)
+		}
+	}
+	if _, err := tx.Exec(ctx, "select pg_notify($1, id::text) from unnest($2::uuid[]) id", figuresChannel, ids); err != nil {
+		return fmt.Errorf("tell of new figures: %w", err)
+	}
+	return nil
 }
 
 // Codes of errors: PostgreSQL, Appendix A.

@@ -101,6 +101,9 @@ func (s *Store) PublishedEdition(ctx context.Context, workspace, pageID uuid.UUI
 // short link, or a destination with all that leads there.
 const pageChannel = "jundle_page"
 
+// figuresChannel carries the ID of everything that has new figures.
+const figuresChannel = "jundle_figures"
+
 // announce tells every process, once the transaction commits, that something has
 // changed for its visitors.
 func announce(tx *gorm.DB, id uuid.UUID) error {
@@ -114,6 +117,9 @@ type Listener struct {
 	Began func()
 	// Changed is called with the ID of every page that is announced.
 	Changed func(page uuid.UUID)
+	// Counted is called with the ID of every page and short link that has new figures; it
+	// may be nil.
+	Counted func(endpoint uuid.UUID)
 	// Lost is called when the connection is gone; listening begins again.
 	Lost func(err error)
 }
@@ -141,7 +147,7 @@ func (s *Store) listenOnce(ctx context.Context, to Listener) error {
 	// A connection that listens is not to be used for anything else again.
 	raw := conn.Hijack()
 	defer raw.Close(context.WithoutCancel(ctx))
-	if _, err := raw.Exec(ctx, "listen "+pageChannel); err != nil {
+	if _, err := raw.Exec(ctx, "listen "+pageChannel+"; listen "+figuresChannel); err != nil {
 		return fmt.Errorf("listen: %w", err)
 	}
 	to.Began()
@@ -150,8 +156,13 @@ func (s *Store) listenOnce(ctx context.Context, to Listener) error {
 		if err != nil {
 			return fmt.Errorf("listen: %w", err)
 		}
-		if id, err := uuid.Parse(notice.Payload); err == nil {
+		id, err := uuid.Parse(notice.Payload)
+		switch {
+		case err != nil: // nobody of ours says such a thing
+		case notice.Channel == pageChannel:
 			to.Changed(id)
+		case to.Counted != nil:
+			to.Counted(id)
 		}
 	}
 }

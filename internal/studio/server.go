@@ -30,6 +30,7 @@ import (
 	"jundle/internal/exports"
 	"jundle/internal/filehandler"
 	"jundle/internal/files"
+	"jundle/internal/livefigures"
 	"jundle/internal/outbound"
 	"jundle/internal/store"
 )
@@ -40,6 +41,8 @@ type Options struct {
 	Files    *files.Files
 	Exporter *exports.Exporter
 	Outbound *outbound.Client
+	// Live says when there are new figures.
+	Live *livefigures.Hub
 	// Origin is where creators reach the studio, PublicOrigin where visitors
 	// reach the pages.
 	Origin, PublicOrigin string
@@ -67,6 +70,8 @@ type Server struct {
 	limits   *rateLimits
 	// describing are turns to fetch what a site says of itself.
 	describing chan struct{}
+	// following counts what members follow at once.
+	following followers
 	// advising is the turn to work out an order.
 	advising chan struct{}
 	// goingLive are pages with changes that go live in a moment.
@@ -86,6 +91,7 @@ type Server struct {
 func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
+		following:  followers{byMember: make(map[uuid.UUID]int)},
 		describing: make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),
 		packing: make(chan struct{}, packedAtOnce),
 		pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
@@ -138,6 +144,7 @@ func New(options Options) (*Server, error) {
 	s.addReadings()
 	s.addAdvice()
 	s.addDetails()
+	s.addLive()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)
 	if options.Application != nil {

@@ -26,6 +26,7 @@ import (
 	"jundle/internal/core/traffic"
 	"jundle/internal/exports"
 	"jundle/internal/files/filestest"
+	"jundle/internal/livefigures"
 	"jundle/internal/outbound"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
@@ -38,6 +39,7 @@ type bench struct {
 	store  *store.Store
 	studio *studio.Server
 	server *httptest.Server
+	live   *livefigures.Hub
 	now    time.Time
 }
 
@@ -48,7 +50,7 @@ func open(t *testing.T) *bench {
 
 func openWith(t *testing.T, options store.Options) *bench {
 	t.Helper()
-	b := &bench{t: t, store: storetest.With(t, options), now: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)}
+	b := &bench{t: t, store: storetest.With(t, options), live: livefigures.NewHub(), now: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)}
 	clock := func() time.Time { return b.now }
 	kept := filestest.New(t, b.store, clock)
 	writing, stop := context.WithCancel(context.Background())
@@ -60,7 +62,7 @@ func openWith(t *testing.T, options store.Options) *bench {
 		return nil
 	})
 	handler, err := studio.New(studio.Options{
-		Store: b.store, Files: kept, Exporter: exporter, Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example",
+		Store: b.store, Live: b.live, Files: kept, Exporter: exporter, Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example",
 		PublicOrigin: "https://pages.example", OwnKey: []byte("key"),
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")},
 		Application: fstest.MapFS{
@@ -72,6 +74,7 @@ func openWith(t *testing.T, options store.Options) *bench {
 	require.NoError(t, err)
 	b.studio, b.server = handler, httptest.NewServer(handler)
 	t.Cleanup(b.server.Close)
+	t.Cleanup(b.live.End)
 	return b
 }
 

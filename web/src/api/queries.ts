@@ -19,7 +19,6 @@ export const sourcesQuery = (page: MaybeRefOrGetter<string>) =>
         }),
       )
     },
-    refetchInterval: FRESH_EVERY,
   })
 
 type Compared = 'none' | 'before' | 'weekdays'
@@ -40,7 +39,6 @@ export const readingsQuery = (
           },
         }),
       ),
-    refetchInterval: FRESH_EVERY,
     placeholderData: (previous) => previous,
   })
 

@@ -14,6 +14,7 @@ import { useSession } from '@/session'
 import StudioMark from './StudioMark.vue'
 import TopLine from './TopLine.vue'
 import { useBack } from './useBack'
+import { useLiveFigures } from './useLiveFigures'
 
 const route = useRoute()
 const router = useRouter()
@@ -43,13 +44,23 @@ const views = [
 ]
 
 /** Screens that belong to a view of the rail. */
-const WITHIN: Record<string, string> = { destinations: 'shelf', source: 'sources', privacy: 'settings' }
+const WITHIN: Record<string, string> = {
+  destinations: 'shelf',
+  source: 'sources',
+  'one-button': 'readings',
+  'one-source': 'readings',
+  privacy: 'settings',
+}
 
 /** Goes on with another page, in the view that is open. */
 function choose(id: string) {
-  if (pageOfView.value) void router.push({ name: route.name ?? 'arrange', params: { page: id } })
+  const name = String(route.name ?? 'arrange')
+  // One source or button of a page is none of another's.
+  if (pageOfView.value) void router.push({ name: WITHIN[name] ?? name, params: { page: id } })
   else last.value = id
 }
+
+useLiveFigures(pageOfView)
 
 watch(
   pageId,
