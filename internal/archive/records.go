@@ -127,6 +127,9 @@ type eventRecord struct {
 	Visitor   traffic.VisitorKey `json:"visitor"`
 	Flags     traffic.Flags      `json:"flags"`
 	Rules     int                `json:"rules"`
+	Country   string             `json:"country,omitempty"`
+	Language  string             `json:"language,omitempty"`
+	Paid      bool               `json:"paid,omitempty"`
 }
 
 func recordOfEvent(event store.Event) eventRecord {
@@ -134,5 +137,6 @@ func recordOfEvent(event store.Event) eventRecord {
 		ID: event.ID, At: event.At, Kind: event.Kind, Edition: event.Edition, Block: event.Block, Item: event.Item,
 		Outcome: event.Outcome, Place: event.Place, Source: event.Source, Evidence: event.By, Tag: event.Tag, Campaign: event.Campaign,
 		Referrer: event.Referrer, UserAgent: event.UserAgent, Visitor: event.Visitor, Flags: event.Flags, Rules: event.Rules,
+		Country: event.Country, Language: event.Language, Paid: event.Paid,
 	}
 }

@@ -31,43 +31,47 @@ func (s *Store) MediaNames(ctx context.Context, workspace uuid.UUID) ([]string, 
 // time, one at a time.
 func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take func(Event) error) error {
 	rows, err := s.pool.Query(ctx, `
-		select events.id, at, endpoint_id, edition, kind, block, item, outcome, place, source, evidence, tag, utm_source, utm_medium,
-			utm_campaign, utm_term, utm_content, referrer, coalesce(user_agents.text, ''), visitor, flags, rules
+		select `+wholeEvent+`
 		from events join endpoints on endpoints.id = events.endpoint_id left join user_agents on user_agents.id = user_agent_id
 		where endpoints.workspace_id = $1 and endpoints.id = $2 order by (at at time zone 'UTC')::date, at, events.id`, workspace, pageID)
 	if err != nil {
 		return err
 	}
+	return eachWholeEvent(rows, take)
+}
+
+// wholeEvent are the columns that eachWholeEvent reads.
+const wholeEvent = `events.id, at, endpoint_id, edition, kind, block, item, outcome, place, source, evidence, tag, utm_source, utm_medium,
+	utm_campaign, utm_term, utm_content, referrer, coalesce(user_agents.text, ''), visitor, flags, rules, country, language, paid`
+
+func eachWholeEvent(rows pgx.Rows, take func(Event) error) error {
 	var e Event
 	var visitor []byte
-	_, err = pgx.ForEachRow(rows, []any{
-		&e.ID,
-		&e.At,
-		&e.EndpointID,
-		&e.Edition,
-		(*string)(&e.Kind),
-		&e.Block,
-		&e.Item,
-		&e.Outcome,
-		&e.Place,
-		&e.Source,
-		(*string)(&e.By),
-		&e.Tag,
-		&e.Campaign.Source,
-		&e.Campaign.Medium,
-		&e.Campaign.Campaign,
-		&e.Campaign.Term,
-		&e.Campaign.Content,
-		&e.Referrer,
-		&e.UserAgent,
-		&visitor,
-		&e.Flags,
-		&e.Rules,
+	_, err := pgx.ForEachRow(rows, []any{
+		&e.ID, &e.At, &e.EndpointID, &e.Edition, (*string)(&e.Kind), &e.Block, &e.Item, &e.Outcome, &e.Place, &e.Source, (*string)(&e.By),
+		&e.Tag, &e.Campaign.Source, &e.Campaign.Medium, &e.Campaign.Campaign, &e.Campaign.Term, &e.Campaign.Content, &e.Referrer,
+		&e.UserAgent, &visitor, &e.Flags, &e.Rules, &e.Country, &e.Language, &e.Paid,
 	}, func() error {
 		copy(e.Visitor[:], visitor)
 		return take(e)
 	})
 	return err
+}
+
+// EventsAfter reads some raw events of one UTC day of a page of a workspace, within a span of
+// time, in the order of time, after one; zero for the first.
+func (s *Store) EventsAfter(ctx context.Context, workspace uuid.UUID, day Day, from, to time.Time, after Event, most int) ([]Event, error) {
+	rows, err := s.pool.Query(ctx, `
+		select `+wholeEvent+` from events join endpoints on endpoints.id = events.endpoint_id
+		left join user_agents on user_agents.id = user_agent_id
+		where `+ofDay+` and workspace_id = $3 and at >= $4 and at < $5 and (at, events.id) > ($6, $7) order by at, events.id limit $8`,
+		day.EndpointID, day.UTCDay, workspace, from, to, after.At, after.ID, most)
+	if err != nil {
+		return nil, err
+	}
+	var all []Event
+	err = eachWholeEvent(rows, func(e Event) error { all = append(all, e); return nil })
+	return all, err
 }
 
 // EraseWorkspace deletes a workspace with everything in it: members who are in no

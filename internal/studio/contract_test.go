@@ -109,7 +109,7 @@ func (b *bench) owner() owner {
 	first := draft(1, button(o.ids["block"], "The film", "https://film.example/"))
 	made(o.send("PUT", o.page()+"/draft", with(first, "steps", []fields{step(o.ids["step"], "Rename", "done")})))
 	made(o.send("POST", "/api/pages/"+o.ids["page"]+"/publish", fields{"revision": 2}))
-	o.ids["edition"] = "1"
+	o.ids["edition"], o.ids["table"] = "1", "days"
 	made(o.send("POST", "/api/pages", fields{"address": o.name + "-second"})) // one can be deleted
 	straight := made(o.send("POST", "/api/pages/"+o.ids["page"]+"/takeovers", fields{"passThrough": "https://kiln.example/film"}))
 	o.ids["takeover"] = straight.body["takeovers"].([]any)[0].(map[string]any)["id"].(string)

@@ -86,12 +86,7 @@ func (s *Server) getBlockReadings(ctx context.Context, in *struct {
 	Source string `query:"source" maxLength:"60" doc:"Its visits alone: the ID of a source, unlisted or untagged."`
 },
 ) (*struct{ Body BlockDetailView }, error) {
-	workspace := memberOf(ctx).WorkspaceID
-	owner, err := s.Store.Page(ctx, workspace, in.Page)
-	if err != nil {
-		return nil, problem(err)
-	}
-	span, err := s.span(ctx, in.Page, owner.CreatedAt, in.Range)
+	owner, span, err := s.pageAndSpan(ctx, in.Page, in.Range)
 	if err != nil {
 		return nil, err
 	}
@@ -99,7 +94,7 @@ func (s *Server) getBlockReadings(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	found, err := figures.Block(ctx, s.Store, workspace, in.Page, in.Block, in.Source, span, s.Now())
+	found, err := figures.Block(ctx, s.Store, owner.WorkspaceID, in.Page, in.Block, in.Source, span, s.Now())
 	if err != nil {
 		return nil, problem(err)
 	}
@@ -142,16 +137,11 @@ func (s *Server) getSourceReadings(ctx context.Context, in *struct {
 	Source string `path:"source" maxLength:"60" doc:"The ID of a source, unlisted or untagged."`
 },
 ) (*struct{ Body SourceDetailView }, error) {
-	workspace := memberOf(ctx).WorkspaceID
-	owner, err := s.Store.Page(ctx, workspace, in.Page)
-	if err != nil {
-		return nil, problem(err)
-	}
-	span, err := s.span(ctx, in.Page, owner.CreatedAt, in.Range)
+	owner, span, err := s.pageAndSpan(ctx, in.Page, in.Range)
 	if err != nil {
 		return nil, err
 	}
-	found, err := figures.Source(ctx, s.Store, workspace, in.Page, in.Source, span)
+	found, err := figures.Source(ctx, s.Store, owner.WorkspaceID, in.Page, in.Source, span)
 	if err != nil {
 		return nil, problem(err)
 	}

@@ -21,7 +21,7 @@ type ReadingsView struct {
 	readings.Reading
 	From     string            `json:"from" doc:"First day, YYYY-MM-DD."`
 	To       string            `json:"to" doc:"Last day, YYYY-MM-DD."`
-	Titles   []BlockTitle      `json:"titles" nullable:"false" doc:"The page's blocks in its present order, then those that are no longer on it."`
+	Titles   []BlockTitle      `json:"titles" nullable:"false" doc:"The page's blocks in its order, then those that are no longer on it."`
 	Shed     int64             `json:"shed" doc:"Events of all workspaces that could not be kept since the start."`
 	Took     []page.Takeover   `json:"took" nullable:"false" doc:"What took the place of the page in that time, with when it was on in fact."`
 	Editions []EditionMark     `json:"editions" nullable:"false" doc:"Those that went live in that time."`
@@ -79,19 +79,15 @@ type readingsOutput struct {
 func (s *Server) getReadings(ctx context.Context, in *struct {
 	PagePath
 	Conditional
-	Range   string              `query:"range" maxLength:"40" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+	RangeQuery
 	Compare readings.Comparison `query:"compare" enum:"none,before,weekdays" default:"none" doc:"As long before, or the same weekdays."`
 },
 ) (*readingsOutput, error) {
-	workspaceID := memberOf(ctx).WorkspaceID
-	owner, err := s.Store.Page(ctx, workspaceID, in.Page)
-	if err != nil {
-		return nil, problem(err)
-	}
-	span, err := s.span(ctx, in.Page, owner.CreatedAt, in.Range)
+	owner, span, err := s.pageAndSpan(ctx, in.Page, in.Range)
 	if err != nil {
 		return nil, err
 	}
+	workspaceID := owner.WorkspaceID
 	view := ReadingsView{From: span.Date(0), To: span.Date(span.Len() - 1)}
 	if s.Shed != nil {
 		view.Shed = s.Shed()

@@ -72,6 +72,8 @@ type Server struct {
 	describing chan struct{}
 	// following counts what members follow at once.
 	following followers
+	// takingEvents are turns to take raw events away.
+	takingEvents chan struct{}
 	// advising is the turn to work out an order.
 	advising chan struct{}
 	// goingLive are pages with changes that go live in a moment.
@@ -91,8 +93,9 @@ type Server struct {
 func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
-		following:  followers{byMember: make(map[uuid.UUID]int)},
-		describing: make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),
+		following:    followers{byMember: make(map[uuid.UUID]int)},
+		takingEvents: make(chan struct{}, eventsTakenAtOnce),
+		describing:   make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),
 		packing: make(chan struct{}, packedAtOnce),
 		pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
 		goingLive: goingLive{
@@ -145,6 +148,7 @@ func New(options Options) (*Server, error) {
 	s.addAdvice()
 	s.addDetails()
 	s.addLive()
+	s.addFigureFiles()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)
 	if options.Application != nil {

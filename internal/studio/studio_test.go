@@ -62,7 +62,8 @@ func openWith(t *testing.T, options store.Options) *bench {
 		return nil
 	})
 	handler, err := studio.New(studio.Options{
-		Store: b.store, Live: b.live, Files: kept, Exporter: exporter, Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example",
+		Store: b.store, Live: b.live, Files: kept, Exporter: exporter,
+		Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example",
 		PublicOrigin: "https://pages.example", OwnKey: []byte("key"),
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")},
 		Application: fstest.MapFS{

@@ -19,6 +19,7 @@ import { countWords, rateChangeWords, shareWords } from './changeWords'
 import OrderAdvice from './OrderAdvice.vue'
 import RangeChoice from './RangeChoice.vue'
 import { COMPARISONS } from './ranges'
+import TakeAway from './TakeAway.vue'
 import ThreeAnswers from './ThreeAnswers.vue'
 import TookNotes from './TookNotes.vue'
 import WeekByHour from './WeekByHour.vue'
@@ -178,6 +179,8 @@ const REASONS: Record<string, string> = {
           </li>
         </ul>
       </section>
+
+      <TakeAway :page-id="String(route.params.page)" :range="range" />
 
       <ShareFigures :of="String(route.params.page)" />
     </template>

@@ -47,6 +47,7 @@ const views = [
 const WITHIN: Record<string, string> = {
   destinations: 'shelf',
   source: 'sources',
+  summary: 'readings',
   'one-button': 'readings',
   'one-source': 'readings',
   privacy: 'settings',

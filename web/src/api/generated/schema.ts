@@ -566,6 +566,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take the raw events away as a file
+         * @description They come as they are read. X-Total-Count says how many there were; those that were deleted in time are missing.
+         */
+        get: operations["take-events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/keep": {
         parameters: {
             query?: never;
@@ -593,6 +613,26 @@ export interface paths {
         get?: never;
         /** Give the page labels to be grouped by */
         put: operations["label-page"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hear of new figures of a page, as server-sent events
+         * @description An event named figures whenever there are new ones, once a second at most (WHATWG HTML, Server-sent events). The line is closed after a quarter of an hour.
+         */
+        get: operations["follow-figures"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -766,6 +806,23 @@ export interface paths {
         };
         /** Read one source day by day, and what its visitors press */
         get: operations["get-source-readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/readings/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Take a table of figures away as a file */
+        get: operations["take-table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3015,12 +3072,12 @@ export interface components {
             recounting: number;
             /**
              * Format: int64
-             * @description Events of all workspaces that could not be kept since the process was started.
+             * @description Events of all workspaces that could not be kept since the start.
              */
             shed: number;
             /** @description The page's sources in order; unlisted and untagged visits have no entry. */
             sources: components["schemas"]["SourceColumn"][];
-            /** @description The page's blocks in its present order, then those that are no longer on it. */
+            /** @description The page's blocks in its order, then those that are no longer on it. */
             titles: components["schemas"]["BlockTitle"][];
             /** @description Last day, YYYY-MM-DD. */
             to: string;
@@ -4938,6 +4995,42 @@ export interface operations {
             };
         };
     };
+    "take-events": {
+        parameters: {
+            query?: {
+                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                range?: string;
+                format?: "csv" | "ndjson";
+            };
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": string;
+                    "text/csv; charset=utf-8": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "keep-page": {
         parameters: {
             query?: never;
@@ -4988,6 +5081,37 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "follow-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A stream that goes on. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
             };
             /** @description Error */
             default: {
@@ -5359,6 +5483,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourceDetailView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-table": {
+        parameters: {
+            query?: {
+                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                range?: string;
+                format?: "csv" | "ndjson";
+            };
+            header?: never;
+            path: {
+                page: string;
+                /** @description One of the tables of a reading, such as buttons or days. */
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
