@@ -13,7 +13,9 @@ import (
 
 	"jundle/internal/core/audience"
 	"jundle/internal/core/page"
+	"jundle/internal/core/trial"
 	"jundle/internal/render"
+	"jundle/internal/store"
 )
 
 // drawing is a page drawn for one tag, in every form it is answered in, for as long as
@@ -26,8 +28,9 @@ type drawing struct {
 
 // drawingKey names a drawing of a page as it was read once.
 type drawingKey struct {
-	serial uint64
-	tag    string
+	serial  uint64
+	tag     string
+	variant int // of the trial that runs
 }
 
 // newDrawing makes the answers with a page beforehand.
@@ -51,16 +54,16 @@ func newDrawing(common http.Header, plain, packed []byte, policy string) *drawin
 // drawn returns a page as it is drawn at a moment for a tag, which stands for its
 // source. A tag that is none of the page's is drawn as if there were none, so that
 // nobody can fill the memory with made-up ones.
-func (s *Server) drawn(live *livePage, tag string, at time.Time) (*drawing, error) {
+func (s *Server) drawn(live *livePage, tag string, variant int, at time.Time) (*drawing, error) {
 	if live.tags[tag] == "" {
 		tag = ""
 	}
-	key := drawingKey{live.serial, tag}
+	key := drawingKey{live.serial, tag, variant}
 	if ready, ok := s.drawings.get(key); ok && ready.holds(at) {
 		return ready, nil
 	}
-	made, err, _ := s.drawingNow.Do(strconv.FormatUint(live.serial, 10)+" "+tag, func() (any, error) {
-		ready, err := live.draw(s.headers.common, render.Visit{
+	made, err, _ := s.drawingNow.Do(fmt.Sprint(live.serial, " ", variant, " ", tag), func() (any, error) {
+		ready, err := live.draw(s.headers.common, variant, render.Visit{
 			To: audience.Audience{At: at, Source: live.tags[tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag,
 		})
 		if err == nil {
@@ -72,11 +75,20 @@ func (s *Server) drawn(live *livePage, tag string, at time.Time) (*drawing, erro
 	return made.(*drawing), err
 }
 
-func (p *livePage) draw(common http.Header, visit render.Visit) (*drawing, error) {
+// variantOf is the variant that a visitor is shown of the trial that runs; 0 where none does.
+func (p *livePage) variantOf(event store.Event, at time.Time) int {
+	if !p.Document.Trial.Holds(at) {
+		return 0
+	}
+	shown := p.Document.Trial.Shown()
+	return trial.Share(shown.ID, event.Visitor[:], shown.Variants)
+}
+
+func (p *livePage) draw(common http.Header, variant int, visit render.Visit) (*drawing, error) {
 	if !p.Document.IsOpen(visit.To.At) {
 		return drawClosed(common, p.Document, visit.To.At)
 	}
-	plain, policy, err := render.Page(p.Document, visit)
+	plain, policy, err := render.Page(p.Document.InVariant(variant, visit.To.At), visit)
 	if err != nil {
 		return nil, err
 	}

@@ -31,7 +31,7 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 	if straight := live.Document.PassThrough(audience.Audience{At: hit.At, Source: live.tags[tag]}); straight != nil {
 		return s.passThrough(asked, live, hit, straight.Address)
 	}
-	drawn, err := s.drawn(live, tag, hit.At)
+	drawn, err := s.drawn(live, tag, live.variantOf(event, hit.At), hit.At)
 	if err != nil {
 		return s.failed(err)
 	}

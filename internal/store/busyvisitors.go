@@ -26,7 +26,7 @@ type busyVisitor struct {
 	events  int
 }
 
-func newBusyVisitor(of visitorDay, zone *time.Location, shown daily.Shown, events []traffic.Event) busyVisitor {
+func newBusyVisitor(of visitorDay, zone *time.Location, shown daily.Editions, events []traffic.Event) busyVisitor {
 	tally := daily.NewTally(zone, shown)
 	tally.Add(events)
 	return busyVisitor{of, tally.Sums(), len(events)}

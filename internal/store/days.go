@@ -206,7 +206,7 @@ func (s *Store) countDay(ctx context.Context, tx pgx.Tx, day Day, zone *time.Loc
 
 // shownOn says what could be pressed on the editions that visitors had open on a
 // day.
-func (s *Store) shownOn(ctx context.Context, tx pgx.Tx, day Day) (daily.Shown, error) {
+func (s *Store) shownOn(ctx context.Context, tx pgx.Tx, day Day) (daily.Editions, error) {
 	rows, err := tx.Query(ctx, "select distinct edition from events where "+ofDay, day.EndpointID, day.UTCDay)
 	if err != nil {
 		return nil, err
@@ -229,7 +229,7 @@ func replaceDay(ctx context.Context, tx pgx.Tx, day Day, sums daily.Sums, busy [
 	places := daily.MostVisited(sums)
 	var batch pgx.Batch
 	for _, table := range []string{
-		"daily_pages", "daily_blocks", "daily_hours", "daily_left_out", "daily_items", "daily_traits", "busy_visitors",
+		"daily_pages", "daily_blocks", "daily_hours", "daily_left_out", "daily_items", "daily_traits", "daily_trials", "busy_visitors",
 	} {
 		batch.Queue("delete from "+table+" where endpoint_id = $1 and utc_day = $2", day.EndpointID, day.UTCDay)
 	}

@@ -16,6 +16,7 @@ import (
 	"jundle/internal/core/audience"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/page"
+	"jundle/internal/core/trial"
 	"jundle/internal/core/window"
 )
 
@@ -87,14 +88,29 @@ const knownEditions = 10_000
 // editionsShown is what editions showed, as far as it was read.
 type editionsShown map[editionID]*shownEdition
 
-// on says what could be pressed on the editions of a page.
-func (e editionsShown) on(pageID uuid.UUID) daily.Shown {
-	return func(number int, to audience.Audience) []string {
-		if edition := e[editionID{pageID, number}]; edition != nil {
-			return edition.keys(to)
-		}
-		return nil
+// on is what was shown on the editions of a page.
+func (e editionsShown) on(pageID uuid.UUID) daily.Editions { return pageEditions{e, pageID} }
+
+// pageEditions are those of one page.
+type pageEditions struct {
+	all  editionsShown
+	page uuid.UUID
+}
+
+// Shown implements daily.Editions.
+func (e pageEditions) Shown(number int, to audience.Audience) []string {
+	if edition := e.all[editionID{e.page, number}]; edition != nil {
+		return edition.keys(to)
 	}
+	return nil
+}
+
+// Trial implements daily.Editions.
+func (e pageEditions) Trial(number int) *trial.Shown {
+	if edition := e.all[editionID{e.page, number}]; edition != nil {
+		return edition.Timetable.Trial
+	}
+	return nil
 }
 
 // shownEdition is what one edition showed, for one transaction. It remembers what it
@@ -115,7 +131,7 @@ type shownFor struct {
 
 func newShownEdition(table page.Timetable) *shownEdition {
 	if table.IsConstant() {
-		return &shownEdition{always: table.Keys(audience.Audience{})}
+		return &shownEdition{Timetable: table, always: table.Keys(audience.Audience{})}
 	}
 	return &shownEdition{Timetable: table, latest: make(map[string]shownFor)}
 }
@@ -138,6 +154,7 @@ type timetable struct {
 		Key     string        `json:"key"`
 		Showing *page.Showing `json:"showing"`
 	} `json:"rows"`
+	Trial *page.Trial `json:"trial"`
 	Times *struct {
 		Open      *window.Times   `json:"open"`
 		Takeovers []page.Takeover `json:"takeovers"`
@@ -154,6 +171,7 @@ func readTimetable(text []byte) (page.Timetable, error) {
 	for i, row := range read.Rows {
 		table.Rows[i] = page.TimedRow(row)
 	}
+	table.Trial = read.Trial.Shown()
 	if read.Times != nil {
 		table.Open, table.Takeovers, table.Resting = read.Times.Open, read.Times.Takeovers, read.Times.Resting != nil
 	}
@@ -180,7 +198,7 @@ func (s *Store) editionRows(ctx context.Context, tx pgx.Tx, wanted map[editionID
 		return shown, nil
 	}
 	rows, err := tx.Query(ctx, `
-		select page_id, number, json_build_object('times', timetable, 'rows', (
+		select page_id, number, json_build_object('times', timetable, 'trial', trial, 'rows', (
 			select coalesce(json_agg(json_build_object('key', key, 'showing', showing) order by position), '[]')
 			from edition_rows where edition_rows.page_id = editions.page_id and edition = number))
 		from editions where (page_id, number) in (select * from unnest($1::uuid[], $2::int[]))`, pages, numbers)

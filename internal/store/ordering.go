@@ -51,7 +51,8 @@ func (s *Store) PullCells(ctx context.Context, workspace, id uuid.UUID, since ti
 		select days.edition, place, block, sum(reach)::int, sum(takers)::int
 		from days join daily_blocks on endpoint_id = $2 and utc_day = begins::date
 		join edition_rows on edition_rows.page_id = $2 and edition_rows.edition = days.edition and key = block
-		where place > 0 and exists (select from pages where id = $2 and workspace_id = $1)
+		where place > 0 and not exists (select from editions where page_id = $2 and number = days.edition and trial is not null)
+			and exists (select from pages where id = $2 and workspace_id = $1)
 		group by 1, 2, 3`, workspace, id, since)
 	if err != nil {
 		return nil, err

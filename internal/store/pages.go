@@ -224,7 +224,7 @@ func (s *Store) Publish(ctx context.Context, workspace, user, id uuid.UUID, publ
 			if page.SameAs(*live, document) {
 				return nil // a second press of the same button makes no second edition
 			}
-			document.Resting = live.Resting
+			document.Resting, document.Trial = live.Resting, live.Trial
 		}
 		if err := s.roomForEdition(tx, id, publishing.AsEdited, now); err != nil {
 			return err

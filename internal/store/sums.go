@@ -202,7 +202,9 @@ type daySums struct {
 
 // addSums adds rows to those that are there. What comes to nothing is deleted.
 func addSums(ctx context.Context, tx pgx.Tx, changed []daySums) error {
-	for _, add := range []func(context.Context, pgx.Tx, []daySums) error{addPages, addBlocks, addHours, addLeftOut, addItems, addTraits} {
+	for _, add := range []func(context.Context, pgx.Tx, []daySums) error{
+		addPages, addBlocks, addHours, addLeftOut, addItems, addTraits, addTrials,
+	} {
 		if err := add(ctx, tx, changed); err != nil {
 			return fmt.Errorf("add to the sums of days: %w", err)
 		}
@@ -272,6 +274,16 @@ func addTraits(ctx context.Context, tx pgx.Tx, changed []daySums) error {
 	return c.addTo(ctx, tx, "daily_traits", []string{"trait", "value"}, []string{"visits", "clicked_visits"})
 }
 
+func addTrials(ctx context.Context, tx pgx.Tx, changed []daySums) error {
+	var c columns
+	for _, sums := range changed {
+		for _, row := range sums.Trials {
+			c.add(sums.Day, row.Day, []string{row.Trial, fmt.Sprint(row.Variant)}, []int{row.Reach, row.Takers})
+		}
+	}
+	return c.addTo(ctx, tx, "daily_trials", []string{"trial", "variant"}, []string{"reach", "takers"})
+}
+
 // columns are rows of a table of sums, column by column.
 type columns struct {
 	pages   []uuid.UUID
@@ -308,7 +320,7 @@ func (c *columns) addTo(ctx context.Context, tx pgx.Tx, table string, keys, figu
 	for i, key := range keys {
 		args = append(args, c.keys[i])
 		array := fmt.Sprintf("$%d::text[]", len(args))
-		if key == "hour" {
+		if key == "hour" || key == "variant" {
 			array += "::smallint[]"
 		}
 		arrays = append(arrays, array)

@@ -70,6 +70,9 @@ func (s *Store) ChangeTakeovers(ctx context.Context, workspace, user, id uuid.UU
 
 // goLive keeps an edition of a page, which is locked, and makes it the live one.
 func goLive(tx *gorm.DB, edition Edition) error {
+	if err := keepTrialFitting(tx, &edition); err != nil {
+		return err
+	}
 	if err := keepEdition(tx, &edition); err != nil {
 		return err
 	}

@@ -110,6 +110,8 @@ func (b *bench) owner() owner {
 	made(o.send("PUT", o.page()+"/draft", with(first, "steps", []fields{step(o.ids["step"], "Rename", "done")})))
 	made(o.send("POST", "/api/pages/"+o.ids["page"]+"/publish", fields{"revision": 2}))
 	o.ids["edition"], o.ids["table"] = "1", "days"
+	tried := made(o.send("POST", "/api/pages/"+o.ids["page"]+"/trials", newTrial(o.ids["block"])))
+	o.ids["trial"] = tried.list[0]["id"].(string)
 	made(o.send("POST", "/api/pages", fields{"address": o.name + "-second"})) // one can be deleted
 	straight := made(o.send("POST", "/api/pages/"+o.ids["page"]+"/takeovers", fields{"passThrough": "https://kiln.example/film"}))
 	o.ids["takeover"] = straight.body["takeovers"].([]any)[0].(map[string]any)["id"].(string)
@@ -137,6 +139,11 @@ func (b *bench) owner() owner {
 	require.Eventually(b.t, func() bool { return o.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second,
 		10*time.Millisecond)
 	return o
+}
+
+// runningTrial is the trial that runs on the owner's page.
+func (o owner) runningTrial() string {
+	return o.send("GET", "/api/pages/"+o.ids["page"]+"/trials", nil).list[0]["id"].(string)
 }
 
 // path fills in the path of an operation with IDs of an owner.
@@ -201,6 +208,10 @@ func (c contract) body(o operation, who owner) any {
 	}
 	if o.OperationID == "begin-takeover" {
 		return fields{"passThrough": "https://kiln.example/film"} // nothing of it is required by itself
+	}
+	if o.OperationID == "plan-trial" || o.OperationID == "begin-trial" {
+		who.send("DELETE", "/api/pages/"+who.ids["page"]+"/trials/"+who.ids["trial"], nil)
+		return newTrial(who.ids["block"])
 	}
 	if o.OperationID == "change-many-destinations" {
 		return fields{"search": "", "change": fields{"addLabels": []string{"Ours"}}} // the same
@@ -275,6 +286,9 @@ func TestEveryOperationHoldsAgainstEveryKindOfAbuse(t *testing.T) {
 		path := o.at(who.ids)
 		if o.OperationID == "read-address" {
 			path += "?address=kiln.example"
+		}
+		if o.OperationID == "begin-trial" {
+			who.send("DELETE", "/api/pages/"+who.ids["page"]+"/trials/"+who.runningTrial(), nil)
 		}
 		got := who.send(o.method, path, body)
 		if o.OperationID != "describe" { // it asks a site that is not there

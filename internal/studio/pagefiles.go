@@ -137,6 +137,7 @@ func (s *Server) siteOf(ctx context.Context, in PagePath, counted bool) (plainfi
 	}
 	// What takes its place for a while is over some day, and the files stay.
 	site.Document, site.Document.Takeovers, site.Document.Resting, site.Document.When = live.Document, nil, nil, nil
+	site.Document.Trial = nil
 	return site, nil
 }
 

@@ -149,6 +149,7 @@ func New(options Options) (*Server, error) {
 	s.addDetails()
 	s.addLive()
 	s.addFigureFiles()
+	s.addTrials()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)
 	if options.Application != nil {

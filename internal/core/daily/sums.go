@@ -128,6 +128,20 @@ const (
 	Unpaid = "unpaid"
 )
 
+// TrialRow is what came of one variant of a trial on a day.
+type TrialRow struct {
+	TrialKey
+	Reach  int // visits that had it before them
+	Takers int // of these, that pressed what is compared
+}
+
+// TrialKey tells rows of trials apart.
+type TrialKey struct {
+	Day     string
+	Trial   string
+	Variant int
+}
+
 // Sums holds the rows of a day, or of several.
 type Sums struct {
 	Pages   []PageRow
@@ -136,6 +150,7 @@ type Sums struct {
 	LeftOut []LeftOutRow
 	Items   []ItemRow
 	Traits  []TraitRow
+	Trials  []TrialRow
 }
 
 // UTCDay is the beginning of the UTC day a moment falls on.
@@ -164,4 +179,8 @@ func compareItems(a, b ItemRow) int {
 
 func compareTraits(a, b TraitRow) int {
 	return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Trait, b.Trait), cmp.Compare(a.Value, b.Value))
+}
+
+func compareTrials(a, b TrialRow) int {
+	return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Trial, b.Trial), cmp.Compare(a.Variant, b.Variant))
 }

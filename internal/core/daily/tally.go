@@ -6,6 +6,7 @@ import (
 
 	"jundle/internal/core/audience"
 	"jundle/internal/core/traffic"
+	"jundle/internal/core/trial"
 )
 
 // Tally adds up the events of one page on one UTC day, visitor by visitor. Every
@@ -16,7 +17,7 @@ import (
 // A tally tells all places apart; see Sums.Join.
 type Tally struct {
 	zone    *time.Location
-	shown   Shown
+	had     Editions
 	sign    int
 	pages   map[PageKey]*PageRow
 	blocks  map[BlockKey]*BlockRow
@@ -24,21 +25,36 @@ type Tally struct {
 	leftOut map[LeftOutKey]*LeftOutRow
 	items   map[ItemKey]*ItemRow
 	traits  map[TraitKey]*TraitRow
+	trials  map[TrialKey]*TrialRow
 
 	// Most events are of the minute of the one before.
 	minute int64
 	known  HourKey
 }
 
-// Shown lists the keys of what an audience could press on an edition.
+// Editions knows what visitors of the editions of a page had before them.
+type Editions interface {
+	// Shown lists the keys of what an audience could press on an edition.
+	Shown(edition int, to audience.Audience) []string
+	// Trial is that which ran on an edition; nil for none.
+	Trial(edition int) *trial.Shown
+}
+
+// Shown is Editions on which no trial ran.
 type Shown func(edition int, to audience.Audience) []string
 
+// Shown implements Editions.
+func (s Shown) Shown(edition int, to audience.Audience) []string { return s(edition, to) }
+
+// Trial implements Editions.
+func (Shown) Trial(int) *trial.Shown { return nil }
+
 // NewTally makes an empty one. Days and hours are those of the zone.
-func NewTally(zone *time.Location, shown Shown) *Tally {
+func NewTally(zone *time.Location, had Editions) *Tally {
 	return &Tally{
-		zone: zone, shown: shown, pages: make(map[PageKey]*PageRow), blocks: make(map[BlockKey]*BlockRow),
+		zone: zone, had: had, pages: make(map[PageKey]*PageRow), blocks: make(map[BlockKey]*BlockRow),
 		hours: make(map[HourKey]*HourRow), leftOut: make(map[LeftOutKey]*LeftOutRow),
-		items: make(map[ItemKey]*ItemRow), traits: make(map[TraitKey]*TraitRow),
+		items: make(map[ItemKey]*ItemRow), traits: make(map[TraitKey]*TraitRow), trials: make(map[TrialKey]*TrialRow),
 	}
 }
 
@@ -111,7 +127,9 @@ func (t *Tally) visit(visit traffic.Visit, first bool) {
 	if len(visit.Clicks) > 0 {
 		row.ClickedVisits += t.sign
 	}
-	for _, block := range t.reached(visit) {
+	reached := t.reached(visit)
+	t.trial(visit, day, reached)
+	for _, block := range reached {
 		row := rowOf(t.blocks, BlockKey{day, block, visit.Source, visit.Device}, newBlockRow)
 		row.Reach += t.sign
 		if visit.Clicks[block] > 0 {
@@ -124,6 +142,31 @@ func (t *Tally) visit(visit traffic.Visit, first bool) {
 		row.Takers += t.sign
 	}
 	t.traitsOf(visit, day)
+}
+
+// trial counts a visit for the variant that it had before it, of the first trial that ran on any
+// edition it saw.
+func (t *Tally) trial(visit traffic.Visit, day string, reached []string) {
+	for _, seen := range visit.Seen {
+		ran := t.had.Trial(seen.Edition)
+		if ran == nil || !ran.Holds(seen.At) {
+			continue
+		}
+		among := func(key string) bool { return slices.Contains(ran.Keys, key) }
+		if !slices.ContainsFunc(reached, among) {
+			return
+		}
+		variant := trial.Share(ran.ID, visit.Visitor[:], ran.Variants)
+		row := rowOf(t.trials, TrialKey{day, ran.ID, variant}, newTrialRow)
+		row.Reach += t.sign
+		for block := range visit.Clicks {
+			if among(block) {
+				row.Takers += t.sign
+				return
+			}
+		}
+		return
+	}
 }
 
 func (t *Tally) traitsOf(visit traffic.Visit, day string) {
@@ -152,7 +195,7 @@ func (t *Tally) reached(visit traffic.Visit) []string {
 	to := audience.Audience{Source: visit.Source}
 	for _, seen := range visit.Seen {
 		to.At = seen.At
-		for _, block := range t.shown(seen.Edition, to) {
+		for _, block := range t.had.Shown(seen.Edition, to) {
 			add(block)
 		}
 	}
@@ -195,6 +238,11 @@ func (t *Tally) take(sums Sums, sign int) {
 		kept.Clicks += sign * row.Clicks
 		kept.Takers += sign * row.Takers
 	}
+	for _, row := range sums.Trials {
+		kept := rowOf(t.trials, row.TrialKey, newTrialRow)
+		kept.Reach += sign * row.Reach
+		kept.Takers += sign * row.Takers
+	}
 	for _, row := range sums.Traits {
 		kept := rowOf(t.traits, row.TraitKey, newTraitRow)
 		kept.Visits += sign * row.Visits
@@ -212,6 +260,7 @@ func (t *Tally) Sums() Sums {
 	sums.LeftOut = rows(t.leftOut, compareLeftOut, func(row LeftOutRow) bool { return row == LeftOutRow{LeftOutKey: row.LeftOutKey} })
 	sums.Items = rows(t.items, compareItems, func(row ItemRow) bool { return row == ItemRow{ItemKey: row.ItemKey} })
 	sums.Traits = rows(t.traits, compareTraits, func(row TraitRow) bool { return row == TraitRow{TraitKey: row.TraitKey} })
+	sums.Trials = rows(t.trials, compareTrials, func(row TrialRow) bool { return row == TrialRow{TrialKey: row.TrialKey} })
 	return sums
 }
 
@@ -239,4 +288,5 @@ func rowOf[K comparable, R any](kept map[K]*R, key K, empty func(K) R) *R {
 func newPageRow(key PageKey) PageRow    { return PageRow{PageKey: key} }
 func newBlockRow(key BlockKey) BlockRow { return BlockRow{BlockKey: key} }
 func newItemRow(key ItemKey) ItemRow    { return ItemRow{ItemKey: key} }
+func newTrialRow(key TrialKey) TrialRow { return TrialRow{TrialKey: key} }
 func newTraitRow(key TraitKey) TraitRow { return TraitRow{TraitKey: key} }

@@ -71,7 +71,7 @@ func Tidy(given Document) (Document, error) {
 	}
 	doc.Footer.tidy(&problems)
 	doc.Tagging.tidy(&problems)
-	doc.When, doc.Takeovers, doc.Resting = doc.When.Tidy(&problems, "when"), nil, nil
+	doc.When, doc.Takeovers, doc.Trial, doc.Resting = doc.When.Tidy(&problems, "when"), nil, nil, nil
 	doc.Gate.tidy(&problems, "gate")
 	doc.Look.Tidy(&problems, "look")
 	doc.Links(func(link Link) {

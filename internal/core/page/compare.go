@@ -3,10 +3,11 @@ package page
 import "reflect"
 
 // SameAs tells whether two documents are the same, whatever takes their place for a
-// while and whether they rest.
+// while, what is tried on them and whether they rest.
 func SameAs(first, second Document) bool {
 	first.Takeovers, second.Takeovers = nil, nil
 	first.Resting, second.Resting = nil, nil
+	first.Trial, second.Trial = nil, nil
 	first.swapped, second.swapped = nil, nil
 	return reflect.DeepEqual(first, second)
 }

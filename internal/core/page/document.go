@@ -37,6 +37,8 @@ type Document struct {
 	Gate   *Gate         `json:"gate,omitempty" doc:"Stands before the page; absent where it opens to everybody."`
 	// Takeovers stand in editions only: they are no work on the page.
 	Takeovers []Takeover `json:"takeovers,omitempty" doc:"What takes its place for a while; in editions, and left out of what is saved."`
+	// Trial, too, stands in editions only.
+	Trial *Trial `json:"trial,omitempty" doc:"Variants that are tried at present; in editions, and left out of what is saved."`
 	// Resting, too, stands in editions only; nil for a page that is awake.
 	Resting *Resting `json:"resting,omitempty" doc:"Set while the page rests; in editions, and left out of what is saved."`
 	// swapped are the destinations that lead somewhere else at some time, by their IDs.

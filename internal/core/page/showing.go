@@ -119,6 +119,13 @@ func (d Document) Next(at time.Time) time.Time {
 			next = swap
 		}
 	}
+	if d.Trial != nil {
+		for _, change := range []time.Time{d.Trial.From, d.Trial.Until} {
+			if change.After(at) && change.Before(next) {
+				next = change
+			}
+		}
+	}
 	if d.Resting != nil && d.Resting.Since.After(at) && d.Resting.Since.Before(next) {
 		return d.Resting.Since
 	}

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"jundle/internal/core/audience"
+	"jundle/internal/core/trial"
 	"jundle/internal/core/window"
 )
 
@@ -16,6 +17,8 @@ type Timetable struct {
 	// Open are the times of the page as a whole; always when nil.
 	Open      *window.Times
 	Takeovers []Takeover
+	// Trial is that which runs; nil for none.
+	Trial *trial.Shown
 	// Resting: nothing shows at all.
 	Resting bool
 }
@@ -28,7 +31,7 @@ type TimedRow struct {
 
 // Timetable is that of the page.
 func (d Document) Timetable() Timetable {
-	t := Timetable{Open: d.When, Takeovers: d.Takeovers, Resting: d.Resting != nil}
+	t := Timetable{Open: d.When, Takeovers: d.Takeovers, Resting: d.Resting != nil, Trial: d.Trial.Shown()}
 	for _, row := range d.Rows() {
 		timed := TimedRow{Key: row.Key}
 		if block, found := d.Find(row.Key); found && block.Showing != (Showing{}) {

@@ -52,5 +52,5 @@ func rateBetween(sums daily.Sums, block string, from, to time.Time) Rate {
 			sum.add(row)
 		}
 	}
-	return newRate(sum.takers, sum.reach)
+	return NewRate(sum.takers, sum.reach)
 }

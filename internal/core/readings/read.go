@@ -29,7 +29,8 @@ type Rate struct {
 	Interval stats.Interval `json:"interval" doc:"95 % Wilson interval."`
 }
 
-func newRate(taken, of int) Rate {
+// NewRate is the rate of so many of so many.
+func NewRate(taken, of int) Rate {
 	rate := Rate{Taken: taken, Of: of, Interval: stats.Wilson(taken, of)}
 	if of > 0 {
 		rate.Rate = float64(taken) / float64(of)

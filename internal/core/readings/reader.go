@@ -28,7 +28,7 @@ func (t *tally) add(other tally) {
 func (t *tally) figures() Figures {
 	return Figures{
 		Views: t.views, Visits: t.visits, Visitors: t.visitors, Clicks: t.clicks,
-		ClickThrough: newRate(t.clickedVisits, t.visits),
+		ClickThrough: NewRate(t.clickedVisits, t.visits),
 	}
 }
 
@@ -42,7 +42,7 @@ func (c *cell) add(row daily.BlockRow) {
 }
 
 func (c *cell) figures() BlockFigures {
-	return BlockFigures{Clicks: c.clicks, Rate: newRate(c.takers, c.reach)}
+	return BlockFigures{Clicks: c.clicks, Rate: NewRate(c.takers, c.reach)}
 }
 
 type row struct {
@@ -175,14 +175,14 @@ func (r *reader) traitReadings(of daily.Trait) []TraitReading {
 		rest.visits -= sum.visits
 		rest.clickedVisits -= sum.clickedVisits
 		if value != "" {
-			list = append(list, TraitReading{value, sum.visits, newRate(sum.clickedVisits, sum.visits)})
+			list = append(list, TraitReading{value, sum.visits, NewRate(sum.clickedVisits, sum.visits)})
 		} else {
 			rest.visits += sum.visits
 			rest.clickedVisits += sum.clickedVisits
 		}
 	}
 	if rest.visits > 0 {
-		list = append(list, TraitReading{"", rest.visits, newRate(rest.clickedVisits, rest.visits)})
+		list = append(list, TraitReading{"", rest.visits, NewRate(rest.clickedVisits, rest.visits)})
 	}
 	slices.SortFunc(list, func(a, b TraitReading) int {
 		return cmp.Or(cmp.Compare(b.Visits, a.Visits), cmp.Compare(a.Value, b.Value))
@@ -193,7 +193,7 @@ func (r *reader) traitReadings(of daily.Trait) []TraitReading {
 func (r *row) itemReadings() []ItemReading {
 	list := []ItemReading{}
 	for key, item := range r.items {
-		list = append(list, ItemReading{key, item.clicks, newRate(item.takers, r.total.reach), item.bySource})
+		list = append(list, ItemReading{key, item.clicks, NewRate(item.takers, r.total.reach), item.bySource})
 	}
 	slices.SortFunc(list, func(a, b ItemReading) int {
 		return cmp.Or(cmp.Compare(b.Clicks, a.Clicks), cmp.Compare(a.Item, b.Item))
