@@ -127,7 +127,9 @@ func (s *Server) addTrials() {
 	})
 }
 
-type trialsOutput struct{ Body []TrialView }
+type trialsOutput struct {
+	Body []TrialView `nullable:"false"`
+}
 
 func (s *Server) endTrial(ctx context.Context, in *TrialPath, put *int) (*trialsOutput, error) {
 	member := memberOf(ctx)

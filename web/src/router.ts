@@ -65,6 +65,11 @@ export const router = createRouter({
           component: () => import('./readings/ReadingsView.vue'),
         },
         {
+          path: 'pages/:page/trials',
+          name: 'trials',
+          component: () => import('./trials/TrialsView.vue'),
+        },
+        {
           path: 'pages/:page/readings/summary',
           name: 'summary',
           component: () => import('./readings/SummaryView.vue'),

@@ -38,6 +38,8 @@ export type Source = Schemas['Source']
 export type StarterChoice = Schemas['StarterChoice']
 export type StepTaken = Schemas['StepTaken']
 export type Strip = Schemas['Strip']
+export type TrialView = Schemas['TrialView']
+export type NewTrial = Schemas['NewTrialRequest']
 export type ThemeChoice = Schemas['ThemeChoice']
 
 /** The studio's API. Its types are generated from the server's own contract. */

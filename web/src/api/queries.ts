@@ -92,6 +92,13 @@ export const orderQuery = (page: MaybeRefOrGetter<string>, revision: MaybeRefOrG
     placeholderData: (previous) => previous,
   })
 
+/** The trials of a page, with what came of them; part of its readings, so that new clicks are followed. */
+export const trialsQuery = (page: MaybeRefOrGetter<string>) =>
+  queryOptions({
+    queryKey: ['trials', page],
+    queryFn: () => take(api.GET('/api/pages/{page}/trials', { params: { path: { page: toValue(page) } } })),
+  })
+
 /** The editions of a page, asked for anew once another is live. */
 export const editionsQuery = (page: MaybeRefOrGetter<string>, live: MaybeRefOrGetter<number | undefined>) =>
   infiniteQueryOptions({

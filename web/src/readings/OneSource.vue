@@ -149,7 +149,7 @@ const widest = computed(() =>
       </section>
 
       <DetailSplits :view="view" />
-      <CoverageBar class="evidence" :coverage="view.evidence" />
+      <CoverageBar v-if="view.evidence.length > 1" class="evidence" :coverage="view.evidence" />
       <section v-if="view.neighbours.length" aria-labelledby="near-title">
         <h2 id="near-title">{{ $t('readings.neighbours') }}</h2>
         <p class="soft">{{ $t('readings.neighboursSay') }}</p>

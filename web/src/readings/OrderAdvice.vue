@@ -63,6 +63,14 @@ function tryIt() {
       <p class="words">
         {{ words }}
         <Button v-if="advice.offered" size="small" :label="$t('readings.tryOrder')" @click="tryIt" />
+        <RouterLink
+          v-if="advice.offered"
+          :to="{ name: 'trials', params: { page: pageId }, query: { order: advice.order.join('.') } }"
+          >{{ $t('readings.tryOnHalf') }}</RouterLink
+        >
+        <RouterLink v-else :to="{ name: 'trials', params: { page: pageId } }">{{
+          $t('readings.tryVariants')
+        }}</RouterLink>
       </p>
       <table v-if="rows.length">
         <thead>

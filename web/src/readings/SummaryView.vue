@@ -7,6 +7,7 @@ import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { readingsQuery } from '@/api/queries'
 import { count, counted, percent } from '@/figures'
+import { useSession } from '@/session'
 import { usePageStore } from '@/page/pageStore'
 import { lanes as lanesOf } from '@/sourceColours'
 import CoverageBar from '@/sources/CoverageBar.vue'
@@ -17,6 +18,7 @@ import PrintedLine from './PrintedLine.vue'
 import RangeChoice from './RangeChoice.vue'
 import { COMPARISONS } from './ranges'
 import ThreeAnswers from './ThreeAnswers.vue'
+import { pointOf } from './timeMarks'
 
 /** A range on one sheet of A4, to hand on: the answers, the figures, the strongest buttons. */
 const ROWS = 10
@@ -41,6 +43,12 @@ const more = computed(() => Math.max(0, (view.value?.blocks.length ?? 0) - ROWS)
 const leftOut = computed(() =>
   (view.value?.leftOut ?? []).reduce((sum, { views, clicks }) => sum + views + clicks, 0),
 )
+/** Today, which is not over, would look as if all had fallen. */
+const today = pointOf(new Date().toISOString(), 'day', useSession().me?.zone ?? 'UTC')
+const overDays = computed(() => {
+  const days = view.value?.days ?? []
+  return days.length > 1 && days.at(-1)?.date === today ? days.slice(0, -1) : days
+})
 const name = computed(() => page.document?.header.name || page.state?.address)
 const print = () => window.print()
 </script>
@@ -84,7 +92,7 @@ const print = () => window.print()
         <FigureTile :label="$t('readings.visitors')" :value="count(view.total.visitors)" />
       </FigureRow>
       <h2>{{ $t('readings.visitsOverTime') }}</h2>
-      <PrintedLine :days="view.days" />
+      <PrintedLine :days="overDays" />
       <h2>{{ $t('readings.whichButtonFromWhere') }}</h2>
       <table>
         <thead>
@@ -189,6 +197,8 @@ thead th {
     border: 0;
     padding: 0;
     max-width: none;
+    /* What fits a screen fits a sheet then, with the longest titles there can be. */
+    zoom: 0.75;
   }
 }
 </style>

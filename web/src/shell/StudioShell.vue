@@ -48,6 +48,7 @@ const WITHIN: Record<string, string> = {
   destinations: 'shelf',
   source: 'sources',
   summary: 'readings',
+  trials: 'readings',
   'one-button': 'readings',
   'one-source': 'readings',
   privacy: 'settings',

@@ -21,6 +21,7 @@ export function useLiveFigures(page: Ref<string | undefined>) {
     () => {
       void queries.invalidateQueries({ queryKey: ['readings'] })
       void queries.invalidateQueries({ queryKey: ['sources'] })
+      void queries.invalidateQueries({ queryKey: ['trials'] })
     },
     AT_MOST,
     true,

@@ -1037,6 +1037,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/trial-plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what a trial could find before it begins */
+        post: operations["plan-trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List the trials of a page, latest first, with what came of them
+         * @description Thirty at most.
+         */
+        get: operations["list-trials"];
+        put?: never;
+        /** Show variants of one thing to fair shares of visitors; live at once */
+        post: operations["begin-trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/trials/{trial}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a trial; the page is what it was */
+        delete: operations["end-trial"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/trials/{trial}/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a trial and put a variant in place, live and in the working copy */
+        post: operations["choose-variant"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/passcodes": {
         parameters: {
             query?: never;
@@ -1733,6 +1805,13 @@ export interface components {
             pairs: components["schemas"]["PairChoice"][];
             patterns: string[];
         };
+        ChooseVariantRequest: {
+            /**
+             * Format: int64
+             * @description 0 is the page as it is.
+             */
+            variant: number;
+        };
         ComparedEdition: {
             /** @description What becomes of the first in the second, in words. */
             changes: components["schemas"]["Change"][];
@@ -1927,6 +2006,8 @@ export interface components {
             tagging?: components["schemas"]["Tagging"];
             /** @description What takes its place for a while; in editions, and left out of what is saved. */
             takeovers?: components["schemas"]["Takeover"][] | null;
+            /** @description Variants that are tried at present; in editions, and left out of what is saved. */
+            trial?: components["schemas"]["Trial"];
             /** @description The times in which the page as a whole shows; always when left out. */
             when?: components["schemas"]["Times"];
         };
@@ -2370,6 +2451,11 @@ export interface components {
             /** @description At most 10, each of at most 24 characters. */
             labels: string[];
         };
+        Lead: {
+            emoji?: string;
+            icon?: components["schemas"]["Icon"];
+            picture?: components["schemas"]["Picture"];
+        };
         LeftOut: {
             /** Format: int64 */
             clicks: number;
@@ -2631,6 +2717,24 @@ export interface components {
              * @description Left out for as long as nobody ends it.
              */
             until?: string;
+        };
+        NewTrialRequest: {
+            /** @description Key of the button; of an order, left out. */
+            block?: string;
+            /**
+             * Format: int64
+             * @description After which it is over by itself.
+             */
+            days: number;
+            /** @enum {string} */
+            kind: "title" | "picture" | "place" | "order";
+            /** @description One or two beside the page as it is. */
+            variants: components["schemas"]["Variant"][];
+            /**
+             * Format: double
+             * @description The smallest difference worth having, as a share: 0.02 is two points.
+             */
+            worth: number;
         };
         Offer: {
             address: string;
@@ -2929,6 +3033,28 @@ export interface components {
              */
             place: number;
         };
+        Plan: {
+            /**
+             * Format: double
+             * @description The same with looking at any day; 1 where none would be found.
+             */
+            findable: number;
+            /**
+             * Format: double
+             * @description Difference that a single look at the end finds in 80 of 100 trials; 1 where none would.
+             */
+            fixed: number;
+            /**
+             * Format: int64
+             * @description How many visits each variant is shown to in that time, at the pace of the last four weeks.
+             */
+            perArm: number;
+            /**
+             * Format: double
+             * @description Takers of reach in the last four weeks.
+             */
+            rate: number;
+        };
         Preview: {
             picture?: components["schemas"]["Picture"];
             /** @description At most 200 characters. */
@@ -3112,6 +3238,14 @@ export interface components {
             notice?: string;
             /** Format: date-time */
             since: string;
+        };
+        Result: {
+            /** Format: int64 */
+            best: number;
+            /** @description Of each variant from the page as it is; the first is of itself. */
+            differences: components["schemas"]["Interval"][];
+            /** @enum {string} */
+            verdict: "better" | "none" | "notYet";
         };
         Ribbon: {
             /** @description By the key of the block. */
@@ -3572,6 +3706,65 @@ export interface components {
             /** Format: int64 */
             visits: number;
         };
+        Trial: {
+            /** @description Key of the button; of an order, empty. */
+            block?: string;
+            /** Format: date-time */
+            from: string;
+            id: string;
+            keys: string[];
+            /** @enum {string} */
+            kind: "title" | "picture" | "place" | "order";
+            subject: string;
+            /**
+             * Format: date-time
+             * @description When it is over by itself.
+             */
+            until: string;
+            /** @description One or two beside the page as it is. */
+            variants: components["schemas"]["Variant"][];
+        };
+        TrialArm: {
+            /** @description Difference from the page as it is, between which it is on all days at once, with 95 % confidence. */
+            against?: components["schemas"]["Interval"];
+            /** @description Takers of reach. */
+            rate: components["schemas"]["Rate"];
+        };
+        TrialView: {
+            /** @description Of each variant, the page as it is first. */
+            arms: components["schemas"]["TrialArm"][];
+            /** Format: date-time */
+            beganAt: string;
+            block?: string;
+            /**
+             * Format: int64
+             * @description The variant that was put in place.
+             */
+            chosen: number;
+            /**
+             * Format: date-time
+             * @description Set where it ended before its time, or a variant was put in place.
+             */
+            endedAt?: string;
+            /**
+             * @description How it ended, where it did not run out.
+             * @enum {string}
+             */
+            ending?: "ended" | "changed" | "chosen";
+            id: string;
+            /** @enum {string} */
+            kind: "title" | "picture" | "place" | "order";
+            /** @description What it could find, as was said before it began. */
+            plan: components["schemas"]["Plan"];
+            result: components["schemas"]["Result"];
+            runs: boolean;
+            /** Format: date-time */
+            until: string;
+            /** @description Beside the page as it is, which is variant 0. */
+            variants: components["schemas"]["Variant"][];
+            /** Format: double */
+            worth: number;
+        };
         Type: {
             /** @description Which pair of fonts. */
             pair: string;
@@ -3608,6 +3801,18 @@ export interface components {
             of: number;
             /** Format: int64 */
             used: number;
+        };
+        Variant: {
+            /** @description Picture, icon or emoji. */
+            lead?: components["schemas"]["Lead"];
+            /** @description Keys of blocks, in the order in which they take the places they have now. */
+            order?: string[] | null;
+            /**
+             * Format: int64
+             * @description From 1, among the blocks that are switched on.
+             */
+            place?: number;
+            title?: string;
         };
         Veil: {
             colour: string;
@@ -6001,6 +6206,175 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThemeChoice"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "plan-trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTrialRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "begin-trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTrialRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "choose-variant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseVariantRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"][];
                 };
             };
             /** @description Error */

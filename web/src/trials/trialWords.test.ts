@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest'
+import type { TrialView } from '@/api/client'
+import { planWords, variantName, verdictWords } from './trialWords'
+
+const rate = (taken: number, of: number) => ({ taken, of, rate: taken / of, interval: { low: 0, high: 1 } })
+const trial = (verdict: 'better' | 'none' | 'notYet', best: number, runs = true) =>
+  ({
+    kind: 'title',
+    variants: [{ title: 'See the fire' }],
+    arms: [{ rate: rate(10, 100) }, { rate: rate(20, 100), against: { low: 0.012, high: 0.061 } }],
+    result: { verdict, best, differences: [] },
+    plan: { perArm: 1200, rate: 0.12, fixed: 0.03, findable: 0.041 },
+    worth: 0.02,
+    runs,
+  }) as unknown as TrialView
+
+describe('the words of a trial', () => {
+  it('name what is tried', () => {
+    expect([0, 1].map((at) => variantName(trial('notYet', 0), at))).toEqual(['As it is', '“See the fire”'])
+    const places = { kind: 'place', variants: [{ place: 1 }] } as unknown as TrialView
+    expect(variantName(places, 1)).toBe('At place 1')
+  })
+
+  it('say this one, no difference worth having, or not yet', () => {
+    expect(verdictWords(trial('better', 1))).toContain('“See the fire” is pressed more: by 1.2 to 6.1 points')
+    expect(verdictWords(trial('better', 0))).toContain('As it is, it is pressed more')
+    expect(verdictWords(trial('none', 0))).toContain('2.0 points')
+    expect(verdictWords(trial('notYet', 1))).toContain('Not yet')
+    expect(verdictWords(trial('notYet', 1, false))).toContain('4.1 points')
+  })
+
+  it('say beforehand what can be found, and when it is nothing', () => {
+    expect(planWords(trial('notYet', 0).plan, 28)).toContain('4.1 points')
+    expect(planWords({ perArm: 3, rate: 0.1, fixed: 1, findable: 1 }, 7)).toContain('too few')
+  })
+})
