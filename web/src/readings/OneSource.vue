@@ -113,39 +113,41 @@ const widest = computed(() =>
 
       <section v-if="view.blocks.length" aria-labelledby="press-title">
         <h2 id="press-title">{{ $t('readings.whatTheyPress') }}</h2>
-        <table class="press">
-          <thead>
-            <tr>
-              <th scope="col">{{ $t('common.button') }}</th>
-              <th scope="col">{{ $t('readings.clicks') }}</th>
-              <th scope="col">{{ $t('readings.rateFromHere') }}</th>
-              <th scope="col">{{ $t('readings.rateFromEverywhere') }}</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="row in view.blocks" :key="row.block">
-              <th scope="row">
-                <RouterLink
-                  :to="{
-                    name: 'one-button',
-                    params: { page: pageId, block: row.block },
-                    query: { range: route.query.range, from: source },
-                  }"
-                  >{{ row.title }}</RouterLink
-                >
-              </th>
-              <td>{{ count(row.figures.clicks) }}</td>
-              <td>
-                <span v-if="row.figures.rate.of >= 30" class="whole">
-                  <RateWhisker :rate="row.figures.rate" :widest="widest" />
-                  {{ percent(row.figures.rate.rate) }}
-                </span>
-                <span v-else class="soft">{{ $t('readings.tooFew') }}</span>
-              </td>
-              <td>{{ row.all.of >= 30 ? percent(row.all.rate) : '–' }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <div class="scroller" tabindex="0" role="region" aria-labelledby="press-title">
+          <table class="press">
+            <thead>
+              <tr>
+                <th scope="col">{{ $t('common.button') }}</th>
+                <th scope="col">{{ $t('readings.clicks') }}</th>
+                <th scope="col">{{ $t('readings.rateFromHere') }}</th>
+                <th scope="col">{{ $t('readings.rateFromEverywhere') }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in view.blocks" :key="row.block">
+                <th scope="row">
+                  <RouterLink
+                    :to="{
+                      name: 'one-button',
+                      params: { page: pageId, block: row.block },
+                      query: { range: route.query.range, from: source },
+                    }"
+                    >{{ row.title }}</RouterLink
+                  >
+                </th>
+                <td>{{ count(row.figures.clicks) }}</td>
+                <td>
+                  <span v-if="row.figures.rate.of >= 30" class="whole">
+                    <RateWhisker :rate="row.figures.rate" :widest="widest" />
+                    {{ percent(row.figures.rate.rate) }}
+                  </span>
+                  <span v-else class="soft">{{ $t('readings.tooFew') }}</span>
+                </td>
+                <td>{{ row.all.of >= 30 ? percent(row.all.rate) : '–' }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
       </section>
 
       <DetailSplits :view="view" />
@@ -174,6 +176,9 @@ section {
 }
 section > h2 {
   margin-bottom: 10px;
+}
+.scroller {
+  overflow-x: auto;
 }
 .press {
   border-collapse: collapse;

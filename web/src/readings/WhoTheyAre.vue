@@ -69,7 +69,7 @@ const enough = (line: Line) => line.rate && line.rate.of >= 30
           <tr>
             <th scope="col">{{ list.title }}</th>
             <th scope="col">{{ $t('readings.visits') }}</th>
-            <th scope="col" class="rate">{{ list.lines.some(enough) ? $t('readings.pressed') : '' }}</th>
+            <th v-if="list.lines.some(enough)" scope="col" class="rate">{{ $t('readings.pressed') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -85,7 +85,7 @@ const enough = (line: Line) => line.rate && line.rate.of >= 30
             <td>
               {{ count(line.visits) }} <small>{{ percent(line.visits / visits) }}</small>
             </td>
-            <td class="rate">
+            <td v-if="list.lines.some(enough)" class="rate">
               <span v-if="enough(line)"
                 ><RateWhisker :rate="line.rate!" :widest="1" /> {{ percent(line.rate!.rate) }}</span
               >
