@@ -150,6 +150,7 @@ func New(options Options) (*Server, error) {
 	s.addLive()
 	s.addFigureFiles()
 	s.addTrials()
+	s.addOff()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)
 	if options.Application != nil {

@@ -93,7 +93,8 @@ func TestATrialRunsToItsEndAndItsWinnerIsPutInPlace(t *testing.T) {
 	require.Equal(t, http.StatusOK, chosen.status, chosen.detail())
 	assert.Equal(t, "chosen", chosen.list[0]["ending"])
 	page := ilse.send("GET", ilse.page(), nil).body
-	assert.Equal(t, "See the fire", page["document"].(map[string]any)["blocks"].([]any)[0].(map[string]any)["button"].(map[string]any)["title"])
+	first := page["document"].(map[string]any)["blocks"].([]any)[0].(map[string]any)
+	assert.Equal(t, "See the fire", first["button"].(map[string]any)["title"])
 	live, err := ilse.store.LivePage(t.Context(), "quarrow-clay")
 	require.NoError(t, err)
 	assert.Equal(t, "See the fire", live.Document.Blocks[0].Button.Title)

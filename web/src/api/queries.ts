@@ -92,6 +92,14 @@ export const orderQuery = (page: MaybeRefOrGetter<string>, revision: MaybeRefOrG
     placeholderData: (previous) => previous,
   })
 
+/** The one thing that is off with a page, if any. It goes by days that are over, so it is asked for seldom. */
+export const offQuery = (page: MaybeRefOrGetter<string>) =>
+  queryOptions({
+    queryKey: ['off', page],
+    queryFn: () => take(api.GET('/api/pages/{page}/off', { params: { path: { page: toValue(page) } } })),
+    staleTime: 600_000,
+  })
+
 /** The trials of a page, with what came of them; part of its readings, so that new clicks are followed. */
 export const trialsQuery = (page: MaybeRefOrGetter<string>) =>
   queryOptions({

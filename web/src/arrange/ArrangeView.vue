@@ -19,6 +19,7 @@ import KeyHelp from './KeyHelp.vue'
 import OpenEditor from './OpenEditor.vue'
 import RowFigures from './RowFigures.vue'
 import SeenAs from './SeenAs.vue'
+import OffNotice from '@/readings/OffNotice.vue'
 import TakeoverNotices from './TakeoverNotices.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { useArrangeKeys } from './useArrangeKeys'
@@ -166,6 +167,7 @@ async function added(block: Block) {
       <RestNotice v-else />
     </div>
     <TakeoverNotices v-if="page.loaded" />
+    <OffNotice v-if="page.loaded" :page-id="String(route.params.page)" />
     <div v-if="!page.loaded" class="loading" aria-busy="true">
       <Skeleton v-for="n in 6" :key="n" height="60px" width="360px" />
     </div>

@@ -34,7 +34,7 @@ const rows = computed(() =>
   <section aria-labelledby="edits-title">
     <h2 id="edits-title">{{ $t('readings.whatCameOfChanges') }}</h2>
     <p v-if="rows.length === 0" class="soft">{{ $t('readings.nothingChanged') }}</p>
-    <div v-else class="scroller" tabindex="0" role="region" aria-labelledby="edits-title">
+    <div v-else class="scroller" tabindex="0" role="region" :aria-label="$t('readings.editsTable')">
       <table>
         <thead>
           <tr>

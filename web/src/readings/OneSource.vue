@@ -113,7 +113,7 @@ const widest = computed(() =>
 
       <section v-if="view.blocks.length" aria-labelledby="press-title">
         <h2 id="press-title">{{ $t('readings.whatTheyPress') }}</h2>
-        <div class="scroller" tabindex="0" role="region" aria-labelledby="press-title">
+        <div class="scroller" tabindex="0" role="region" :aria-label="$t('readings.pressTable')">
           <table class="press">
             <thead>
               <tr>

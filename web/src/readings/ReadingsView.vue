@@ -16,6 +16,7 @@ import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { countWords, rateChangeWords, shareWords } from './changeWords'
+import OffNotice from './OffNotice.vue'
 import OrderAdvice from './OrderAdvice.vue'
 import RangeChoice from './RangeChoice.vue'
 import { COMPARISONS } from './ranges'
@@ -82,6 +83,7 @@ const REASONS: Record<string, string> = {
       <p v-if="view.recounting" class="notice" role="status">
         {{ $t('readings.daysAreCountedAnew', view.recounting) }}
       </p>
+      <OffNotice :page-id="String(route.params.page)" />
       <ThreeAnswers :view="view" :lanes="lanes" />
       <FigureRow :columns="6" :old="isPlaceholderData" :aria-label="$t('readings.headlineFigures')">
         <FigureTile

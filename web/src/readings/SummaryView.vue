@@ -64,7 +64,7 @@ const print = () => window.print()
     </div>
     <p v-if="error && !view" class="notice" role="alert">{{ error.message }}</p>
     <div v-else-if="!view" aria-busy="true"><Skeleton height="600px" /></div>
-    <article v-else class="sheet">
+    <article v-else class="sheet" tabindex="0" :aria-label="$t('readings.pageToPrint')">
       <header>
         <h1>{{ name }}</h1>
         <p>{{ $t('readings.to', { from: view.from, to: view.to }) }}</p>

@@ -640,6 +640,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Say what is off with a page: a button or a source that fell silent, or one that took off
+         * @description By days that are over, against the eight weeks before. On a quiet page it is wrong on at most one day in a hundred. The most costly comes first, and alone.
+         */
+        get: operations["get-off"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/order": {
         parameters: {
             query?: never;
@@ -2735,6 +2755,45 @@ export interface components {
              * @description The smallest difference worth having, as a share: 0.02 is two points.
              */
             worth: number;
+        };
+        OffView: {
+            /**
+             * Format: date-time
+             * @description When that was.
+             */
+            asked?: string;
+            block?: string;
+            /** Format: int64 */
+            came: number;
+            /**
+             * Format: int64
+             * @description Over how many days, up to yesterday.
+             */
+            days: number;
+            /**
+             * Format: double
+             * @description By the eight weeks before and the day of the week.
+             */
+            expected: number;
+            /** @description Its address failed when it was last asked. */
+            failed: boolean;
+            /** @description Name of the source that most of what is more came from. */
+            from?: string;
+            /**
+             * @description Absent when nothing is off.
+             * @enum {string}
+             */
+            kind?: "silent" | "spike";
+            /** @description The first day it was seen on, YYYY-MM-DD. */
+            since?: string;
+            source?: string;
+            /**
+             * Format: int64
+             * @description What its address answered when it was last asked, where that failed.
+             */
+            status?: number;
+            /** @description Of the button, or the source. */
+            title?: string;
         };
         Offer: {
             address: string;
@@ -5316,6 +5375,37 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffView"];
                 };
             };
             /** @description Error */
