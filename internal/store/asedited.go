@@ -9,12 +9,8 @@ import (
 // SetAsEdited lets each saved change of a page of a workspace go live by itself, or no
 // longer.
 func (s *Store) SetAsEdited(ctx context.Context, workspace, user, id uuid.UUID, on bool) error {
-	done := s.db.WithContext(ctx).Model(&Page{}).Where("id = ? and workspace_id = ?", id, workspace).
-		Select("as_edited", "as_edited_by").Updates(&Page{AsEdited: on, AsEditedBy: &user})
-	if done.Error == nil && done.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return done.Error
+	return foundRow(s.db.WithContext(ctx).Model(&Page{}).Where("id = ? and workspace_id = ?", id, workspace).
+		Select("as_edited", "as_edited_by").Updates(&Page{AsEdited: on, AsEditedBy: &user}))
 }
 
 // GoingLive are pages that go live as they are edited and have changes that are not live,

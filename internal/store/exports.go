@@ -105,22 +105,14 @@ func (s *Store) EndExport(ctx context.Context, export Export, now time.Time) err
 }
 
 func (s *Store) changeExport(ctx context.Context, export Export, values map[string]any) error {
-	done := s.db.WithContext(ctx).Model(&Export{}).Where("workspace_id = ? and id = ? and state = ?", export.WorkspaceID, export.ID,
-		ExportRunning).Updates(values)
-	if done.Error == nil && done.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return done.Error
+	return foundRow(s.db.WithContext(ctx).Model(&Export{}).Where("workspace_id = ? and id = ? and state = ?", export.WorkspaceID, export.ID,
+		ExportRunning).Updates(values))
 }
 
 // StopExport asks whoever writes the export of a workspace to stop.
 func (s *Store) StopExport(ctx context.Context, workspace uuid.UUID, now time.Time) error {
-	done := s.db.WithContext(ctx).Model(&Export{}).Where("workspace_id = ? and state = ?", workspace, ExportRunning).
-		Updates(map[string]any{"state": ExportStopped, "ended_at": now})
-	if done.Error == nil && done.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return done.Error
+	return foundRow(s.db.WithContext(ctx).Model(&Export{}).Where("workspace_id = ? and state = ?", workspace, ExportRunning).
+		Updates(map[string]any{"state": ExportStopped, "ended_at": now}))
 }
 
 // ForgetExports removes exports that ended before a time, with their files.

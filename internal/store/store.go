@@ -235,6 +235,14 @@ func violates(err error, constraint string) bool {
 	return errors.As(err, &broken) && broken.ConstraintName == constraint
 }
 
+// foundRow is ErrNotFound for a change of nothing.
+func foundRow(done *gorm.DB) error {
+	if done.Error == nil && done.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return done.Error
+}
+
 // found turns gorm's missing record into ErrNotFound.
 func found(err error) error {
 	if errors.Is(err, gorm.ErrRecordNotFound) {

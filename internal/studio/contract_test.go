@@ -112,6 +112,8 @@ func (b *bench) owner() owner {
 	o.ids["edition"], o.ids["table"] = "1", "days"
 	tried := made(o.send("POST", "/api/pages/"+o.ids["page"]+"/trials", newTrial(o.ids["block"])))
 	o.ids["trial"] = tried.list[0]["id"].(string)
+	o.ids["partner"] = made(o.send("POST", "/api/pages/"+o.ids["page"]+"/partner-reports?keep=true&name=Wavecastle", []byte(partnerReport))).
+		body["kept"].(string)
 	made(o.send("POST", "/api/pages", fields{"address": o.name + "-second"})) // one can be deleted
 	straight := made(o.send("POST", "/api/pages/"+o.ids["page"]+"/takeovers", fields{"passThrough": "https://kiln.example/film"}))
 	o.ids["takeover"] = straight.body["takeovers"].([]any)[0].(map[string]any)["id"].(string)
@@ -202,8 +204,8 @@ func (c contract) body(o operation, who owner) any {
 		taken, _ := pagefile.Of(store.Page{Address: who.name + "-taken", Draft: page.New()}, nil).JSON()
 		return map[string][]byte{
 			"upload-film":    append([]byte("\x00\x00\x00\x18ftypisom"), make([]byte, 100)...),
-			"read-link-file": []byte("https://kiln.example/"),
-			"take-in-page":   taken,
+			"read-link-file": []byte("https://kiln.example/"), "read-partner-report": []byte(partnerReport),
+			"take-in-page": taken,
 		}[o.OperationID]
 	}
 	if o.OperationID == "begin-takeover" {

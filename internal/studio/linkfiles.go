@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/csv"
 	"errors"
-	"fmt"
 	"io"
 	"net/http"
 
@@ -174,14 +173,7 @@ func readingOf(file destinations.LinkFile) LinkFileReading {
 		if table.Delimiter != 0 {
 			answer.Delimiter, answer.Quote = string(table.Delimiter), string(table.Quote)
 		}
-		if len(table.Rows) > 0 {
-			for i, cell := range table.Rows[0].Cells {
-				if cell == "" {
-					cell = fmt.Sprintf("%d", i+1)
-				}
-				answer.Columns = append(answer.Columns, cutTitle(cell))
-			}
-		}
+		answer.Columns = columnsOf(*table)
 	}
 	var good []LinkFileRow
 	for _, entry := range file.Entries {

@@ -151,6 +151,7 @@ func New(options Options) (*Server, error) {
 	s.addFigureFiles()
 	s.addTrials()
 	s.addOff()
+	s.addPartners()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)
 	if options.Application != nil {

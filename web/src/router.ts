@@ -65,6 +65,11 @@ export const router = createRouter({
           component: () => import('./readings/ReadingsView.vue'),
         },
         {
+          path: 'pages/:page/partners',
+          name: 'partners',
+          component: () => import('./partners/PartnersView.vue'),
+        },
+        {
           path: 'pages/:page/trials',
           name: 'trials',
           component: () => import('./trials/TrialsView.vue'),

@@ -92,6 +92,33 @@ export const orderQuery = (page: MaybeRefOrGetter<string>, revision: MaybeRefOrG
     placeholderData: (previous) => previous,
   })
 
+/** Those whose counts are held against ours. */
+export const partnersQuery = (page: MaybeRefOrGetter<string>) =>
+  queryOptions({
+    queryKey: ['partners', page],
+    queryFn: () => take(api.GET('/api/pages/{page}/partners', { params: { path: { page: toValue(page) } } })),
+  })
+
+/** The counts of one of them against ours; of none while none is chosen. */
+export const partnerQuery = (
+  page: MaybeRefOrGetter<string>,
+  partner: MaybeRefOrGetter<string | undefined>,
+  range: MaybeRefOrGetter<string>,
+) =>
+  queryOptions({
+    queryKey: ['partners', page, partner, range],
+    queryFn: async () => {
+      const asked = toValue(partner)
+      if (!asked) return null
+      return take(
+        api.GET('/api/pages/{page}/partners/{partner}', {
+          params: { path: { page: toValue(page), partner: asked }, query: { range: toValue(range) } },
+        }),
+      )
+    },
+    placeholderData: (previous) => previous,
+  })
+
 /** The one thing that is off with a page, if any. It goes by days that are over, so it is asked for seldom. */
 export const offQuery = (page: MaybeRefOrGetter<string>) =>
   queryOptions({

@@ -94,6 +94,9 @@ const done = computed(() =>
       <RouterLink class="print" :to="{ name: 'summary', params: { page: pageId }, query: { range } }">{{
         $t('readings.pageToPrint')
       }}</RouterLink>
+      <RouterLink class="print" :to="{ name: 'partners', params: { page: pageId }, query: { range } }">{{
+        $t('readings.againstPartner')
+      }}</RouterLink>
     </div>
     <div v-if="progress" class="progress" role="status">
       <ProgressBar :value="done" :show-value="false" :aria-label="$t('readings.eventsComing')" />

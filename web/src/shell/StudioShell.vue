@@ -49,6 +49,7 @@ const WITHIN: Record<string, string> = {
   source: 'sources',
   summary: 'readings',
   trials: 'readings',
+  partners: 'readings',
   'one-button': 'readings',
   'one-source': 'readings',
   privacy: 'settings',

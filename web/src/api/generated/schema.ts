@@ -714,6 +714,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/partner-reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a partner's report; keep its counts where asked to */
+        post: operations["read-partner-report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/partners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the partners of a page */
+        get: operations["list-partners"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/partners/{partner}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hold a partner's counts against ours */
+        get: operations["compare-with-partner"];
+        put?: never;
+        post?: never;
+        /** Delete a partner and all its counts */
+        delete: operations["delete-partner"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page}/partners/{partner}/tolerance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say by how much counts may differ before that is said */
+        put: operations["change-tolerance"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/paste": {
         parameters: {
             query?: never;
@@ -1799,6 +1868,13 @@ export interface components {
             retired?: boolean;
             tag?: string;
         };
+        ChangeToleranceRequest: {
+            /**
+             * Format: double
+             * @description As a share of the larger count.
+             */
+            tolerance: number;
+        };
         ChangeZoneRequest: {
             /** @description IANA time zone, such as Europe/Lisbon. */
             zone: string;
@@ -2752,7 +2828,7 @@ export interface components {
             variants: components["schemas"]["Variant"][];
             /**
              * Format: double
-             * @description The smallest difference worth having, as a share: 0.02 is two points.
+             * @description Smallest difference worth having, as a share: 0.02 is two points.
              */
             worth: number;
         };
@@ -2968,6 +3044,19 @@ export interface components {
              */
             visits: number;
         };
+        Pair: {
+            /** @description It passes the tolerance, and chance alone makes such a gap in less than one of a hundred cases. */
+            marked: boolean;
+            /** Format: int64 */
+            ours: number;
+            /**
+             * Format: double
+             * @description Difference, by the larger of the two; below 0 where they counted less.
+             */
+            share: number;
+            /** Format: int64 */
+            theirs: number;
+        };
         PairChoice: {
             fonts: components["schemas"]["Slice"][];
             /** @description For names and headings. */
@@ -2983,6 +3072,57 @@ export interface components {
             name: string;
             /** @description The parameter is taken out when left out. */
             to?: string;
+        };
+        PartnerComparison: {
+            /** @description First day, YYYY-MM-DD. */
+            from: string;
+            id: string;
+            /** @description The largest gap first; 200 at most. */
+            lines: components["schemas"]["ReportLine"][];
+            /** @description Of the columns of their last report. */
+            mapping: components["schemas"]["ReportMapping"];
+            name: string;
+            to: string;
+            /**
+             * Format: double
+             * @description By what share of the larger count the two may differ.
+             */
+            tolerance: number;
+        };
+        PartnerReading: {
+            /** Format: int64 */
+            clicks: number;
+            /** @description What they are called, or the first value in each. */
+            columns: string[];
+            /**
+             * Format: int64
+             * @description Of one thing on one day each.
+             */
+            counts: number;
+            /** @description First day, YYYY-MM-DD. */
+            from?: string;
+            /** @description The partner they were kept for, once they were. */
+            kept?: string;
+            mapping: components["schemas"]["ReportMapping"];
+            to?: string;
+            /** @description Rows that cannot be read, at most 50 of them. */
+            wrong: components["schemas"]["WrongRow"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            wrongs: number;
+        };
+        PartnerView: {
+            id: string;
+            /** @description Of the columns of their last report. */
+            mapping: components["schemas"]["ReportMapping"];
+            name: string;
+            /**
+             * Format: double
+             * @description By what share of the larger count the two may differ.
+             */
+            tolerance: number;
         };
         PassThrough: {
             address: string;
@@ -3287,6 +3427,45 @@ export interface components {
             block: components["schemas"]["Block"];
             /** @description What it does. */
             label: string;
+        };
+        ReportDay: {
+            date: string;
+            /** @description It passes the tolerance, and chance alone makes such a gap in less than one of a hundred cases. */
+            marked: boolean;
+            /** Format: int64 */
+            ours: number;
+            /**
+             * Format: double
+             * @description Difference, by the larger of the two; below 0 where they counted less.
+             */
+            share: number;
+            /** Format: int64 */
+            theirs: number;
+        };
+        ReportLine: {
+            /** @description Days on which either counted any. */
+            days: components["schemas"]["ReportDay"][];
+            /** @description As it stands in the report. */
+            subject: string;
+            /** @description Of what it is on the page; empty for what is not known here. */
+            title?: string;
+            total: components["schemas"]["Pair"];
+        };
+        ReportMapping: {
+            /** Format: int64 */
+            clicks: number;
+            /** Format: int64 */
+            day: number;
+            /**
+             * @description How days are written.
+             * @enum {string}
+             */
+            days: "iso" | "dmy" | "mdy";
+            /**
+             * Format: int64
+             * @description Destination, or sub-id.
+             */
+            subject: number;
         };
         RestPageRequest: {
             /** @description What visitors read: 300 characters at most, or a sentence of ours. */
@@ -3784,7 +3963,7 @@ export interface components {
             variants: components["schemas"]["Variant"][];
         };
         TrialArm: {
-            /** @description Difference from the page as it is, between which it is on all days at once, with 95 % confidence. */
+            /** @description Difference from the page as it is; absent for that itself. */
             against?: components["schemas"]["Interval"];
             /** @description Takers of reach. */
             rate: components["schemas"]["Rate"];
@@ -3927,6 +4106,11 @@ export interface components {
             keepDays: number;
             /** @description IANA time zone: days are its days, and windows are entered in it. */
             readonly zone?: string;
+        };
+        WrongRow: {
+            /** Format: int64 */
+            line: number;
+            reason: string;
         };
     };
     responses: never;
@@ -5496,6 +5680,182 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-partner-report": {
+        parameters: {
+            query?: {
+                /** @description Of the partner; its mapping is remembered by it. */
+                name?: string;
+                /** @description Keep the counts. Those of the same days and things are replaced. */
+                keep?: boolean;
+                /** @description Column, from 0; -1 to be found out. */
+                day?: number;
+                /** @description Column of the destination or sub-id. */
+                subject?: number;
+                clicks?: number;
+                days?: "iso" | "dmy" | "mdy";
+            };
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartnerReading"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-partners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartnerView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "compare-with-partner": {
+        parameters: {
+            query?: {
+                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                range?: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+                partner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartnerComparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-partner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                partner: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-tolerance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                partner: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeToleranceRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

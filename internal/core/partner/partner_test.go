@@ -1,0 +1,109 @@
+package partner_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"jundle/internal/core/linkfile"
+	"jundle/internal/core/partner"
+	"jundle/internal/fuzzing"
+)
+
+func table(t require.TestingT, text string) linkfile.Table {
+	read, err := linkfile.ReadTable(text)
+	require.NoError(t, err)
+	return read
+}
+
+func TestTheColumnsOfAReportAreFoundByWhatStandsInThem(t *testing.T) {
+	for text, mapping := range map[string]partner.ReportMapping{
+		"day,destination,clicks\n2026-06-01,https://kiln.example/dates,12\n":          {Day: 0, Subject: 1, Clicks: 2, Days: partner.ISO},
+		"Sub;Klicks;Tag\nfilm;1'204;30.06.2026\nsale;7;01.07.2026\n":                  {Day: 2, Subject: 0, Clicks: 1, Days: partner.DayFirst},
+		"date\tcampaign\tclicks\n06/30/2026\tfilm\t3\n07/01/2026\tfilm\t4\n":          {Day: 0, Subject: 1, Clicks: 2, Days: partner.MonthFirst},
+		"2026-06-01T10:00:00Z,https://a.example/,3\n2026-06-02,https://b.example,1\n": {Day: 0, Subject: 1, Clicks: 2, Days: partner.ISO},
+		"what,ever\na,b\n": {Day: -1, Subject: 0, Clicks: -1, Days: partner.ISO},
+	} {
+		assert.Equal(t, mapping, partner.Guess(table(t, text)), text)
+	}
+}
+
+func TestAReportIsAddedUpByDayAndRowsThatCannotBeReadAreNamed(t *testing.T) {
+	read := table(t, "day,sub,clicks\n2026-06-01,film,12\n2026-06-01,film,3\n2026-06-31,film,1\n"+
+		"2026-06-02,,1\n2026-06-02,sale,many\n2026-06-02,sale,4\n")
+	counts, wrong := partner.Read(read, partner.ReportMapping{Day: 0, Subject: 1, Clicks: 2, Days: partner.ISO})
+	assert.Equal(t, []partner.Count{{Day: "2026-06-01", Subject: "film", Clicks: 15}, {Day: "2026-06-02", Subject: "sale", Clicks: 4}}, counts)
+	require.Len(t, wrong, 3)
+	assert.Equal(t, []int{4, 5, 6}, []int{wrong[0].Line, wrong[1].Line, wrong[2].Line})
+}
+
+// Source: exact binomial test with one half: 40 of 100 has p = 0.0569, 9 of 10 has 0.0215 (from memory,
+// as any statistics package says).
+func TestTwoCountsAreOfOneLawAsTheExactTestSays(t *testing.T) {
+	assert.InDelta(t, 0.0569, partner.SameLaw(40, 60), 0.0001)
+	assert.InDelta(t, 0.0215, partner.SameLaw(1, 9), 0.0001)
+	assert.Equal(t, 1.0, partner.SameLaw(0, 0))
+	rapid.Check(t, func(t *rapid.T) {
+		a, b := rapid.IntRange(0, 5000).Draw(t, "a"), rapid.IntRange(0, 5000).Draw(t, "b")
+		p := partner.SameLaw(a, b)
+		assert.Equal(t, p, partner.SameLaw(b, a))
+		assert.True(t, p > 0 && p <= 1 || p == 0 && max(a, b) > 500, "%d %d %g", a, b, p)
+	})
+}
+
+func TestAGapIsMarkedWhenItIsLargeAndNoChance(t *testing.T) {
+	for _, c := range []struct {
+		ours, theirs int
+		marked       bool
+	}{
+		{1000, 950, false}, // within the tolerance
+		{10, 6, false},     // large, and chance
+		{1000, 800, true},
+		{800, 1000, true},
+		{0, 12, true},
+		{0, 0, false},
+	} {
+		pair := partner.NewPair(c.ours, c.theirs, partner.Tolerance)
+		assert.Equal(t, c.marked, pair.Marked, "%d against %d", c.ours, c.theirs)
+	}
+	assert.InDelta(t, -0.2, partner.NewPair(1000, 800, 0.1).Share, 1e-9)
+}
+
+func TestAReportStandsBesideOurFiguresTheLargestGapFirst(t *testing.T) {
+	counts := []partner.Count{{"2026-06-01", "film", 50}, {"2026-06-02", "film", 20}, {"2026-06-01", "gone", 300}}
+	ours := partner.Ours{
+		Clicks: map[string]map[string]int{"film": {"2026-06-01": 52, "2026-06-03": 5}}, Titles: map[string]string{"film": "The film"},
+	}
+	lines := partner.Compare(counts, ours, partner.Tolerance)
+	require.Len(t, lines, 2)
+	assert.Equal(t, "gone", lines[0].Subject)
+	assert.Empty(t, lines[0].Title)
+	film := lines[1]
+	assert.Equal(t, [2]int{57, 70}, [2]int{film.Total.Ours, film.Total.Theirs})
+	require.Len(t, film.Days, 3)
+	assert.Equal(t, "2026-06-03", film.Days[2].Date)
+	assert.Equal(t, [2]int{5, 0}, [2]int{film.Days[2].Ours, film.Days[2].Theirs})
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add("day,sub,clicks\n2026-06-01,film,12\n", "iso")
+	f.Add("1/2/2026;x;1'000", "dmy")
+	f.Fuzz(func(t *testing.T, text, days string) {
+		fuzzing.Bounded(t, func() {
+			read, err := linkfile.ReadTable(text)
+			if err != nil {
+				return
+			}
+			m := partner.Guess(read)
+			m.Days = partner.DayFormat(days)
+			counts, _ := partner.Read(read, m)
+			for _, count := range counts {
+				if count.Clicks < 0 || len(count.Day) != 10 {
+					t.Fatalf("%q gave %v", text, count)
+				}
+			}
+		})
+	})
+}
