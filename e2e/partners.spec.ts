@@ -22,7 +22,7 @@ test('a partner’s report is read, put right, kept, compared, and answered with
   // One row cannot be read, so that the days are not found by themselves.
   await expect(page.getByText('Say which columns hold the day')).toBeVisible()
   const choose = async (label: string, option: string) => {
-    await page.getByRole('combobox', { name: label }).click()
+    await page.getByRole('combobox', { name: label, exact: true }).click()
     await page.getByRole('option', { name: option, exact: true }).click()
   }
   await choose('Day', 'tag')

@@ -198,7 +198,7 @@ func (r *ReadPartnerReport) table() (linkfile.Table, error) {
 // mappingOf is what was said of the columns, or what was said of those of the partner's report before,
 // or what they look like.
 func (s *Server) mappingOf(ctx context.Context, in *ReadPartnerReport, table linkfile.Table) (partner.ReportMapping, error) {
-	if in.Day >= 0 {
+	if max(in.Day, in.Subject, in.Clicks) >= 0 {
 		return partner.ReportMapping{Day: in.Day, Subject: in.Subject, Clicks: in.Clicks, Days: in.Days}, nil
 	}
 	known, err := s.Store.Partners(ctx, memberOf(ctx).WorkspaceID, in.Page)
