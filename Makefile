@@ -74,14 +74,18 @@ bench: install-tests build ## Measure what should be quick, and print the figure
 	@$(WITH_POSTGRES) bin/bench
 	@cd e2e && ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test --config bench.config.ts
 
+bench-months: install-tests build ## Measure readings of ten million events over thirteen months; takes a quarter of an hour
+	@go build -o bin/bench-months ./bench/months
+	@bin/jundle with-postgres --data .data/months -- bin/bench-months $${EVENTS:-10000000}
+
 soak: install-tests build ## Serve visitors for a quarter of an hour while a second account does its worst
 	@$(WITH_POSTGRES) go run ./bench/soak 15m
 
 walk: install-tests build ## Do 2,000 random things on a bad line, from ten seeds; nothing typed may be lost
 	@cd e2e && WALK_STEPS=2000 WALK_SEEDS=$${WALK_SEEDS:-1,2,3,4,5,6,7,8,9,10} ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test walk.spec.ts
 
-worlds: ## Hold advice on order against 200 made-up worlds whose true values are known
-	@JUNDLE_WORLDS=200 go test -count 1 -v ./internal/core/pull
+worlds: ## Hold readings, advice, trials and alarms against 200 made-up worlds whose true values are known
+	@JUNDLE_WORLDS=200 go test -count 1 -v ./internal/core/pull ./internal/core/stats ./internal/core/trial ./internal/core/alarm
 
 fuzz: ## Try every parser of text from outside with made-up input, five minutes each
 	@scripts/fuzz 5m
