@@ -85,7 +85,7 @@ walk: install-tests build ## Do 2,000 random things on a bad line, from ten seed
 	@cd e2e && WALK_STEPS=2000 WALK_SEEDS=$${WALK_SEEDS:-1,2,3,4,5,6,7,8,9,10} ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test walk.spec.ts
 
 worlds: ## Hold readings, advice, trials and alarms against 200 made-up worlds whose true values are known
-	@JUNDLE_WORLDS=200 go test -count 1 -v ./internal/core/pull ./internal/core/stats ./internal/core/trial ./internal/core/alarm
+	@go run ./bench/worlds
 
 fuzz: ## Try every parser of text from outside with made-up input, five minutes each
 	@scripts/fuzz 5m

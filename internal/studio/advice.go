@@ -3,11 +3,13 @@ package studio
 import (
 	"context"
 	"net/http"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"jundle/internal/app/pages"
 	"jundle/internal/core/pull"
+	"jundle/internal/core/readings"
 )
 
 // OrderAdvice is how much the blocks of a page pull, and in which order they would be
@@ -21,6 +23,15 @@ type OrderAdvice struct {
 	Gain    float64     `json:"gain" doc:"More presses per 100 visits."`
 	Low     float64     `json:"low" doc:"95 % interval of the gain."`
 	High    float64     `json:"high"`
+	// Came is what came of the latest change of order.
+	Came *CameOfOrder `json:"came,omitempty" doc:"Absent where the order was not changed in that time."`
+}
+
+// CameOfOrder is how many visits pressed anything before an edition with another order, and after.
+type CameOfOrder struct {
+	Edition int             `json:"edition"`
+	At      time.Time       `json:"at"`
+	Around  readings.Around `json:"around"`
 }
 
 // BlockPull is how much a block pulls.
@@ -55,6 +66,9 @@ func adviceOf(found pages.OrderAdvice) OrderAdvice {
 	advice := OrderAdvice{
 		Seen: append([]float64{}, found.Seen...), Blocks: []BlockPull{}, Enough: pull.Enough, Offered: found.Offered, Order: found.Order,
 		Gain: found.Gain, Low: found.Low, High: found.High,
+	}
+	if found.Came != nil {
+		advice.Came = &CameOfOrder{found.Came.Edition, found.Came.At, found.Came.Around}
 	}
 	for _, block := range found.Now {
 		if len(block.Targets()) == 0 {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -12,6 +13,7 @@ import (
 	"jundle/internal/app/figures"
 	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
+	"jundle/internal/core/traffic"
 	"jundle/internal/rollup"
 	"jundle/internal/store"
 )
@@ -63,6 +65,49 @@ type SourceColumn struct {
 	ID      string `json:"id"`
 	Name    string `json:"name"`
 	Retired bool   `json:"retired"`
+}
+
+// LeftOutEvent is an event that is kept and not counted.
+type LeftOutEvent struct {
+	At        time.Time    `json:"at"`
+	Kind      traffic.Kind `json:"kind" enum:"view,click"`
+	Title     string       `json:"title,omitempty" doc:"Of what was pressed."`
+	Source    string       `json:"source,omitempty" doc:"Name of where it came from, where that is known."`
+	UserAgent string       `json:"userAgent,omitempty"`
+	Reason    string       `json:"reason" enum:"crawler,preview,prefetch,own,flood,repeat"`
+}
+
+// leftOutShown is how many events that were left out are listed.
+const leftOutShown = 100
+
+func (s *Server) addLeftOut() {
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "list-left-out", Method: http.MethodGet, Path: "/api/pages/{page}/left-out",
+		Summary:     "List what was kept and not counted, latest first",
+		Description: "The latest hundred of the last seven days of the range. Repeats are found as figures are made, and are not among them.",
+	}), func(ctx context.Context, in *struct {
+		PagePath
+		RangeQuery
+	},
+	) (*listOutput[LeftOutEvent], error) {
+		owner, span, err := s.pageAndSpan(ctx, in.Page, in.Range)
+		if err != nil {
+			return nil, err
+		}
+		events, err := s.Store.LeftOut(ctx, owner.WorkspaceID, in.Page, span.From(), earlier(span.To(), s.Now()), leftOutShown)
+		if err != nil {
+			return nil, problem(err)
+		}
+		names, err := s.namesOf(ctx, owner, nil)
+		if err != nil {
+			return nil, problem(err)
+		}
+		list := make([]LeftOutEvent, len(events))
+		for i, e := range events {
+			list[i] = LeftOutEvent{e.At, e.Kind, names.Blocks[e.Block], nameOfSource(names, e.Source), e.UserAgent, e.Flags.Reason()}
+		}
+		return &listOutput[LeftOutEvent]{list}, nil
+	})
 }
 
 func (s *Server) addReadings() {
@@ -133,6 +178,11 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	}
 	if err != nil {
 		return nil, problem(err)
+	}
+	if plain := view.StillPlain; plain != nil && !slices.ContainsFunc(view.Sources, func(column SourceColumn) bool {
+		return column.ID == plain.Source && !column.Retired
+	}) {
+		view.StillPlain = nil
 	}
 	view.Association = readings.Associate(view.Reading)
 	hours, err := s.Store.Hours(ctx, workspaceID, in.Page, span.From(), span.To())

@@ -145,6 +145,7 @@ func New(options Options) (*Server, error) {
 	s.addWorkspace()
 	s.addShared()
 	s.addReadings()
+	s.addLeftOut()
 	s.addAdvice()
 	s.addDetails()
 	s.addLive()

@@ -3,11 +3,14 @@ package pages
 import (
 	"context"
 	"math/rand/v2"
+	"time"
 
 	"github.com/google/uuid"
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/pull"
+	"jundle/internal/core/readings"
+	"jundle/internal/store"
 )
 
 // OrderAdvice is how much the blocks of a page pull, and in which order they would be
@@ -20,6 +23,14 @@ type OrderAdvice struct {
 	// Now are the blocks of the working copy that are switched on, in order.
 	Now []page.Placed
 	pull.Advice
+	// Came is what came of the latest change of order; nil for none in that time.
+	Came *CameOfOrder
+}
+
+// CameOfOrder is how many visits pressed anything before an edition with another order, and after.
+type CameOfOrder struct {
+	store.OrderChange
+	readings.Around
 }
 
 // adviceSeed is always the same: what is advised does not change from one look to the next.
@@ -38,7 +49,33 @@ func (u Pages) Advice(ctx context.Context, workspace, id uuid.UUID) (OrderAdvice
 	}
 	now := of.Draft.SwitchedOn()
 	model := pull.Fit(cells)
-	return OrderAdvice{model.Seen, model.Pulls(cells), now, pull.Advise(cells, slotsOf(now), rand.NewPCG(adviceSeed, adviceSeed))}, nil
+	came, err := u.cameOfOrder(ctx, workspace, id)
+	return OrderAdvice{
+		Seen: model.Seen, Pulls: model.Pulls(cells), Now: now, Came: came,
+		Advice: pull.Advise(cells, slotsOf(now), rand.NewPCG(adviceSeed, adviceSeed)),
+	}, err
+}
+
+// cameOfOrder looks at the latest change of order in the time in which pull is worked out.
+func (u Pages) cameOfOrder(ctx context.Context, workspace, id uuid.UUID) (*CameOfOrder, error) {
+	now := u.Now()
+	changes, err := u.Store.OrderChanges(ctx, workspace, id, now.Add(-pullSpan))
+	if err != nil || len(changes) == 0 {
+		return nil, err
+	}
+	var before time.Time
+	if len(changes) > 1 {
+		before = changes[1].At
+	}
+	zone, err := u.Store.Location(ctx, workspace)
+	if err != nil {
+		return nil, err
+	}
+	figures, err := u.Store.Figures(ctx, workspace, []uuid.UUID{id}, changes[0].At.AddDate(0, 0, -35), now)
+	if err != nil {
+		return nil, err
+	}
+	return &CameOfOrder{changes[0], readings.AroundPage(figures[id].Sums, changes[0].At, before, now, zone)}, nil
 }
 
 // slotsOf are blocks in their places. What leads nowhere holds its place, and a heading ends

@@ -24,6 +24,24 @@ type Around struct {
 // AroundEdit compares the rate of a block before a time with that after it. Last and next
 // are when it was edited before that and after that: what is compared lies between them.
 func AroundEdit(sums daily.Sums, block string, edit, last, next time.Time, zone *time.Location) Around {
+	return around(edit, last, next, zone, func(from, to time.Time) Rate { return rateBetween(sums, block, from, to) })
+}
+
+// AroundPage compares how many visits pressed anything before a time with how many did after it.
+func AroundPage(sums daily.Sums, edit, last, next time.Time, zone *time.Location) Around {
+	return around(edit, last, next, zone, func(from, to time.Time) Rate {
+		first, end := from.Format(time.DateOnly), to.Format(time.DateOnly)
+		var sum tally
+		for _, row := range sums.Pages {
+			if row.Day >= first && row.Day < end {
+				sum.add(tallyOf(row))
+			}
+		}
+		return NewRate(sum.clickedVisits, sum.visits)
+	})
+}
+
+func around(edit, last, next time.Time, zone *time.Location, rate func(from, to time.Time) Rate) Around {
 	day := startOfDay(edit, zone)
 	after := day.AddDate(0, 0, 1)
 	// Of the day of the other edits nothing takes part.
@@ -32,15 +50,13 @@ func AroundEdit(sums daily.Sums, block string, edit, last, next time.Time, zone 
 	for weeks < mostWeeksAround && !day.AddDate(0, 0, -7*(weeks+1)).Before(from) && !after.AddDate(0, 0, 7*(weeks+1)).After(to) {
 		weeks++
 	}
-	around := Around{Weeks: weeks}
 	if weeks == 0 {
-		return around
+		return Around{}
 	}
-	around.Before = rateBetween(sums, block, day.AddDate(0, 0, -7*weeks), day)
-	around.After = rateBetween(sums, block, after, after.AddDate(0, 0, 7*weeks))
-	around.Points = stats.Difference(around.After.Taken, around.After.Of, around.Before.Taken, around.Before.Of)
-	around.Called = enough(around.Before, around.After) && around.Points.Excludes(0)
-	return around
+	found := Around{Weeks: weeks, Before: rate(day.AddDate(0, 0, -7*weeks), day), After: rate(after, after.AddDate(0, 0, 7*weeks))}
+	found.Points = stats.Difference(found.After.Taken, found.After.Of, found.Before.Taken, found.Before.Of)
+	found.Called = enough(found.Before, found.After) && found.Points.Excludes(0)
+	return found
 }
 
 // rateBetween is the rate of a block from one day up to another.

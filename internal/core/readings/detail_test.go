@@ -8,6 +8,7 @@ import (
 
 	"jundle/internal/core/daily"
 	"jundle/internal/core/readings"
+	"jundle/internal/core/source"
 )
 
 // blockDays are clicks of a block on days from a first on, each by a taker of its own out of reach.
@@ -86,4 +87,35 @@ func TestAnEditIsJudgedByAsManyWeeksBeforeAsAfter(t *testing.T) {
 	none := readings.AroundEdit(sums, "dates", edit, edit.AddDate(0, 0, -5), end, time.UTC)
 	assert.Zero(t, none.Weeks)
 	assert.False(t, none.Called, "less than a week says nothing")
+}
+
+func TestAProfileThatStillHasThePlainAddressIsFound(t *testing.T) {
+	span := lastWeek(t)
+	row := func(from string, by source.By, visits int) daily.PageRow {
+		return daily.PageRow{PageKey: daily.PageKey{Day: span.Date(2), Source: from, Evidence: by}, Visits: visits}
+	}
+	sums := daily.Sums{Pages: []daily.PageRow{
+		row("loft", source.ByTag, 90), row("loft", source.ByReferrer, 20), row("moss", source.ByApp, 30), row("moss", source.ByReferrer, 12),
+		row("card", source.ByApp, 9), row("", source.Untagged, 70), row("host:claynews.example", source.ByReferrer, 500),
+	}}
+	found := readings.FindStillPlain(span, sums, []string{"loft", "moss", "card"})
+	assert.Equal(t, &readings.StillPlain{Source: "moss", Visits: 42, ADay: 10}, found)
+	assert.Nil(t, readings.FindStillPlain(span, sums, []string{"loft", "card"}))
+}
+
+func TestWhatCameOfAnotherOrderIsHeldAgainstTheWeeksBefore(t *testing.T) {
+	var sums daily.Sums
+	for i := range 61 {
+		clicked := 40
+		if i > 30 {
+			clicked = 55
+		}
+		day := daily.PageKey{Day: june1.AddDate(0, 0, i).Format(time.DateOnly)}
+		sums.Pages = append(sums.Pages, daily.PageRow{PageKey: day, Visits: 100, ClickedVisits: clicked})
+	}
+	around := readings.AroundPage(sums, june1.AddDate(0, 0, 30).Add(time.Hour), time.Time{}, june1.AddDate(0, 0, 61), time.UTC)
+	assert.Equal(t, 4, around.Weeks)
+	assert.InDelta(t, 0.4, around.Before.Rate, 1e-9)
+	assert.InDelta(t, 0.55, around.After.Rate, 1e-9)
+	assert.True(t, around.Called)
 }

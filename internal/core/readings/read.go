@@ -1,6 +1,9 @@
 package readings
 
 import (
+	"maps"
+	"slices"
+
 	"jundle/internal/core/daily"
 	"jundle/internal/core/source"
 	"jundle/internal/core/stats"
@@ -127,6 +130,8 @@ type Reading struct {
 	Countries []TraitReading `json:"countries" nullable:"false" doc:"By ISO 3166-1 alpha-2, most visits first."`
 	Languages []TraitReading `json:"languages" nullable:"false" doc:"By ISO 639-1, that browsers ask for first; most visits first."`
 	Payment   []TraitReading `json:"payment" nullable:"false" doc:"paid, for visits that an advertisement brought, and unpaid."`
+	// StillPlain is for whoever knows which sources have a profile.
+	StillPlain *StillPlain `json:"stillPlain,omitempty" doc:"A profile that may still have the plain address."`
 	// Recounting is for whoever reads the sums to set.
 	Recounting int `json:"recounting" doc:"How many days of the span are being summed up anew; until then their figures are those of before."`
 	Missing    int `json:"missing" doc:"How many more visits are needed before a rate says anything; 0 when there are enough."`
@@ -151,7 +156,9 @@ func Read(span Span, sums daily.Sums) Reading {
 	for _, row := range sums.Traits {
 		reader.trait(row)
 	}
-	return reader.reading()
+	reading := reader.reading()
+	reading.StillPlain = FindStillPlain(span, sums, slices.Sorted(maps.Keys(reader.sources)))
+	return reading
 }
 
 func sourceKey(key string) string {

@@ -92,6 +92,18 @@ export const orderQuery = (page: MaybeRefOrGetter<string>, revision: MaybeRefOrG
     placeholderData: (previous) => previous,
   })
 
+/** The latest of what was kept and not counted. */
+export const leftOutQuery = (page: MaybeRefOrGetter<string>, range: MaybeRefOrGetter<string>) =>
+  queryOptions({
+    queryKey: ['left-out', page, range],
+    queryFn: () =>
+      take(
+        api.GET('/api/pages/{page}/left-out', {
+          params: { path: { page: toValue(page) }, query: { range: toValue(range) } },
+        }),
+      ),
+  })
+
 /** Those whose counts are held against ours. */
 export const partnersQuery = (page: MaybeRefOrGetter<string>) =>
   queryOptions({

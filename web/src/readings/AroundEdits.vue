@@ -3,30 +3,15 @@ import { computed } from 'vue'
 import type { BlockDetail } from '@/api/client'
 import { momentWords } from '@/arrange/stateWords'
 import { counted, percent } from '@/figures'
-import { t } from '@/i18n'
 import { useSession } from '@/session'
+import { aroundWords } from './aroundWords'
 
 /** What changed for a button, and whether it is pressed more or less since: as many whole weeks before as after. */
 const props = defineProps<{ edits: BlockDetail['edits'] }>()
 const zone = useSession().me?.zone ?? 'UTC'
 
-const points = (share: number) => (100 * Math.abs(share)).toFixed(1)
-function came({
-  weeks,
-  before,
-  after,
-  points: { low, high },
-  called,
-}: BlockDetail['edits'][number]['around']) {
-  if (weeks === 0) return t('readings.lessThanAWeek')
-  if (before.of < 30 || after.of < 30) return t('readings.tooFewAround')
-  if (!called) return t('readings.noDifferenceTold')
-  return low > 0
-    ? t('readings.moreSince', { low: points(low), high: points(high) })
-    : t('readings.lessSince', { low: points(high), high: points(low) })
-}
 const rows = computed(() =>
-  props.edits.map((edit) => ({ ...edit, when: momentWords(edit.at, zone), came: came(edit.around) })),
+  props.edits.map((edit) => ({ ...edit, when: momentWords(edit.at, zone), came: aroundWords(edit.around) })),
 )
 </script>
 

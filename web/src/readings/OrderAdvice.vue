@@ -4,14 +4,18 @@ import Button from 'primevue/button'
 import { useToast } from 'primevue/usetoast'
 import { computed } from 'vue'
 import { orderQuery } from '@/api/queries'
+import { momentWords } from '@/arrange/stateWords'
 import { percent } from '@/figures'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
+import { useSession } from '@/session'
+import { aroundWords } from './aroundWords'
 
 /** How much each button pulls for its place, and an order in which more would be pressed, where there is one. */
 const props = defineProps<{ pageId: string }>()
 const page = usePageStore()
 const toast = useToast()
+const zone = useSession().me?.zone ?? 'UTC'
 const { data: advice, error } = useQuery(
   orderQuery(
     () => props.pageId,
@@ -71,6 +75,10 @@ function tryIt() {
         <RouterLink v-else :to="{ name: 'trials', params: { page: pageId } }">{{
           $t('readings.tryVariants')
         }}</RouterLink>
+      </p>
+      <p v-if="advice.came" class="words">
+        {{ $t('readings.cameOfOrder', { n: advice.came.edition, when: momentWords(advice.came.at, zone) }) }}
+        {{ aroundWords(advice.came.around) }}
       </p>
       <table v-if="rows.length">
         <thead>

@@ -16,6 +16,7 @@ import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { countWords, rateChangeWords, shareWords } from './changeWords'
+import LeftOutList from './LeftOutList.vue'
 import OffNotice from './OffNotice.vue'
 import OrderAdvice from './OrderAdvice.vue'
 import RangeChoice from './RangeChoice.vue'
@@ -55,6 +56,17 @@ const leftOut = computed(() => (view.value?.leftOut ?? []).filter((out) => out.v
 const untaggedShare = computed(() => {
   const visits = view.value?.total.visits ?? 0
   return visits ? (view.value?.bySource[UNTAGGED]?.visits ?? 0) / visits : undefined
+})
+/** The one thing to do about visits from nobody knows where. */
+const stillPlain = computed(() => {
+  const plain = view.value?.stillPlain
+  const name = view.value?.sources.find(({ id }) => id === plain?.source)?.name
+  if (!plain || !name) return ''
+  return t('readings.stillPlain', {
+    name,
+    visits: counted(plain.visits, 'visit'),
+    aDay: counted(Math.round(plain.aDay), 'visit'),
+  })
 })
 const REASONS: Record<string, string> = {
   crawler: 'crawlers',
@@ -137,7 +149,15 @@ const REASONS: Record<string, string> = {
         </FigureTile>
       </FigureRow>
 
-      <CoverageBar class="gap" :coverage="view.coverage" />
+      <div class="gap">
+        <CoverageBar :coverage="view.coverage" />
+        <p v-if="stillPlain" class="do">
+          {{ stillPlain }}
+          <RouterLink :to="{ name: 'sources', params: { page: String(route.params.page) } }">{{
+            $t('readings.copyItsAddress')
+          }}</RouterLink>
+        </p>
+      </div>
 
       <section aria-labelledby="table-title">
         <h2 id="table-title">{{ $t('readings.whichButtonFromWhere') }}</h2>
@@ -180,6 +200,7 @@ const REASONS: Record<string, string> = {
             <strong>{{ count(out.views + out.clicks) }}</strong> {{ REASONS[out.reason] }}
           </li>
         </ul>
+        <LeftOutList :page-id="String(route.params.page)" :range="range" :reasons="REASONS" />
       </section>
 
       <TakeAway :page-id="String(route.params.page)" :range="range" />
@@ -192,6 +213,9 @@ const REASONS: Record<string, string> = {
 <style scoped>
 .gap {
   margin-bottom: 16px;
+}
+.do {
+  margin-top: 8px;
 }
 section + section {
   margin-top: 28px;

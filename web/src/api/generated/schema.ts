@@ -620,6 +620,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List what was kept and not counted, latest first
+         * @description The latest hundred of the last seven days of the range. Repeats are found as figures are made, and are not among them.
+         */
+        get: operations["list-left-out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/live": {
         parameters: {
             query?: never;
@@ -1822,6 +1842,13 @@ export interface components {
             /** @enum {string} */
             width: "full" | "wide" | "narrow";
         };
+        CameOfOrder: {
+            around: components["schemas"]["Around"];
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            edition: number;
+        };
         Card: {
             mail?: string;
             /** @description In full, as it is said. */
@@ -2560,6 +2587,19 @@ export interface components {
             /** Format: int64 */
             views: number;
         };
+        LeftOutEvent: {
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            kind: "view" | "click";
+            /** @enum {string} */
+            reason: "crawler" | "preview" | "prefetch" | "own" | "flood" | "repeat";
+            /** @description Name of where it came from, where that is known. */
+            source?: string;
+            /** @description Of what was pressed. */
+            title?: string;
+            userAgent?: string;
+        };
         Limits: {
             /** Format: int64 */
             blocks: number;
@@ -2895,6 +2935,8 @@ export interface components {
         OrderAdvice: {
             /** @description What is shown now and leads somewhere, in its order. */
             blocks: components["schemas"]["BlockPull"][];
+            /** @description Absent where the order was not changed in that time. */
+            came?: components["schemas"]["CameOfOrder"];
             /**
              * Format: int64
              * @description How many visits must have been shown a block before anything is said of it.
@@ -3354,6 +3396,8 @@ export interface components {
              * @description How many days of the span are being summed up anew; until then their figures are those of before.
              */
             recounting: number;
+            /** @description A profile that may still have the plain address. */
+            stillPlain?: components["schemas"]["StillPlain"];
             total: components["schemas"]["Figures"];
             /** @description Most visits first; fifty at most, then the others together. */
             unlisted: components["schemas"]["UnlistedReading"][];
@@ -3402,6 +3446,8 @@ export interface components {
             shed: number;
             /** @description The page's sources in order; unlisted and untagged visits have no entry. */
             sources: components["schemas"]["SourceColumn"][];
+            /** @description A profile that may still have the plain address. */
+            stillPlain?: components["schemas"]["StillPlain"];
             /** @description The page's blocks in its order, then those that are no longer on it. */
             titles: components["schemas"]["BlockTitle"][];
             /** @description Last day, YYYY-MM-DD. */
@@ -3789,6 +3835,18 @@ export interface components {
             name: string;
             /** @enum {string} */
             way: "done" | "undone" | "redone";
+        };
+        StillPlain: {
+            /**
+             * Format: double
+             * @description Untagged visits a day.
+             */
+            aDay: number;
+            source: string;
+            /** Format: int64 */
+            tagged: number;
+            /** Format: int64 */
+            visits: number;
         };
         StoredFile: {
             /** Format: int64 */
@@ -5529,6 +5587,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-left-out": {
+        parameters: {
+            query?: {
+                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                range?: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftOutEvent"][];
+                };
             };
             /** @description Error */
             default: {

@@ -1,0 +1,82 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"jundle/internal/core/daily"
+	"jundle/internal/core/traffic"
+)
+
+// LeftOutEvent is an event that is kept and not counted.
+type LeftOutEvent struct {
+	At        time.Time
+	Kind      traffic.Kind
+	Block     string
+	Source    string
+	UserAgent string
+	Flags     traffic.Flags
+}
+
+// leftOutDays is how many UTC days are looked through for events that were left out.
+const leftOutDays = 7
+
+// LeftOut lists events of a page of a workspace that were left out for what stands with them, latest
+// first, in the last days before a time; repeats are found as figures are made, and are not among them.
+func (s *Store) LeftOut(ctx context.Context, workspace, pageID uuid.UUID, from, to time.Time, most int) ([]LeftOutEvent, error) {
+	all := []LeftOutEvent{}
+	last := daily.UTCDay(to.Add(-time.Nanosecond))
+	for day := last; len(all) < most && !day.Before(daily.UTCDay(from)) && day.After(last.AddDate(0, 0, -leftOutDays)); day = day.AddDate(0, 0, -1) {
+		rows, err := s.pool.Query(ctx, `
+			select at, kind, block, source, coalesce(user_agents.text, ''), flags from events
+			join endpoints on endpoints.id = events.endpoint_id left join user_agents on user_agents.id = user_agent_id
+			where `+ofDay+` and workspace_id = $3 and flags <> 0 and at >= $4 and at < $5 order by at desc, events.id limit $6`,
+			pageID, day, workspace, from, to, most-len(all))
+		if err != nil {
+			return nil, err
+		}
+		some, err := pgx.CollectRows(rows, pgx.RowToStructByPos[LeftOutEvent])
+		if err != nil {
+			return nil, fmt.Errorf("list what was left out: %w", err)
+		}
+		all = append(all, some...)
+	}
+	return all, nil
+}
+
+// OrderChange is when an edition went live on which blocks stand in another order than before.
+type OrderChange struct {
+	Edition int
+	At      time.Time
+}
+
+// ordersRead is of how many editions the order is read.
+const ordersRead = 200
+
+// OrderChanges are those of a page of a workspace since a time, latest first. What was added or taken away
+// is no change of order.
+func (s *Store) OrderChanges(ctx context.Context, workspace, pageID uuid.UUID, since time.Time) ([]OrderChange, error) {
+	rows, err := s.pool.Query(ctx, `
+		with live as (
+			select editions.page_id, number, published_at, lag(number) over (order by published_at, number) as before
+			from editions join pages on pages.id = page_id where workspace_id = $1 and page_id = $2
+			order by published_at desc, number desc limit $4)
+		select number, published_at from live where published_at >= $3 and exists (
+			select from edition_rows a join edition_rows b using (page_id, edition)
+			join edition_rows c on c.page_id = a.page_id and c.edition = live.before and c.key = a.key
+			join edition_rows d on d.page_id = a.page_id and d.edition = live.before and d.key = b.key
+			where a.page_id = live.page_id and a.edition = live.number and a.place > 0 and b.place > a.place and c.place > d.place and d.place > 0)
+		order by published_at desc, number desc`, workspace, pageID, since, ordersRead)
+	if err != nil {
+		return nil, err
+	}
+	changes, err := pgx.CollectRows(rows, pgx.RowToStructByPos[OrderChange])
+	if err != nil {
+		return nil, fmt.Errorf("read when the order changed: %w", err)
+	}
+	return changes, nil
+}

@@ -1,0 +1,160 @@
+// Package worlds makes up worlds of visitors whose true values are known, from fixed seeds, and
+// holds what readings say against them: whether counts are exact, whether intervals hold the truth as
+// often as they are said to, whether what is called is there, and how often something is called
+// where nothing is. `make worlds` goes through two hundred of each kind; docs/numbers.md has its table.
+package worlds
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"time"
+
+	"jundle/internal/core/audience"
+	"jundle/internal/core/daily"
+	"jundle/internal/core/readings"
+	"jundle/internal/core/traffic"
+)
+
+// Finding is how often something held, and how often it has to.
+type Finding struct {
+	What string
+	// Held is in how many cases of how many it held.
+	Held, Of int
+	// Least and Most bound the share of them.
+	Least, Most float64
+}
+
+// Share is how often it held.
+func (f Finding) Share() float64 { return float64(f.Held) / float64(max(1, f.Of)) }
+
+// Holds tells whether the share is within its bounds. Of few cases chance makes a share that is off:
+// slack leaves room for three standard errors.
+func (f Finding) Holds(slack bool) bool {
+	room := 0.0
+	if slack {
+		room = 3 * math.Sqrt(0.25/float64(max(1, f.Of)))
+		if f.Most < 0.2 || f.Least > 0.8 {
+			room = 3 * math.Sqrt(0.05/float64(max(1, f.Of)))
+		}
+	}
+	return f.Share() >= f.Least-room && f.Share() <= f.Most+room
+}
+
+// String says it as a row of a table.
+func (f Finding) String() string {
+	bounds := fmt.Sprintf("%.0f to %.0f %%", 100*f.Least, 100*f.Most)
+	switch {
+	case f.Least == 1:
+		bounds = "all"
+	case f.Least == 0:
+		bounds = fmt.Sprintf("at most %.0f %%", 100*f.Most)
+	case f.Most == 1:
+		bounds = fmt.Sprintf("at least %.0f %%", 100*f.Least)
+	}
+	return fmt.Sprintf("| %s | %d of %d | %.1f %% | %s |", f.What, f.Held, f.Of, 100*f.Share(), bounds)
+}
+
+// All goes through so many worlds of each kind.
+func All(n int) []Finding {
+	var all []Finding
+	for _, each := range []func(int) []Finding{Counted, Compared, Pulls, Trials, Alarms} {
+		all = append(all, each(n)...)
+	}
+	return all
+}
+
+// seen is how likely each place of a page is to be seen.
+var seen = []float64{1, 0.85, 0.7, 0.55, 0.45, 0.35}
+
+// world is a page of six buttons that nobody remembers from one visit to the next.
+type world struct {
+	random *rand.Rand
+	// rates are the true chances of a click on each button, in a visit.
+	rates []float64
+}
+
+func newWorld(seed, kind uint64) *world {
+	w := &world{random: rand.New(rand.NewPCG(seed, kind))}
+	for place := range seen {
+		w.rates = append(w.rates, seen[place]*(0.05+0.35*w.random.Float64()))
+	}
+	return w
+}
+
+func key(button int) string { return fmt.Sprintf("button%d", button) }
+
+var places = []string{"loft", "card", "letter", ""}
+
+// made counts what a world made.
+type made struct {
+	views, visits, clicks int
+	bySource              map[string]int
+	takers                []int
+}
+
+// week makes so many visits within a week.
+func (w *world) week(begins time.Time, visits int) ([]traffic.Event, made) {
+	m := made{bySource: map[string]int{}, takers: make([]int, len(w.rates))}
+	var events []traffic.Event
+	add := func(e traffic.Event) {
+		e.ID, e.Edition = fmt.Sprintf("%08d", len(events)), 1
+		events = append(events, e)
+	}
+	for n := range visits {
+		at := begins.Add(time.Duration(w.random.IntN(7*24*60-60)) * time.Minute)
+		from := places[w.random.IntN(len(places))]
+		visitor := traffic.VisitorKey{byte(n), byte(n >> 8), byte(n >> 16), 1}
+		add(traffic.Event{At: at, Kind: traffic.View, Source: from, Visitor: visitor})
+		m.views, m.visits, m.bySource[from] = m.views+1, m.visits+1, m.bySource[from]+1
+		if w.random.Float64() < 0.1 { // a crawler, which counts for nothing
+			add(traffic.Event{At: at, Kind: traffic.View, Visitor: traffic.VisitorKey{9}, Flags: traffic.Crawler})
+		}
+		for button, rate := range w.rates {
+			if w.random.Float64() >= rate {
+				continue
+			}
+			at = at.Add(time.Duration(2+w.random.IntN(30)) * time.Second)
+			click := traffic.Event{At: at, Kind: traffic.Click, Block: key(button), Source: from, Visitor: visitor}
+			m.takers[button]++
+			m.clicks++
+			if w.random.Float64() < 0.05 { // pressed twice, which counts once
+				twice := click
+				twice.At = at.Add(-time.Second)
+				add(twice)
+			}
+			add(click)
+		}
+	}
+	return events, m
+}
+
+func (w *world) shown(int, audience.Audience) []string {
+	keys := make([]string, len(w.rates))
+	for i := range keys {
+		keys[i] = key(i)
+	}
+	return keys
+}
+
+var monday = time.Date(2026, 10, 19, 0, 0, 0, 0, time.UTC) // the week in which Lisbon's clocks change
+
+// read reads a week as Readings does.
+func (w *world) read(events []traffic.Event, begins time.Time) (readings.Reading, error) {
+	zone, err := time.LoadLocation("Europe/Lisbon")
+	if err != nil {
+		return readings.Reading{}, err
+	}
+	tally := daily.NewTally(nil, nil)
+	byDay := make(map[time.Time][]traffic.Event)
+	for _, event := range events {
+		byDay[daily.UTCDay(event.At)] = append(byDay[daily.UTCDay(event.At)], event)
+	}
+	for _, day := range byDay {
+		tally.AddSums(daily.Sum(day, zone, w.shown))
+	}
+	// A day more on either side: the days of the zone are not those of UTC.
+	text := begins.AddDate(0, 0, -1).Format(time.DateOnly) + ".." + begins.AddDate(0, 0, 7).Format(time.DateOnly)
+	span, err := readings.ParseSpan(text, begins, begins, zone)
+	return readings.Read(span, tally.Sums()), err
+}

@@ -1,0 +1,24 @@
+import { describe, expect, it } from 'vitest'
+import { aroundWords } from './aroundWords'
+
+const rate = (of: number) => ({ taken: 0, of, rate: 0, interval: { low: 0, high: 1 } })
+const around = (low: number, high: number, called = true, weeks = 2, visits = 400) => ({
+  weeks,
+  before: rate(visits),
+  after: rate(visits),
+  points: { low, high },
+  called,
+})
+
+describe('what came of a change', () => {
+  it('is more, less, or no difference that could be told', () => {
+    expect(aroundWords(around(0.012, 0.061))).toBe('Pressed more since: by 1.2 to 6.1 points.')
+    expect(aroundWords(around(-0.061, -0.012))).toBe('Pressed less since: by 1.2 to 6.1 points.')
+    expect(aroundWords(around(-0.01, 0.02, false))).toContain('No difference')
+  })
+
+  it('is not said after less than a week, or of few visits', () => {
+    expect(aroundWords(around(0, 0, false, 0))).toContain('whole week')
+    expect(aroundWords(around(0.1, 0.2, true, 1, 12))).toContain('Too few')
+  })
+})

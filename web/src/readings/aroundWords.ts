@@ -1,0 +1,20 @@
+import type { BlockDetail } from '@/api/client'
+import { t } from '@/i18n'
+
+const points = (share: number) => (100 * Math.abs(share)).toFixed(1)
+
+/** What a rate did around a change, in words: more, less, no difference that could be told, or too little to say. */
+export function aroundWords({
+  weeks,
+  before,
+  after,
+  points: { low, high },
+  called,
+}: BlockDetail['edits'][number]['around']): string {
+  if (weeks === 0) return t('readings.lessThanAWeek')
+  if (before.of < 30 || after.of < 30) return t('readings.tooFewAround')
+  if (!called) return t('readings.noDifferenceTold')
+  return low > 0
+    ? t('readings.moreSince', { low: points(low), high: points(high) })
+    : t('readings.lessSince', { low: points(high), high: points(low) })
+}
