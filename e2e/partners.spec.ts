@@ -12,13 +12,11 @@ test('a partner’s report is read, put right, kept, compared, and answered with
   await page.getByRole('link', { name: 'Against a partner’s count' }).click()
   const rows = [1, 2, 3].map((back) => `film;${german(day(back))};${back === 2 ? 400 : 10}`)
   await page.getByLabel('Whose report').fill('Wavecastle')
-  await page
-    .getByLabel('Report of a partner')
-    .setInputFiles({
-      name: 'report.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(['sub;tag;klicks', ...rows, 'film;gestern;3'].join('\n')),
-    })
+  await page.getByLabel('Report of a partner').setInputFiles({
+    name: 'report.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(['sub;tag;klicks', ...rows, 'film;gestern;3'].join('\n')),
+  })
   // One row cannot be read, so that the days are not found by themselves.
   await expect(page.getByText('Say which columns hold the day')).toBeVisible()
   const choose = async (label: string, option: string) => {

@@ -117,3 +117,17 @@ test('a chart is read by keyboard, by the week and stacked', async ({ page }) =>
   const spoken = chart.locator('xpath=following-sibling::p[1]')
   await expect(spoken).toContainText(/^Mon.*Photoloft: \d+.*Reelpond: \d+/)
 })
+
+test('what was left out is read one by one, and a profile to mend is named', async ({ page }) => {
+  await signIn(page, ILSE)
+  await page.getByRole('link', { name: 'Readings' }).click()
+  await expect(
+    page.getByText(/Your Pinmoss profile may still have the plain address: \d+ visits/),
+  ).toBeVisible()
+  await page.getByText('The latest of it, one by one').click()
+  const list = page.getByRole('region', { name: 'The latest of it, one by one' })
+  await expect(list.getByRole('row').nth(1)).toContainText(/crawlers|previews for posts|your own/)
+  await expect(page.getByRole('heading', { name: 'Who they are' })).toBeVisible()
+  await expect(page.getByRole('row', { name: /^United Kingdom/ })).toContainText(/\d/)
+  await expect(page.getByRole('row', { name: /^brought by an advertisement/ })).toContainText(/\d/)
+})

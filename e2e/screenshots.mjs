@@ -103,20 +103,16 @@ const wide = { viewport: { width: 1280, height: 800 } }
 const phone = { viewport: { width: 390, height: 844 }, deviceScaleFactor: 2, hasTouch: true }
 await shots('', wide, [
   'arrange',
-  'arrange-editor',
   'look',
   'sources',
   'source',
   'readings',
   'shelf',
-  'settings',
-  'page-settings',
   'editions',
   'arrange-times',
   'destinations',
 ])
-await shots('-phone', phone, ['arrange'])
-await shots('-dark', { ...wide, colorScheme: 'dark' }, ['arrange'])
+await shots('-phone', phone, ['arrange', 'readings'])
 {
   const context = await browser.newContext(phone)
   const page = await context.newPage()
@@ -138,11 +134,6 @@ async function begun() {
   await page.getByRole('button', { name: /^Makers and potters/ }).click()
   await page.locator('.rows li').first().waitFor()
   await page.locator('.standing').getByText('not published yet', { exact: true }).waitFor()
-  await page.getByRole('button', { name: 'Publish' }).click()
-  await page.getByRole('button', { name: 'Hide these' }).waitFor()
-  await page.waitForTimeout(400)
-  await page.screenshot({ path: `${to}/publish.png` })
-  await page.getByRole('button', { name: 'Not yet' }).click()
   await page.getByRole('link', { name: 'Check', exact: true }).click()
   await page.getByRole('list', { name: 'What was found' }).waitFor()
   await page.waitForTimeout(400)
@@ -158,5 +149,85 @@ async function begun() {
   await page.context().close()
 }
 
+/** One button, what the order says, a trial with its answer, and a partner's report against our figures. */
+async function read() {
+  const page = await signedIn({ ...wide })
+  await page.getByRole('link', { name: 'Readings' }).click()
+  await page
+    .getByRole('link', { name: /^Seconds sale/ })
+    .first()
+    .click()
+  await page.getByRole('heading', { name: 'Day by day' }).waitFor()
+  await page.goto(`${page.url().split('?')[0]}?range=90d`)
+  await page.getByRole('heading', { name: 'Its first days' }).waitFor()
+  await page.locator('canvas').waitFor()
+  await page.waitForTimeout(500)
+  await page.screenshot({ path: `${to}/one-button.png` })
+  await page.getByRole('link', { name: 'All readings' }).click()
+  const order = page.getByRole('region', { name: 'What draws, whatever its place' })
+  await order.getByRole('table').waitFor()
+  await order.scrollIntoViewIfNeeded()
+  await page.waitForTimeout(500)
+  await order.screenshot({ path: `${to}/order.png` })
+  await tried(page)
+  await against(page)
+  await page.context().close()
+}
+
+async function tried(page) {
+  const [asItIs, other] = ['Film: forty hours of fire', 'Watch the fire: a film']
+  await page.getByRole('link', { name: /Try (a title|it on half)/ }).click()
+  await page.getByRole('combobox', { name: 'Button' }).click()
+  await page.getByRole('option', { name: asItIs }).click()
+  await page.getByLabel('The other title').fill(other)
+  await page.getByRole('button', { name: 'Begin the trial' }).click()
+  await page.getByRole('article').waitFor()
+  const seen = { [asItIs]: 0, [other]: 0 }
+  for (let i = 0; i < 360; i++) {
+    const visitor = await browser.newContext({ userAgent: `Mozilla/5.0 (Linux; Android 13; K${i}) Mobile` })
+    const html = await (await visitor.request.get('http://127.0.0.1:8090/quarrow-clay')).text()
+    const title = html.includes(other) ? other : asItIs
+    const link = new RegExp(`href="(/[^"]*/-/\\d+/film)"`).exec(html)[1]
+    if (seen[title]++ % 10 < (title === other ? 4 : 1))
+      await visitor.request.get(`http://127.0.0.1:8090${link}`, { maxRedirects: 0 })
+    await visitor.close()
+  }
+  await page.getByText('is pressed more: by').waitFor()
+  await page.waitForTimeout(1500)
+  await page.screenshot({ path: `${to}/trial.png` })
+  await page.getByRole('button', { name: 'End it, leave it as it is' }).click()
+  await page.getByRole('link', { name: 'All readings' }).click()
+}
+
+async function against(page) {
+  await page.getByRole('link', { name: 'Against a partner’s count' }).click()
+  const id = page.url().match(/pages\/([^/]+)/)[1]
+  const table = await (
+    await page.request.get(`/api/pages/${id}/readings/tables/buttons-by-day?range=28d`)
+  ).text()
+  const rows = table
+    .split('\r\n')
+    .map((line) => /^(\d{4}-\d\d-\d\d),.*,(film|throwing),(\d+)$/.exec(line))
+    .filter(Boolean)
+    .map(
+      ([, day, key, clicks], i) =>
+        `${day},${key},${i === 9 ? 60 : Math.max(0, Number(clicks) - (i % 5 === 0 ? 1 : 0))}`,
+    )
+  await page.getByLabel('Whose report').fill('Wavecastle')
+  await page.getByLabel('Report of a partner').setInputFiles({
+    name: 'report.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(['day,sub_id,clicks', ...rows].join('\n')),
+  })
+  await page.getByRole('button', { name: 'Keep these counts' }).click()
+  await page
+    .getByRole('button', { name: /its \d+ days/ })
+    .first()
+    .waitFor()
+  await page.waitForTimeout(500)
+  await page.screenshot({ path: `${to}/partner.png` })
+}
+
+await read()
 await begun()
 await browser.close()

@@ -128,7 +128,9 @@ func (b *bench) fill() error {
 	first := b.now.AddDate(0, -months, 1).Truncate(24 * time.Hour)
 	for month := first; month.Before(b.now.AddDate(0, 1, 0)); month = month.AddDate(0, 1, 0) {
 		// A part of the table for each month is made as the first event of it is stored.
-		event := store.Event{ID: uuid.New(), At: month, EndpointID: b.page.ID, Edition: 1, Kind: "view", UserAgent: "Mozilla/5.0 (Android 14) Mobile"}
+		event := store.Event{
+			ID: uuid.New(), At: month, EndpointID: b.page.ID, Edition: 1, Kind: "view", UserAgent: "Mozilla/5.0 (Android 14) Mobile",
+		}
 		if err := b.store.RecordEvents(b.ctx, []store.Event{event}); err != nil {
 			return err
 		}

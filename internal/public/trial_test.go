@@ -34,7 +34,8 @@ func (s *site) try(wanted pages.NewTrial) {
 func TestATrialShowsEachVisitorOneVariantAndCountsThemApart(t *testing.T) {
 	s := open(t)
 	s.publish(button("dates", "https://kiln.example/dates"), button("sale", "https://kiln.example/sale"))
-	s.try(pages.NewTrial{Kind: page.TitleTrial, Block: "dates", Variants: []page.Variant{{Title: "When it opens"}, {Title: "Come to the kiln"}}})
+	others := []page.Variant{{Title: "When it opens"}, {Title: "Come to the kiln"}}
+	s.try(pages.NewTrial{Kind: page.TitleTrial, Block: "dates", Variants: others})
 
 	titles := []string{"To https://kiln.example/dates", "When it opens", "Come to the kiln"}
 	var seen [3]trial.Arm

@@ -29,8 +29,11 @@ const leftOutDays = 7
 // first, in the last days before a time; repeats are found as figures are made, and are not among them.
 func (s *Store) LeftOut(ctx context.Context, workspace, pageID uuid.UUID, from, to time.Time, most int) ([]LeftOutEvent, error) {
 	all := []LeftOutEvent{}
-	last := daily.UTCDay(to.Add(-time.Nanosecond))
-	for day := last; len(all) < most && !day.Before(daily.UTCDay(from)) && day.After(last.AddDate(0, 0, -leftOutDays)); day = day.AddDate(0, 0, -1) {
+	last, first := daily.UTCDay(to.Add(-time.Nanosecond)), daily.UTCDay(from)
+	if earliest := last.AddDate(0, 0, 1-leftOutDays); first.Before(earliest) {
+		first = earliest
+	}
+	for day := last; len(all) < most && !day.Before(first); day = day.AddDate(0, 0, -1) {
 		rows, err := s.pool.Query(ctx, `
 			select at, kind, block, source, coalesce(user_agents.text, ''), flags from events
 			join endpoints on endpoints.id = events.endpoint_id left join user_agents on user_agents.id = user_agent_id

@@ -52,8 +52,8 @@ func (s *Store) Partner(ctx context.Context, workspace, pageID, id uuid.UUID) (P
 // KeepReport keeps the counts of a report of a partner of a page of a workspace, who is known by
 // name, and how its columns were read. Counts of a day and a thing that were kept before are
 // replaced.
-func (s *Store) KeepReport(ctx context.Context, workspace, pageID uuid.UUID, name string, mapping partner.ReportMapping, counts []partner.Count,
-	now time.Time,
+func (s *Store) KeepReport(
+	ctx context.Context, workspace, pageID uuid.UUID, name string, mapping partner.ReportMapping, counts []partner.Count, now time.Time,
 ) (Partner, error) {
 	var kept Partner
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {

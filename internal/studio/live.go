@@ -15,7 +15,7 @@ import (
 
 const (
 	// toldAtMost is how often a follower is told of new figures at most.
-	toldAtMost = time.Second
+	toldAtMost = 700 * time.Millisecond
 	// stillThere is how often a follower hears that the line holds, so that no proxy takes it
 	// for dead.
 	stillThere = 20 * time.Second
@@ -54,7 +54,7 @@ func (s *Server) addLive() {
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "follow-figures", Method: http.MethodGet, Path: "/api/pages/{page}/live",
 		Summary: "Hear of new figures of a page, as server-sent events",
-		Description: "An event named figures whenever there are new ones, once a second at most (WHATWG HTML, Server-sent events). " +
+		Description: "An event named figures whenever there are new ones, every 0.7 s at most (WHATWG HTML, Server-sent events). " +
 			"The line is closed after a quarter of an hour.",
 		Responses: map[string]*huma.Response{"200": {
 			Description: "A stream that goes on.",

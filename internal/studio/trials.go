@@ -21,7 +21,7 @@ type NewTrialRequest struct {
 	Block    string         `json:"block,omitempty" maxLength:"16" doc:"Key of the button; of an order, left out."`
 	Variants []page.Variant `json:"variants" nullable:"false" maxItems:"2" doc:"One or two beside the page as it is."`
 	Days     int            `json:"days" minimum:"1" maximum:"90" doc:"After which it is over by itself."`
-	Worth    float64        `json:"worth" minimum:"0.001" maximum:"0.5" doc:"Smallest difference worth having, as a share: 0.02 is two points."`
+	Worth    float64        `json:"worth" minimum:"0.001" maximum:"0.5" doc:"Smallest difference worth having, as a share: 0.02 is 2 points."`
 }
 
 func (r NewTrialRequest) trial() pages.NewTrial {

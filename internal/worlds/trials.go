@@ -27,7 +27,8 @@ func Trials(n int) []Finding {
 		found = append(found, called)
 	}
 	plan := trial.NewPlan(0.12, trialDays*trialPerDay, 2)
-	effect := Finding{What: fmt.Sprintf("an effect of the size that is said beforehand (%.1f points) is found", 100*plan.Findable), Least: 0.75, Most: 1}
+	size := fmt.Sprintf("an effect of the size that is said beforehand (%.1f points) is found", 100*plan.Findable)
+	effect := Finding{What: size, Least: 0.75, Most: 1}
 	none := Finding{What: "a trial of equals ends with no difference worth having (3 points, 400 a day)", Least: 0.8, Most: 1}
 	for seed := range n {
 		random := rand.New(rand.NewPCG(uint64(seed), 10))

@@ -14,7 +14,9 @@ import (
 
 // AgainstPartner holds the counts of a partner of a page of a workspace in a span against our clicks. A
 // thing in the report is a button by its key, which clicks carry as utm_content, or by where it leads.
-func AgainstPartner(ctx context.Context, s *store.Store, owner store.Page, with store.Partner, span readings.Span) ([]partner.ReportLine, error) {
+func AgainstPartner(ctx context.Context, s *store.Store, owner store.Page, with store.Partner, span readings.Span) (
+	[]partner.ReportLine, error,
+) {
 	counts, err := s.PartnerCounts(ctx, with.ID, span.Date(0), span.Date(span.Len()-1))
 	if err != nil {
 		return nil, err

@@ -125,7 +125,7 @@ const isFirst = (row: { block: string }, lane: Lane) => {
               :style="{ '--colour': lane.colour }"
               class="lane"
             >
-              <RouterLink :to="toSource(lane.id)">{{ lane.name }}</RouterLink>
+              <RouterLink class="to" :to="toSource(lane.id)">{{ lane.name }}</RouterLink>
             </th>
             <th scope="col" class="total">{{ $t('readings.all') }}</th>
             <th scope="col" class="rate">{{ $t('readings.rateOfVisitsShown') }}</th>
@@ -134,9 +134,11 @@ const isFirst = (row: { block: string }, lane: Lane) => {
         <tbody v-for="row in rows" :key="row.block">
           <tr data-figures>
             <th scope="row" class="title">
-              <span class="place">{{ row.place || '–' }}</span><RouterLink :to="toButton(row.block)">{{
-                row.title
-              }}</RouterLink>
+              <span class="place">{{ row.place || '–' }}</span><RouterLink
+                class="to"
+                :to="toButton(row.block)"
+                >{{ row.title }}</RouterLink
+              >
               <button
                 v-if="itemsOf(row).length"
                 type="button"

@@ -25,7 +25,7 @@ const to = computed(() =>
 <template>
   <p v-if="words && putAway !== known" class="notice off" role="status">
     <span>{{ words }}</span>
-    <RouterLink :to="to">{{ $t('off.look') }}</RouterLink>
+    <RouterLink class="look" :to="to">{{ $t('off.look') }}</RouterLink>
     <Button size="small" text severity="secondary" :label="$t('off.putAway')" @click="putAway = known" />
   </p>
 </template>

@@ -153,7 +153,7 @@ const REASONS: Record<string, string> = {
         <CoverageBar :coverage="view.coverage" />
         <p v-if="stillPlain" class="do">
           {{ stillPlain }}
-          <RouterLink :to="{ name: 'sources', params: { page: String(route.params.page) } }">{{
+          <RouterLink class="mend" :to="{ name: 'sources', params: { page: String(route.params.page) } }">{{
             $t('readings.copyItsAddress')
           }}</RouterLink>
         </p>
@@ -212,6 +212,7 @@ const REASONS: Record<string, string> = {
 
 <style scoped>
 .gap {
+  margin-top: 18px;
   margin-bottom: 16px;
 }
 .do {

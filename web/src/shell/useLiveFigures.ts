@@ -6,7 +6,7 @@ import { onScopeDispose, watch, type Ref } from 'vue'
 const WITHOUT_LINE = 15_000
 
 /** How often figures are asked for at most, however many clicks come. */
-const AT_MOST = 1_000
+const AT_MOST = 500
 
 /**
  * Follows the figures of a page while it is on screen: what shows them asks again when the

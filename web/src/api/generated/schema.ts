@@ -649,7 +649,7 @@ export interface paths {
         };
         /**
          * Hear of new figures of a page, as server-sent events
-         * @description An event named figures whenever there are new ones, once a second at most (WHATWG HTML, Server-sent events). The line is closed after a quarter of an hour.
+         * @description An event named figures whenever there are new ones, every 0.7 s at most (WHATWG HTML, Server-sent events). The line is closed after a quarter of an hour.
          */
         get: operations["follow-figures"];
         put?: never;
@@ -2868,7 +2868,7 @@ export interface components {
             variants: components["schemas"]["Variant"][];
             /**
              * Format: double
-             * @description Smallest difference worth having, as a share: 0.02 is two points.
+             * @description Smallest difference worth having, as a share: 0.02 is 2 points.
              */
             worth: number;
         };
