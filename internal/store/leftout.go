@@ -50,36 +50,3 @@ func (s *Store) LeftOut(ctx context.Context, workspace, pageID uuid.UUID, from, 
 	}
 	return all, nil
 }
-
-// OrderChange is when an edition went live on which blocks stand in another order than before.
-type OrderChange struct {
-	Edition int
-	At      time.Time
-}
-
-// ordersRead is of how many editions the order is read.
-const ordersRead = 200
-
-// OrderChanges are those of a page of a workspace since a time, latest first. What was added or taken away
-// is no change of order.
-func (s *Store) OrderChanges(ctx context.Context, workspace, pageID uuid.UUID, since time.Time) ([]OrderChange, error) {
-	rows, err := s.pool.Query(ctx, `
-		with live as (
-			select editions.page_id, number, published_at, lag(number) over (order by published_at, number) as before
-			from editions join pages on pages.id = page_id where workspace_id = $1 and page_id = $2
-			order by published_at desc, number desc limit $4)
-		select number, published_at from live where published_at >= $3 and exists (
-			select from edition_rows a join edition_rows b using (page_id, edition)
-			join edition_rows c on c.page_id = a.page_id and c.edition = live.before and c.key = a.key
-			join edition_rows d on d.page_id = a.page_id and d.edition = live.before and d.key = b.key
-			where a.page_id = live.page_id and a.edition = live.number and a.place > 0 and b.place > a.place and c.place > d.place and d.place > 0)
-		order by published_at desc, number desc`, workspace, pageID, since, ordersRead)
-	if err != nil {
-		return nil, err
-	}
-	changes, err := pgx.CollectRows(rows, pgx.RowToStructByPos[OrderChange])
-	if err != nil {
-		return nil, fmt.Errorf("read when the order changed: %w", err)
-	}
-	return changes, nil
-}

@@ -28,9 +28,11 @@ type Partner struct {
 
 const (
 	// mostPartners is how many a page may have.
-	mostPartners = 20
-	// mostPartnerCounts is how many counts of one partner are kept: of 50 things over four years.
-	mostPartnerCounts = 75_000
+	mostPartners = 10
+	// mostPartnerCounts is how many counts of one partner are kept: of 15 things over four years.
+	mostPartnerCounts = 20_000
+	// mostSubjects is how many things a partner may count.
+	mostSubjects = 200
 )
 
 // Partners lists those of a page of a workspace, by name.
@@ -104,12 +106,16 @@ func keepCounts(tx *gorm.DB, id uuid.UUID, counts []partner.Count) error {
 	if err != nil {
 		return fmt.Errorf("keep the counts of a partner: %w", err)
 	}
-	var there int64
-	if err := tx.Table("partner_counts").Where("partner_id = ?", id).Count(&there).Error; err != nil {
+	var there struct{ Counts, Subjects int }
+	err = tx.Table("partner_counts").Where("partner_id = ?", id).Select("count(*) counts, count(distinct subject) subjects").Take(&there).Error
+	switch {
+	case err != nil:
 		return err
-	}
-	if there > mostPartnerCounts {
+	case there.Counts > mostPartnerCounts:
 		return invalid.One("quota", "Of one partner %d counts are kept at most. Delete it and take in what you still need.", mostPartnerCounts)
+	case there.Subjects > mostSubjects:
+		return invalid.One("quota", "Of one partner %d destinations or sub-ids are kept at most; with this file there would be %d.",
+			mostSubjects, there.Subjects)
 	}
 	return nil
 }

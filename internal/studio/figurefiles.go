@@ -22,12 +22,17 @@ import (
 )
 
 const (
-	// eventsTogether is how many raw events are held at one time while they are taken away.
-	eventsTogether = 2000
+	// eventsTogether is how many raw events are held at one time while they are taken away: each time
+	// the day is gone through for the next of them.
+	eventsTogether = 20_000
+	// eventsAChunk is how many are written before whoever takes them has to have taken some.
+	eventsAChunk = 2000
 	// eventsTakenAtOnce is how many take raw events away at one time.
 	eventsTakenAtOnce = 4
-	// chunkTaken is how long whoever takes a chunk of raw events may need for it.
-	chunkTaken = 2 * time.Minute
+	// chunkTaken is how long whoever takes a chunk of raw events may need for it, and allTaken for all
+	// of them: who is slow must not keep the others waiting.
+	chunkTaken = time.Minute
+	allTaken   = 20 * time.Minute
 )
 
 type figureFile struct {
@@ -141,13 +146,18 @@ func (s *Server) takeEvents(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
+	member := memberOf(ctx).ID
+	if !s.eventsOfMember.take(member) {
+		return nil, huma.Error429TooManyRequests("You are taking events away already. Let that come to its end, or stop it, and try again.")
+	}
 	select {
 	case s.takingEvents <- struct{}{}:
 	default:
+		s.eventsOfMember.give(member)
 		return nil, huma.Error503ServiceUnavailable("Others are taking their events away at the moment. Try again in a minute; nothing is lost.")
 	}
 	return &huma.StreamResponse{Body: func(c huma.Context) {
-		defer func() { <-s.takingEvents }()
+		defer func() { <-s.takingEvents; s.eventsOfMember.give(member) }()
 		c.SetHeader("Content-Type", in.Format.MediaType())
 		c.SetHeader("Content-Disposition", disposition(owner, "events", span, in.Format))
 		c.SetHeader("X-Total-Count", strconv.Itoa(kept(reading)))
@@ -172,6 +182,8 @@ func kept(reading readings.Reading) int {
 func (s *Server) writeEvents(c huma.Context, owner store.Page, span readings.Span, format figurefile.Format, names readings.Names) error {
 	to := humagin.Unwrap(c).Writer
 	line := http.NewResponseController(to)
+	ctx, cancel := context.WithTimeout(c.Context(), allTaken)
+	defer cancel()
 	file, err := figurefile.NewWriter(to, format, figurefile.EventColumns)
 	if err != nil {
 		return err
@@ -179,14 +191,16 @@ func (s *Server) writeEvents(c huma.Context, owner store.Page, span readings.Spa
 	for day := daily.UTCDay(span.From()); day.Before(span.To()); day = day.AddDate(0, 0, 1) {
 		var last store.Event
 		for {
-			// The server's limits are for answers of one piece.
-			_ = line.SetWriteDeadline(time.Now().Add(chunkTaken))
 			of := store.Day{EndpointID: owner.ID, UTCDay: day}
-			events, err := s.Store.EventsAfter(c.Context(), owner.WorkspaceID, of, span.From(), span.To(), last, eventsTogether)
+			events, err := s.Store.EventsAfter(ctx, owner.WorkspaceID, of, span.From(), span.To(), last, eventsTogether)
 			if err != nil {
 				return err
 			}
-			for _, event := range events {
+			for i, event := range events {
+				if i%eventsAChunk == 0 {
+					// The server's limits are for answers of one piece.
+					_ = line.SetWriteDeadline(time.Now().Add(chunkTaken))
+				}
 				if err := file.Event(event, names.Blocks[event.Block], nameOfSource(names, event.Source)); err != nil {
 					return err
 				}

@@ -57,13 +57,13 @@ func TestRawEventsAreTakenAwayAllAndInOrder(t *testing.T) {
 	ilse.signUp("quarrow-clay")
 	rolf.signUp("rolf-pots")
 	page := uuid.MustParse(ilse.pageID())
-	b.visits(page, b.now.AddDate(0, 0, -2), 3000, 1500, "") // more than are held at one time
+	b.visits(page, b.now.AddDate(0, 0, -2), 15_000, 7500, "") // more than are held at one time
 	b.visits(page, b.now, 10, 10, "")
 	got := ilse.send("GET", ilse.page()+"/events?range=7d", nil)
 	require.Equal(t, http.StatusOK, got.status)
 	lines := bytes.Split(bytes.TrimSpace(got.raw), []byte("\n"))
-	assert.Len(t, lines, 4520)
-	assert.Equal(t, "4520", got.header.Get("X-Total-Count"))
+	assert.Len(t, lines, 22_520)
+	assert.Equal(t, "22520", got.header.Get("X-Total-Count"))
 	seen, last := map[string]bool{}, ""
 	for i, line := range lines {
 		var event struct{ ID, At, Kind, Visitor string }
@@ -74,7 +74,7 @@ func TestRawEventsAreTakenAwayAllAndInOrder(t *testing.T) {
 	}
 	rows, err := csv.NewReader(bytes.NewReader(ilse.send("GET", ilse.page()+"/events?range=7d&format=csv", nil).raw)).ReadAll()
 	require.NoError(t, err)
-	assert.Len(t, rows, 4521)
+	assert.Len(t, rows, 22_521)
 	today := ilse.send("GET", ilse.page()+"/events?range=2026-06-01..2026-06-01", nil)
 	assert.Equal(t, strconv.Itoa(20), today.header.Get("X-Total-Count"))
 	assert.Equal(t, 20, bytes.Count(today.raw, []byte("\n")))

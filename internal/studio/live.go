@@ -25,28 +25,34 @@ const (
 	followedAtOnce = 12
 )
 
-// followers counts what members follow at once.
-type followers struct {
+// memberTurns bounds what a member may do at once.
+type memberTurns struct {
+	most     int
 	mu       sync.Mutex
 	byMember map[uuid.UUID]int
 }
 
+func newMemberTurns(most int) *memberTurns {
+	return &memberTurns{most: most, byMember: make(map[uuid.UUID]int)}
+}
+
 // take takes one of the turns of a member, and reports false when there is none.
-func (f *followers) take(member uuid.UUID) bool {
-	f.mu.Lock()
-	defer f.mu.Unlock()
-	if f.byMember[member] >= followedAtOnce {
+func (t *memberTurns) take(member uuid.UUID) bool {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	if t.byMember[member] >= t.most {
 		return false
 	}
-	f.byMember[member]++
+	t.byMember[member]++
 	return true
 }
 
-func (f *followers) give(member uuid.UUID) {
-	f.mu.Lock()
-	defer f.mu.Unlock()
-	if f.byMember[member]--; f.byMember[member] == 0 {
-		delete(f.byMember, member)
+// give gives it back.
+func (t *memberTurns) give(member uuid.UUID) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	if t.byMember[member]--; t.byMember[member] == 0 {
+		delete(t.byMember, member)
 	}
 }
 

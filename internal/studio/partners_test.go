@@ -3,6 +3,7 @@ package studio_test
 import (
 	"fmt"
 	"net/http"
+	"strings"
 	"testing"
 
 	"github.com/google/uuid"
@@ -62,4 +63,17 @@ func TestAPartnersReportIsHeldAgainstOurFigures(t *testing.T) {
 func pair(day any) []any {
 	of := day.(map[string]any)
 	return []any{of["ours"], of["theirs"], of["marked"]}
+}
+
+func TestAReportOfMoreThingsThanCanBeComparedIsRefusedWhole(t *testing.T) {
+	ilse := open(t).browser()
+	ilse.signUp("quarrow-clay")
+	var report strings.Builder
+	report.WriteString("date,sub_id,clicks\n")
+	for i := range 201 {
+		fmt.Fprintf(&report, "2026-06-01,thing%d,1\n", i)
+	}
+	refused := ilse.send("POST", ilse.page()+"/partner-reports?keep=true&name=Wavecastle", []byte(report.String()))
+	assert.Contains(t, refused.detail(), "200 destinations or sub-ids are kept at most; with this file there would be 201")
+	assert.Empty(t, ilse.send("GET", ilse.page()+"/partners", nil).list, "nothing of it was kept")
 }

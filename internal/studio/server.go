@@ -70,10 +70,11 @@ type Server struct {
 	limits   *rateLimits
 	// describing are turns to fetch what a site says of itself.
 	describing chan struct{}
-	// following counts what members follow at once.
-	following followers
-	// takingEvents are turns to take raw events away.
-	takingEvents chan struct{}
+	// following is what members follow at once.
+	following *memberTurns
+	// takingEvents are turns to take raw events away, of all and of each member.
+	takingEvents   chan struct{}
+	eventsOfMember *memberTurns
 	// advising is the turn to work out an order.
 	advising chan struct{}
 	// goingLive are pages with changes that go live in a moment.
@@ -93,7 +94,7 @@ type Server struct {
 func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
-		following:    followers{byMember: make(map[uuid.UUID]int)},
+		following: newMemberTurns(followedAtOnce), eventsOfMember: newMemberTurns(1),
 		takingEvents: make(chan struct{}, eventsTakenAtOnce),
 		describing:   make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),
 		packing: make(chan struct{}, packedAtOnce),

@@ -103,6 +103,9 @@ func (r Reading) buttonsByDay(names Names) Table {
 	table := Table{Columns: []string{"day", "button", "key", "clicks"}}
 	for _, block := range r.Blocks {
 		for i, clicks := range block.Daily {
+			if clicks == 0 {
+				continue // of years there would be more of these than of all else
+			}
 			table.Rows = append(table.Rows, []any{r.Days[i].Date, names.block(block.Block), block.Block, clicks})
 		}
 	}
