@@ -16,6 +16,7 @@ const KEPT = [
     why: t('privacy.whereVisitsComeFrom'),
   },
   { what: t('privacy.whatTheBrowserCallsItself'), why: t('privacy.tellingPeopleFromCrawlers') },
+  { what: t('privacy.countryAndLanguage'), why: t('privacy.whereVisitorsAre') },
   { what: t('privacy.aKeyThatStands'), why: t('privacy.tellingAVisit') },
 ]
 const NEVER = [
