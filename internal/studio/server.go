@@ -142,6 +142,7 @@ func New(options Options) (*Server, error) {
 	s.addCampaigns()
 	s.addShortLinks()
 	s.addDestinations()
+	s.addDestinationReadings()
 	s.addManyDestinations()
 	s.addWorkspace()
 	s.addShared()

@@ -284,6 +284,18 @@ export const exportQuery = () =>
     refetchInterval: (query) => (query.state.data?.state === 'running' ? EXPORT_EVERY : false),
   })
 
+/** The clicks that led to a destination in the last 28 days. */
+export const destinationReadingsQuery = (id: MaybeRefOrGetter<string>) =>
+  queryOptions({
+    queryKey: ['destination-readings', id],
+    queryFn: () =>
+      take(
+        api.GET('/api/destinations/{destination}/readings', {
+          params: { path: { destination: toValue(id) }, query: { range: '28d' } },
+        }),
+      ),
+  })
+
 export const linkReadingsQuery = (id: MaybeRefOrGetter<string>) =>
   queryOptions({
     queryKey: ['link-readings', id],

@@ -13,6 +13,7 @@ import FieldPicture from '@/pictures/FieldPicture.vue'
 import { copyJson, same } from '@/saving/json'
 import { readable } from '@/kinds/readable'
 import { t } from '@/i18n'
+import DestinationFigures from './DestinationFigures.vue'
 import ButtonOfDestination from './ButtonOfDestination.vue'
 import MergedDestinations from './MergedDestinations.vue'
 import SwapRows from './SwapRows.vue'
@@ -45,6 +46,12 @@ const leadsElsewhere = computed(
   () =>
     draft.value?.address !== begun.value?.details.address ||
     !same(draft.value?.swaps ?? [], begun.value?.details.swaps ?? []),
+)
+/** What pages and short links that lead here are called. */
+const names = computed(() =>
+  Object.fromEntries(
+    [...(found.value?.pages ?? []), ...(found.value?.shortLinks ?? [])].map(({ id, name }) => [id, name]),
+  ),
 )
 const labels = (text: string) => text.split(',').map((label) => label.trim()).filter(Boolean) // prettier-ignore
 
@@ -150,6 +157,7 @@ function leave() {
         </li>
       </ul>
     </section>
+    <DestinationFigures v-if="found" :id="id" :names="names" />
     <MergedDestinations v-if="found" :destination="found" :follows="follows" />
     <section v-if="found && found.history.length > 1" aria-labelledby="led-title">
       <h3 id="led-title">{{ $t('shelf.whereItLed') }}</h3>

@@ -183,6 +183,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/destinations/{destination}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read the clicks that led to a destination, over all places that lead there now */
+        get: operations["get-destination-readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files": {
         parameters: {
             query?: never;
@@ -2064,6 +2081,17 @@ export interface components {
             /** @description What it is called in the studio; at most 120 characters. */
             title: string;
         };
+        DestinationReadings: {
+            /** Format: int64 */
+            clicks: number;
+            /** @description On each day of the range. */
+            daily: number[];
+            /** @description First day, YYYY-MM-DD. */
+            from: string;
+            to: string;
+            /** @description Most clicks first. */
+            uses: components["schemas"]["PressedUse"][];
+        };
         DestinationUse: {
             id: string;
             name: string;
@@ -3295,6 +3323,16 @@ export interface components {
              * @description Takers of reach in the last four weeks.
              */
             rate: number;
+        };
+        PressedUse: {
+            /** @description Key of the button; absent for a short link. */
+            block?: string;
+            /** Format: int64 */
+            clicks: number;
+            /** @description ID of the page or the short link. */
+            endpoint: string;
+            /** @description Of the button. */
+            title?: string;
         };
         Preview: {
             picture?: components["schemas"]["Picture"];
@@ -4576,6 +4614,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptDestinationDetails"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-destination-readings": {
+        parameters: {
+            query?: {
+                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                range?: string;
+            };
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DestinationReadings"];
                 };
             };
             /** @description Error */
