@@ -95,6 +95,16 @@ for (const screen of screens) {
         await expectNothingFound(page, view)
         await expectNoSideways(page, view)
       }
+      const [, pageId] = /pages\/([^/?]+)/.exec(page.url())!
+      for (const [path, sign] of [
+        ['trials', page.getByRole('button', { name: 'Begin the trial' })],
+        ['partners', page.getByLabel('Whose report')],
+      ] as const) {
+        await page.goto(`/pages/${pageId}/${path}`)
+        await expect(sign).toBeVisible()
+        await expectNothingFound(page, path)
+        await expectNoSideways(page, path)
+      }
       await page.goto('/pages')
       await expect(page.getByRole('button', { name: 'Add page' })).toBeVisible()
       await expectNothingFound(page, 'All pages')
