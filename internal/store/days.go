@@ -243,7 +243,10 @@ func replaceDay(ctx context.Context, tx pgx.Tx, day Day, sums daily.Sums, busy [
 			return err
 		}
 	}
-	return addSums(ctx, tx, []daySums{{day, sums.Join(places)}})
+	if err := addSums(ctx, tx, []daySums{{day, sums.Join(places)}}); err != nil {
+		return err
+	}
+	return announceFigures(ctx, tx, map[Day]bool{day: true})
 }
 
 // daysDue notes how many days of a span wait to be summed up anew.

@@ -39,6 +39,8 @@ export const readingsQuery = (
           },
         }),
       ),
+    // Nobody says how far a recount has come.
+    refetchInterval: (query) => (query.state.data?.recounting ? FRESH_EVERY : false),
     placeholderData: (previous) => previous,
   })
 
