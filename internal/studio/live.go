@@ -82,6 +82,7 @@ func (s *Server) addLive() {
 			c.SetHeader("Cache-Control", "no-store")
 			// What is packed waits until there is enough of it.
 			c.SetHeader("No-Gzip-Compression", "1")
+			c.SetHeader("X-Accel-Buffering", "no") // nginx too would gather them
 			stream(c.Context(), humagin.Unwrap(c).Writer, follower)
 		}}, nil
 	})

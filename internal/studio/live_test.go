@@ -42,6 +42,7 @@ func TestNewFiguresAreHeardOfByWhoFollowsThePage(t *testing.T) {
 	require.Equal(t, http.StatusOK, stream.StatusCode)
 	assert.Equal(t, "text/event-stream", stream.Header.Get("Content-Type"))
 	assert.Empty(t, stream.Header.Get("Content-Encoding"), "packed, it would wait until there is enough of it")
+	assert.Equal(t, "no", stream.Header.Get("X-Accel-Buffering"))
 	lines := bufio.NewScanner(stream.Body)
 	until(t, lines, ": following")
 	ilse.live.Changed(uuid.New())
