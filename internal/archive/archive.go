@@ -34,6 +34,8 @@ workspace.json                 zone, members, how long raw events are kept, and 
 pages/ADDRESS/page.json        the working copy of a page
 pages/ADDRESS/editions.json    every published edition
 pages/ADDRESS/sources.json     sources with their tags, present and past
+pages/ADDRESS/trials.json      the latest trials, and what came of them
+pages/ADDRESS/partners.json    what partners counted, as it was taken in
 pages/ADDRESS/events.ndjson    raw events, one a line: kept for the time that is
                                set, flagged with why they do not count (bits: 1
                                crawler, 2 preview, 4 prefetch, 8 own, 32 flood)
@@ -214,6 +216,12 @@ func (w *writer) page(page store.Page) error {
 		if err := w.json(below+name, value); err != nil {
 			return err
 		}
+	}
+	if err := w.trials(below, page.ID); err != nil {
+		return err
+	}
+	if err := w.partners(below, page.ID); err != nil {
+		return err
 	}
 	if err := w.events(below+"events.ndjson", page.ID); err != nil {
 		return err

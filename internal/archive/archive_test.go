@@ -18,6 +18,7 @@ import (
 
 	"jundle/internal/archive"
 	"jundle/internal/core/page"
+	"jundle/internal/core/partner"
 	"jundle/internal/core/shortlink"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
@@ -99,8 +100,12 @@ func unzip(t *testing.T, s *store.Store, kept *files.Files, workspace uuid.UUID)
 
 func TestTheExportHoldsEverythingOfTheWorkspaceAndNothingElse(t *testing.T) {
 	s, files := open(t)
-	member, _ := filled(t, s, files, "ilse@quarrow.example", "quarrow-clay")
+	member, kept := filled(t, s, files, "ilse@quarrow.example", "quarrow-clay")
 	filled(t, s, files, "rolf@elsewhere.example", "elsewhere")
+	counted := []partner.Count{{Day: "2026-06-01", Subject: "film", Clicks: 7}}
+	mapping := partner.ReportMapping{Days: partner.ISO}
+	_, keptErr := s.KeepReport(t.Context(), member.WorkspaceID, kept.ID, "Wavecastle", mapping, counted, time.Now())
+	require.NoError(t, keptErr)
 	zipped := unzip(t, s, files, member.WorkspaceID)
 	for _, name := range []string{"README.txt", "workspace.json", "destinations.ndjson", "media/" + pictureOf("quarrow-clay")} {
 		assert.NotEmpty(t, zipped[name], name)
@@ -108,6 +113,8 @@ func TestTheExportHoldsEverythingOfTheWorkspaceAndNothingElse(t *testing.T) {
 	for _, name := range []string{"page.json", "editions.json", "sources.json", "events.ndjson", "figures.csv", "buttons.csv"} {
 		assert.NotEmpty(t, zipped["pages/quarrow-clay/"+name], name)
 	}
+	assert.Contains(t, zipped["pages/quarrow-clay/partners.json"], `"subject": "film"`)
+	assert.Equal(t, "[]", strings.TrimSpace(zipped["pages/quarrow-clay/trials.json"]))
 	for _, name := range []string{"link.json", "events.ndjson", "figures.csv", "buttons.csv"} {
 		assert.NotEmpty(t, zipped["short-links/quarrow-clay-sale/"+name], name)
 	}
