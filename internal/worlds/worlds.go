@@ -32,7 +32,7 @@ func (f Finding) Share() float64 { return float64(f.Held) / float64(max(1, f.Of)
 // slack leaves room for three standard errors.
 func (f Finding) Holds(slack bool) bool {
 	room := 0.0
-	if slack {
+	if slack && f.Least < 1 { // what holds always holds of few too
 		room = 3 * math.Sqrt(0.25/float64(max(1, f.Of)))
 		if f.Most < 0.2 || f.Least > 0.8 {
 			room = 3 * math.Sqrt(0.05/float64(max(1, f.Of)))

@@ -22,6 +22,8 @@ func TestAFindingHoldsWithinItsBoundsAndFewCasesAreGivenRoom(t *testing.T) {
 	covered := worlds.Finding{What: "an interval holds the truth", Held: 89, Of: 100, Least: 0.93, Most: 0.97}
 	assert.False(t, covered.Holds(false))
 	assert.True(t, covered.Holds(true))
+	exact := worlds.Finding{What: "every count is exact", Held: 11, Of: 12, Least: 1, Most: 1}
+	assert.False(t, exact.Holds(true), "one that is not is one too many")
 	covered.Held = 70
 	assert.False(t, covered.Holds(true))
 	assert.Equal(t, "| an interval holds the truth | 70 of 100 | 70.0 % | 93 to 97 % |", covered.String())
