@@ -21,7 +21,7 @@ func Pulls(n int) []Finding {
 	seenOrder := Finding{What: "places stand in the order in which they are seen (the same)", Least: 0.95, Most: 1}
 	alike := Finding{What: "advice is given where all buttons are alike", Most: 0.05}
 	better := Finding{What: "advice is given where a better order is there", Least: 0.9, Most: 1}
-	within := Finding{What: "the gain it would bring in fact is within what was said", Least: 0.9, Most: 1}
+	within := Finding{What: "the gain it would bring in fact is within what was said", Least: 0.93, Most: 1}
 	for seed := range n {
 		random := rand.New(rand.NewPCG(uint64(seed), 4))
 		appeal := []float64{0.05, 0.08, 0.12, 0.17, 0.23, 0.3}
