@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { defineConfig, devices } from '@playwright/test'
-import { PUBLIC, STANDINS, STUDIO } from './support/places'
+import { MAIL, PUBLIC, STANDINS, STUDIO } from './support/places'
 
 const port = (origin: string) => `127.0.0.1:${new URL(origin).port}`
 
@@ -55,6 +55,8 @@ export default defineConfig({
       JUNDLE_STUDIO_LISTEN: port(STUDIO),
       JUNDLE_PUBLIC_LISTEN: port(PUBLIC),
       JUNDLE_STANDIN_LISTEN: port(STANDINS),
+      JUNDLE_STANDIN_MAIL_LISTEN: port(MAIL),
+      JUNDLE_MAIL_URL: MAIL,
       JUNDLE_STUDIO_URL: STUDIO,
       JUNDLE_PUBLIC_URL: PUBLIC,
       // A folder of its own, gone with the machine's temporary files.

@@ -58,6 +58,7 @@ func demoCommand() *cobra.Command {
 func openDemo(ctx context.Context, databaseURL, dir string) (service.Parts, error) {
 	for name, value := range map[string]string{
 		"JUNDLE_DATABASE_URL": databaseURL, "JUNDLE_STANDIN_LISTEN": "127.0.0.1:8099",
+		"JUNDLE_STANDIN_MAIL_LISTEN": "127.0.0.1:8025", "JUNDLE_MAIL_URL": "smtp://127.0.0.1:8025",
 		"JUNDLE_MEDIA": filepath.Join(dir, "media"), "JUNDLE_DATA_DIR": filepath.Join(dir, "events"),
 	} {
 		if _, set := os.LookupEnv(name); !set || name == "JUNDLE_DATABASE_URL" {
@@ -75,6 +76,7 @@ func announce(set settings.Settings) {
 	say("              sign in as %s with the password  %s", demo.Email, demo.Password)
 	say("  Page        %s/%s", set.PublicURL, demo.ClayPage)
 	say("  Profiles    http://%s/profile/photoloft/quarrowclay  (and reelpond, wavecastle, pinmoss)", set.StandinListen)
+	say("  Mailbox     http://%s/mail  (every letter that is sent)", set.StandinListen)
 	say("")
 	say("  Ctrl-C stops everything that was started.")
 	say("")

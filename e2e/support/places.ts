@@ -12,10 +12,12 @@ const findPorts = (n: number) =>
     .trim()
 
 // Found once, by the process that starts the others.
-process.env.JUNDLE_E2E_PORTS ??= findPorts(3)
-const [studio, pages, standins] = process.env.JUNDLE_E2E_PORTS.split(' ')
+process.env.JUNDLE_E2E_PORTS ??= findPorts(4)
+const [studio, pages, standins, mail] = process.env.JUNDLE_E2E_PORTS.split(' ')
 
 /** Where the program under test listens. */
 export const STUDIO = `http://localhost:${studio}`
 export const PUBLIC = `http://127.0.0.1:${pages}`
 export const STANDINS = `http://127.0.0.1:${standins}`
+/** The made-up mail server; what it took is shown by STANDINS. */
+export const MAIL = `smtp://127.0.0.1:${mail}`

@@ -28,6 +28,9 @@ const erased = 20
 // settled is how many destinations are brought up to date at most at a time.
 const settled = 100
 
+// written is how many weekly letters are ordered at most at a time.
+const written = 500
+
 // collected is how many destinations or steps are cleared away at most at a time.
 const collected = 1000
 
@@ -60,6 +63,7 @@ func choresOf(with Options) []chore {
 		{"swaps of destinations", time.Minute, choresQueue, func(ctx context.Context) error { return s.SettleSwaps(ctx, settled, now()) }},
 		{"steps", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetSteps(ctx, collected, now()) }},
 		{"files", 10 * time.Minute, choresQueue, with.Files.Collect},
+		{"weekly letters", time.Minute, choresQueue, func(ctx context.Context) error { return s.OrderWeeklyLetters(ctx, written, now()) }},
 		{"addresses to be asked", 15 * time.Second, checksQueue, func(ctx context.Context) error {
 			return kept.CheckDue(ctx, with.Outbound)
 		}},

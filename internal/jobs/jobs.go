@@ -1,6 +1,6 @@
 // Package jobs does work in the background as jobs in PostgreSQL, by river: once
-// across all processes, with retries and limits. What is done stands in chores.go and
-// export.go; this file runs it.
+// across all processes, with retries and limits. What is done stands in chores.go,
+// export.go and letters.go; this file runs it.
 //
 // It holds no rules: a job calls what is to be done, by name.
 package jobs
@@ -49,6 +49,8 @@ type Options struct {
 	Now      func() time.Time
 	// WriteExport writes the export of a workspace.
 	WriteExport func(ctx context.Context, export store.Export) error
+	// Deliver writes and sends a letter.
+	Deliver func(ctx context.Context, letter store.LetterOrder) error
 }
 
 // Jobs takes jobs and does them, its own and those of other processes.
@@ -62,10 +64,12 @@ func New(options Options) (*Jobs, error) {
 	chores := choresOf(options)
 	river.AddWorker(workers, &choreWorker{chores: chores})
 	river.AddWorker(workers, &exportWorker{write: options.WriteExport})
+	river.AddWorker(workers, &letterWorker{deliver: options.Deliver})
 	client, err := river.NewClient(riverpgxv5.New(options.Store.Pool()), &river.Config{
 		Queues: map[string]river.QueueConfig{
 			// A day with very many events keeps back neither the other days nor busy visitors.
 			sumsQueue: {MaxWorkers: 2}, choresQueue: {MaxWorkers: 1}, exportsQueue: {MaxWorkers: 2}, checksQueue: {MaxWorkers: 1},
+			store.LettersQueue: {MaxWorkers: 4},
 		},
 		Workers: workers, PeriodicJobs: periodic(chores), JobTimeout: within, RescueStuckJobsAfter: within + time.Minute,
 		MaxAttempts: attempts, CompletedJobRetentionPeriod: keptFor, CancelledJobRetentionPeriod: keptFor,

@@ -56,7 +56,7 @@ func (k *statusKeeper) Unwrap() http.ResponseWriter { return k.ResponseWriter }
 
 // loggedPath is a path without what opens something to whoever has it.
 func loggedPath(path string) string {
-	for _, secret := range []string{"/-/figures/", "/-/preview/", "/-/own/"} {
+	for _, secret := range []string{"/-/figures/", "/-/preview/", "/-/own/", "/weekly-letter/"} {
 		if strings.HasPrefix(path, secret) {
 			return secret + "…"
 		}

@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"jundle/internal/agents"
+	"jundle/internal/app/mailing"
 	"jundle/internal/countries"
 	"jundle/internal/eventlog"
 	"jundle/internal/exports"
@@ -57,6 +58,7 @@ type Service struct {
 	recorder *ingest.Recorder
 	jobs     *jobs.Jobs
 	exporter *exports.Exporter
+	mailbox  *standin.Mailbox // where letters go in the demo and in the tests
 	servers  []*http.Server
 	failed   chan error
 	unlisten context.CancelFunc // stops hearing of changed pages
@@ -82,12 +84,17 @@ func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Servi
 	if err != nil {
 		return nil, errors.Join(fmt.Errorf("read the signing key: %w", err), release(folders))
 	}
+	letterKey, err := parts.Stores.Background.Key(ctx, "letters")
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("read the signing key: %w", err), release(folders))
+	}
 	hearing, unlisten := context.WithCancel(ctx)
 	background := parts.Stores.Background
 	service := &Service{
-		Parts: parts, folders: folders, log: eventlog.Open(ctx, parts.Settings.EventLog()), failed: make(chan error, 3), unlisten: unlisten,
+		Parts: parts, folders: folders, log: eventlog.Open(ctx, parts.Settings.EventLog()), failed: make(chan error, 4), unlisten: unlisten,
+		mailbox: standin.NewMailbox(),
 	}
-	if err := service.startJobs(ctx); err != nil {
+	if err := service.startJobs(ctx, letterKey); err != nil {
 		return nil, errors.Join(err, service.Stop())
 	}
 	service.recorder, err = ingest.NewRecorder(ctx, ingest.Options{
@@ -97,9 +104,12 @@ func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Servi
 	if err != nil {
 		return nil, errors.Join(err, service.Stop())
 	}
-	listeners, err := service.listeners(hearing, ownKey, profiles)
+	listeners, err := service.listeners(hearing, ownKey, letterKey, profiles)
 	if err == nil {
 		err = service.listen(listeners)
+	}
+	if err == nil {
+		err = service.takeMail()
 	}
 	if err != nil {
 		return nil, errors.Join(err, service.Stop())
@@ -132,11 +142,22 @@ func (s *Service) outbound() *outbound.Client {
 }
 
 // startJobs begins the work in the background.
-func (s *Service) startJobs(ctx context.Context) (err error) {
+func (s *Service) startJobs(ctx context.Context, letterKey []byte) error {
+	sender, err := s.Settings.MailSender()
+	if err != nil {
+		return err
+	}
 	background := s.Stores.Background
+	letters := mailing.Mailing{Store: background, Origin: s.Settings.StudioURL, Key: letterKey, Now: time.Now}
+	if sender != nil {
+		letters.Send = sender.Send
+	} else {
+		slog.Warn("no letters are sent, because JUNDLE_MAIL_URL names no mail server")
+	}
 	s.jobs, err = jobs.New(jobs.Options{
 		Store: background, Files: s.Files.Through(background), Outbound: s.outbound(), Now: time.Now,
 		WriteExport: func(ctx context.Context, export store.Export) error { return s.exporter.Write(ctx, export) },
+		Deliver:     letters.Deliver,
 	})
 	if err != nil {
 		return err
@@ -186,7 +207,7 @@ type listener struct {
 	server                 *http.Server
 }
 
-func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[string]string) ([]listener, error) {
+func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profiles map[string]string) ([]listener, error) {
 	proxies, err := s.Settings.Proxies()
 	if err != nil {
 		return nil, err
@@ -219,7 +240,7 @@ func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[str
 	creators, err := studio.New(studio.Options{
 		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute,
 		Live: live, Outbound: s.outbound(), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
-		OwnKey: ownKey, TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
+		OwnKey: ownKey, LetterKey: letterKey, TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
 		Reroute: s.opened,
 		Shed:    func() int64 { return s.recorder.Health().Shed },
 	})
@@ -233,7 +254,7 @@ func (s *Service) listeners(ctx context.Context, ownKey []byte, profiles map[str
 	if s.Settings.StandinListen != "" {
 		listeners = append(listeners, listener{
 			"stand-ins", s.Settings.StandinListen, "JUNDLE_STANDIN_LISTEN",
-			newServer("stand-ins", standin.New(profiles)),
+			newServer("stand-ins", standin.New(profiles, s.mailbox)),
 		})
 	}
 	return listeners, nil
@@ -272,6 +293,23 @@ func (s *Service) listen(listeners []listener) error {
 	return nil
 }
 
+// takeMail opens the made-up mail server, where there is to be one.
+func (s *Service) takeMail() error {
+	if s.Settings.StandinMail == "" {
+		return nil
+	}
+	socket, err := net.Listen("tcp", s.Settings.StandinMail)
+	if err != nil {
+		return fmt.Errorf("the made-up mail server cannot listen: %w. Set JUNDLE_STANDIN_MAIL_LISTEN to a free port", err)
+	}
+	go func() {
+		if err := s.mailbox.Serve(socket); err != nil {
+			s.failed <- fmt.Errorf("made-up mail server: %w", err)
+		}
+	}()
+	return nil
+}
+
 // Wait returns when ctx ends or a listener fails.
 func (s *Service) Wait(ctx context.Context) error {
 	select {
@@ -297,6 +335,7 @@ func (s *Service) Stop() error {
 	if s.jobs != nil {
 		errs = append(errs, s.jobs.Stop(ctx))
 	}
+	errs = append(errs, s.mailbox.Close())
 	s.log.Close()
 	return errors.Join(append(errs, release(s.folders))...)
 }

@@ -15,17 +15,24 @@ import (
 	"github.com/caarlos0/env/v11"
 
 	"jundle/internal/eventlog"
+	"jundle/internal/mail"
 	"jundle/internal/store"
 )
 
 // Settings are all there are. The README lists them.
 type Settings struct {
-	DatabaseURL    string   `env:"DATABASE_URL"`
-	StudioListen   string   `env:"STUDIO_LISTEN" envDefault:"127.0.0.1:8080"`
-	PublicListen   string   `env:"PUBLIC_LISTEN" envDefault:"127.0.0.1:8090"`
-	StandinListen  string   `env:"STANDIN_LISTEN"`
-	StudioURL      string   `env:"STUDIO_URL" envDefault:"http://localhost:8080"`
-	PublicURL      string   `env:"PUBLIC_URL" envDefault:"http://127.0.0.1:8090"`
+	DatabaseURL   string `env:"DATABASE_URL"`
+	StudioListen  string `env:"STUDIO_LISTEN" envDefault:"127.0.0.1:8080"`
+	PublicListen  string `env:"PUBLIC_LISTEN" envDefault:"127.0.0.1:8090"`
+	StandinListen string `env:"STANDIN_LISTEN"`
+	StudioURL     string `env:"STUDIO_URL" envDefault:"http://localhost:8080"`
+	PublicURL     string `env:"PUBLIC_URL" envDefault:"http://127.0.0.1:8090"`
+	// MailURL is the mail server that letters are handed to, MailFrom whom they are from; without
+	// it there are none.
+	MailURL  string `env:"MAIL_URL"`
+	MailFrom string `env:"MAIL_FROM" envDefault:"Jundle <letters@jundle.example>"`
+	// StandinMail is where the made-up mail server listens.
+	StandinMail    string   `env:"STANDIN_MAIL_LISTEN"`
 	TrustedProxies []string `env:"TRUSTED_PROXIES"`
 	// DataDir holds the log of events on its way to the database.
 	DataDir string `env:"DATA_DIR" envDefault:".data/events"`
@@ -87,6 +94,15 @@ func (s Settings) Check() error {
 	listeners := map[string]string{"JUNDLE_STUDIO_LISTEN": s.StudioListen, "JUNDLE_PUBLIC_LISTEN": s.PublicListen}
 	if s.StandinListen != "" {
 		listeners["JUNDLE_STANDIN_LISTEN"] = s.StandinListen
+	}
+	if s.StandinMail != "" {
+		listeners["JUNDLE_STANDIN_MAIL_LISTEN"] = s.StandinMail
+	}
+	if s.StandinMail != "" && s.StandinListen == "" {
+		say("JUNDLE_STANDIN_MAIL_LISTEN wants JUNDLE_STANDIN_LISTEN, which shows what arrives")
+	}
+	if _, err := s.MailSender(); err != nil {
+		say("JUNDLE_MAIL_URL and JUNDLE_MAIL_FROM: %w", err)
 	}
 	for name, listen := range listeners {
 		if _, _, err := net.SplitHostPort(listen); err != nil {
@@ -162,6 +178,14 @@ func (s Settings) EventLog() eventlog.Options {
 		options.ClusterURL, options.Replicas = s.NATSURL, s.NATSReplicas
 	}
 	return options
+}
+
+// MailSender hands letters to the mail server; nil where none is set.
+func (s Settings) MailSender() (*mail.Sender, error) {
+	if s.MailURL == "" {
+		return nil, nil
+	}
+	return mail.NewSender(s.MailURL, s.MailFrom)
 }
 
 // Pools says how many connections each kind of work has.

@@ -1,6 +1,6 @@
 // Package standin is a small made-up web: the sites that the demo's buttons lead
 // to, and the invented networks with a profile page each whose one link is an
-// entry address. It runs in the demo and in the tests only.
+// entry address, and a mail server that shows every letter. It runs in the demo and in the tests only.
 package standin
 
 import (
@@ -43,8 +43,8 @@ type Server struct {
 }
 
 // New makes the made-up web with these links in its profiles, keyed
-// "network/name".
-func New(links map[string]string) *Server {
+// "network/name", and a mailbox to look into.
+func New(links map[string]string, mailbox *Mailbox) *Server {
 	s := &Server{engine: gin.New(), links: map[string]string{}}
 	for profile, link := range links {
 		s.links[profile] = link
@@ -58,6 +58,7 @@ func New(links map[string]string) *Server {
 	s.engine.GET("/profile/:network/:name", s.profile)
 	s.engine.POST("/profile/:network/:name", s.setLink)
 	s.engine.GET("/web/:host/*path", s.site)
+	s.addMailbox(mailbox)
 	return s
 }
 

@@ -71,7 +71,7 @@ func (s *Store) CreateAccount(ctx context.Context, account NewAccount, now time.
 		if err := tx.Create(&member.User).Error; err != nil {
 			return err
 		}
-		if err := tx.Create(&Membership{WorkspaceID: workspace.ID, UserID: member.ID, Role: Owner, CreatedAt: now}).Error; err != nil {
+		if err := addMember(tx, workspace.ID, member.ID, Owner, now); err != nil {
 			return err
 		}
 		_, err := s.createPage(tx, workspace.ID, account.PageAddress, account.Document, now)
@@ -86,6 +86,13 @@ func (s *Store) CreateAccount(ctx context.Context, account NewAccount, now time.
 	return member, nil
 }
 
+// addMember makes a user a member of a workspace, who is sent the figures of the week.
+func addMember(tx *gorm.DB, workspace, user uuid.UUID, role Role, now time.Time) error {
+	return tx.Exec("insert into memberships (workspace_id, user_id, role, created_at, weekly_letter_at) select id, @user, @role, @now, "+
+		nextLetter+" from workspaces where id = @workspace",
+		map[string]any{"workspace": workspace, "user": user, "role": role, "now": now}).Error
+}
+
 // MemberByEmail finds a user to sign in, in the workspace they have been in for
 // longest; ErrNotFound when nobody has that address.
 func (s *Store) MemberByEmail(ctx context.Context, email string) (Member, error) {
@@ -96,6 +103,12 @@ func (s *Store) MemberByEmail(ctx context.Context, email string) (Member, error)
 // longest.
 func (s *Store) MemberByID(ctx context.Context, user uuid.UUID) (Member, error) {
 	return s.member(ctx, "users.id = ?", user)
+}
+
+// MemberOf finds a member of a workspace.
+func (s *Store) MemberOf(ctx context.Context, workspace, user uuid.UUID) (member Member, err error) {
+	err = s.members(ctx).Where("memberships.workspace_id = ? and users.id = ?", workspace, user).Take(&member).Error
+	return member, found(err)
 }
 
 func (s *Store) member(ctx context.Context, which string, is any) (member Member, err error) {

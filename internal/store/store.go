@@ -23,6 +23,8 @@ import (
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -53,6 +55,7 @@ type Store struct {
 	partitions *partitions
 	timetables *lru.Cache[editionID, page.Timetable] // of editions
 	userAgents *userAgents
+	orders     *river.Client[*sql.Tx] // takes orders for jobs, and does none
 }
 
 // Options say how a store is opened; the zero value is fit for a test.
@@ -111,6 +114,11 @@ func connect(ctx context.Context, databaseURL string, options Options) (*Store, 
 	if options.Quotas == (Quotas{}) {
 		options.Quotas = DefaultQuotas
 	}
+	orders, err := river.NewClient(riverdatabasesql.New(nil), &river.Config{})
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("make the orders of jobs ready: %w", err)
+	}
 	timetables, _ := lru.New[editionID, page.Timetable](knownEditions)
 	return &Store{
 		db:         db,
@@ -119,6 +127,7 @@ func connect(ctx context.Context, databaseURL string, options Options) (*Store, 
 		partitions: &partitions{there: make(map[string]bool)},
 		timetables: timetables,
 		userAgents: newUserAgents(),
+		orders:     orders,
 	}, nil
 }
 

@@ -17,6 +17,13 @@ func (s *Store) ChangeZone(ctx context.Context, workspace uuid.UUID, zone string
 		if _, err := tx.Exec(ctx, "select from endpoints where workspace_id = $1 order by id for no key update", workspace); err != nil {
 			return err
 		}
+		// Seven in the morning stays seven in the morning.
+		_, err := tx.Exec(ctx, `
+			update memberships set weekly_letter_at = (weekly_letter_at at time zone workspaces.zone) at time zone $2
+			from workspaces where workspaces.id = workspace_id and workspace_id = $1`, workspace, zone)
+		if err != nil {
+			return err
+		}
 		changed, err := tx.Exec(ctx, "update workspaces set zone = $2 where id = $1 and zone <> $2", workspace, zone)
 		if err != nil || changed.RowsAffected() == 0 {
 			return err

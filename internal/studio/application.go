@@ -35,7 +35,7 @@ func (s *Server) addApplication(engine *gin.Engine) error {
 	engine.NoRoute(func(c *gin.Context) {
 		path := c.Request.URL.Path
 		switch {
-		case strings.HasPrefix(path, "/api/"):
+		case strings.HasPrefix(path, "/api/") || c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead:
 			c.Data(http.StatusNotFound, "application/problem+json",
 				[]byte(`{"title":"Not Found","status":404,"detail":"There is no such operation."}`))
 		case strings.HasPrefix(path, "/assets/"):

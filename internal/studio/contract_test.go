@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/app/mailing"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/pagefile"
@@ -137,6 +138,9 @@ func (b *bench) owner() owner {
 	o.ids["theme"] = made(o.send("POST", "/api/themes", fields{"name": "Ours", "look": look.Default()})).body["id"].(string)
 	o.ids["shared"] = made(o.send("POST", "/api/shared-figures/"+o.ids["page"], fields{"name": "The gallery", "days": 3})).body["id"].(string)
 	o.ids["name"] = made(o.send("POST", "/api/pictures", pngFile(b.t, 60, 40+ownersMade))).body["media"].(string)
+	member, err := b.store.MemberByEmail(b.t.Context(), o.name+"@quarrow.example")
+	require.NoError(b.t, err)
+	o.ids["token"] = mailing.OffToken([]byte("letter key"), member.WorkspaceID, member.ID)
 	made(o.send("POST", "/api/workspace/export", nil))
 	require.Eventually(b.t, func() bool { return o.send("GET", "/api/workspace/export", nil).body["state"] == "ready" }, 20*time.Second,
 		10*time.Millisecond)

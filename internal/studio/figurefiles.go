@@ -75,7 +75,7 @@ func (s *Server) takeTable(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	names, err := s.namesOf(ctx, owner, reading.Blocks)
+	names, err := figures.NamesOf(ctx, s.Store, owner, reading.Blocks)
 	if err != nil {
 		return nil, problem(err)
 	}
@@ -105,29 +105,6 @@ func disposition(of store.Page, what string, span readings.Span, format figurefi
 	return fmt.Sprintf(`attachment; filename="%s-%s-%s-to-%s.%s"`, of.Address, what, span.Date(0), span.Date(span.Len()-1), format)
 }
 
-// namesOf are the names that the keys of figures stand for.
-func (s *Server) namesOf(ctx context.Context, owner store.Page, blocks []readings.BlockReading) (readings.Names, error) {
-	names := readings.Names{
-		Blocks: map[string]string{}, Sources: map[string]string{readings.Unlisted: "Unlisted", readings.Untagged: "Untagged"},
-		Items: map[[2]string]string{},
-	}
-	sources, err := s.Store.Sources(ctx, owner.WorkspaceID, owner.ID)
-	if err != nil {
-		return names, err
-	}
-	for _, source := range sources {
-		names.Sources[source.ID.String()] = source.Name
-	}
-	rows, err := figures.RowsOf(ctx, s.Store, owner, blocks)
-	for _, row := range rows {
-		names.Blocks[row.Key] = row.Title
-		for _, item := range row.Items {
-			names.Items[[2]string{row.Key, item.Key}] = item.Title
-		}
-	}
-	return names, err
-}
-
 func (s *Server) takeEvents(ctx context.Context, in *struct {
 	PagePath
 	RangeQuery
@@ -142,7 +119,7 @@ func (s *Server) takeEvents(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	names, err := s.namesOf(ctx, owner, reading.Blocks)
+	names, err := figures.NamesOf(ctx, s.Store, owner, reading.Blocks)
 	if err != nil {
 		return nil, problem(err)
 	}

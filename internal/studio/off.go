@@ -65,7 +65,7 @@ func (s *Server) offOf(ctx context.Context, owner store.Page) (OffView, error) {
 	if err != nil || off == nil {
 		return OffView{}, err
 	}
-	names, err := s.namesOf(ctx, owner, nil)
+	names, err := figures.NamesOf(ctx, s.Store, owner, nil)
 	if err != nil {
 		return OffView{}, err
 	}

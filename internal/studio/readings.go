@@ -98,7 +98,7 @@ func (s *Server) addLeftOut() {
 		if err != nil {
 			return nil, problem(err)
 		}
-		names, err := s.namesOf(ctx, owner, nil)
+		names, err := figures.NamesOf(ctx, s.Store, owner, nil)
 		if err != nil {
 			return nil, problem(err)
 		}

@@ -47,7 +47,9 @@ type Options struct {
 	// reach the pages.
 	Origin, PublicOrigin string
 	// OwnKey is what marks of members are signed with.
-	OwnKey         []byte
+	OwnKey []byte
+	// LetterKey is what letters that can be switched off are signed with.
+	LetterKey      []byte
 	TrustedProxies []netip.Prefix
 	// CutsPerMinute bounds how many pictures a workspace may cut; 60 when 0.
 	CutsPerMinute int
@@ -145,6 +147,7 @@ func New(options Options) (*Server, error) {
 	s.addDestinationReadings()
 	s.addManyDestinations()
 	s.addWorkspace()
+	s.addWeeklyLetter()
 	s.addShared()
 	s.addReadings()
 	s.addLeftOut()

@@ -64,7 +64,7 @@ func openWith(t *testing.T, options store.Options) *bench {
 	handler, err := studio.New(studio.Options{
 		Store: b.store, Live: b.live, Files: kept, Exporter: exporter,
 		Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example",
-		PublicOrigin: "https://pages.example", OwnKey: []byte("key"),
+		PublicOrigin: "https://pages.example", OwnKey: []byte("key"), LetterKey: []byte("letter key"),
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")},
 		Application: fstest.MapFS{
 			"index.html":  {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)},

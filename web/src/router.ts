@@ -23,7 +23,13 @@ export const router = createRouter({
       path: '/erased',
       name: 'erased',
       component: () => import('./account/ErasedView.vue'),
-      meta: { open: true },
+      meta: { open: true, anybody: true },
+    },
+    {
+      path: '/weekly-letter/:token',
+      name: 'letter-off',
+      component: () => import('./account/LetterOff.vue'),
+      meta: { open: true, anybody: true },
     },
     { path: '/away', name: 'away', component: AwayView, meta: { open: true } },
     { path: '/send', name: 'send', component: () => import('./send/SendView.vue') },
@@ -130,6 +136,7 @@ router.beforeEach(async (to) => {
   if (session.away) return { name: 'away', query: { then: to.fullPath } }
   if (!to.meta.open && !session.me)
     return { name: 'sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } }
-  if (to.meta.open && session.me && to.name !== 'erased') return { name: 'home' }
+  // Nobody signs in twice; what anybody may see is seen by whoever is signed in, too.
+  if (to.meta.open && !to.meta.anybody && session.me) return { name: 'home' }
   return true
 })

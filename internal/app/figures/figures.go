@@ -92,6 +92,29 @@ func RowsOf(ctx context.Context, s *store.Store, owner store.Page, blocks []read
 	return Rows(owner.Draft, former, blocks), err
 }
 
+// NamesOf are the names that the keys of figures stand for.
+func NamesOf(ctx context.Context, s *store.Store, owner store.Page, blocks []readings.BlockReading) (readings.Names, error) {
+	names := readings.Names{
+		Blocks: map[string]string{}, Sources: map[string]string{readings.Unlisted: "Unlisted", readings.Untagged: "Untagged"},
+		Items: map[[2]string]string{},
+	}
+	sources, err := s.Sources(ctx, owner.WorkspaceID, owner.ID)
+	if err != nil {
+		return names, err
+	}
+	for _, source := range sources {
+		names.Sources[source.ID.String()] = source.Name
+	}
+	rows, err := RowsOf(ctx, s, owner, blocks)
+	for _, row := range rows {
+		names.Blocks[row.Key] = row.Title
+		for _, item := range row.Items {
+			names.Items[[2]string{row.Key, item.Key}] = item.Title
+		}
+	}
+	return names, err
+}
+
 // Span reads a range of a page or a short link of a workspace that was made at a time,
 // in the workspace's zone. It answers a *readings.SpanError for one that it does not
 // understand.

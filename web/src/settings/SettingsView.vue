@@ -9,6 +9,7 @@ import { useTheme } from '@/theme/useTheme'
 import OwnPhone from './OwnPhone.vue'
 import SettingsFrame from './SettingsFrame.vue'
 import TimeZone from './TimeZone.vue'
+import WeeklyLetter from './WeeklyLetter.vue'
 import WorkspaceUse from './WorkspaceUse.vue'
 import YourData from './YourData.vue'
 
@@ -42,6 +43,7 @@ async function signOut() {
     </section>
     <OwnPhone />
     <TimeZone />
+    <WeeklyLetter />
     <YourData />
     <WorkspaceUse />
     <section>

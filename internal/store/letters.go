@@ -1,0 +1,55 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+
+	"github.com/google/uuid"
+	"github.com/riverqueue/river"
+	"gorm.io/gorm"
+)
+
+// LettersQueue is the queue of letters that are to be sent.
+const LettersQueue = "letters"
+
+// lettersTried is how often a letter is tried to be sent: for a day and a half, at growing pauses
+// (river: the fourth power of the attempt, in seconds).
+const lettersTried = 15
+
+// LetterKind is what a letter is about.
+type LetterKind string
+
+// LetterOrder has a letter written and sent. It names what the letter is about and carries nothing
+// of it: what opens anything is made when the letter is written.
+type LetterOrder struct {
+	About LetterKind `json:"about"`
+	// User is whom it goes to, unless what it is about says so.
+	User      uuid.UUID `json:"user,omitzero"`
+	Workspace uuid.UUID `json:"workspace,omitzero"`
+	// Subject is the row it is about, where there is one.
+	Subject uuid.UUID `json:"subject,omitzero"`
+}
+
+// Kind implements river.JobArgs.
+func (LetterOrder) Kind() string { return "letter" }
+
+// OrderLetter has a letter sent.
+func (s *Store) OrderLetter(ctx context.Context, letter LetterOrder) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return s.orderLetters(tx, letter) })
+}
+
+// orderLetters has letters sent if and only if a transaction succeeds.
+func (s *Store) orderLetters(tx *gorm.DB, letters ...LetterOrder) error {
+	conn, ok := tx.Statement.ConnPool.(*sql.Tx)
+	if !ok {
+		return fmt.Errorf("order a letter: %T is no transaction", tx.Statement.ConnPool)
+	}
+	for _, letter := range letters {
+		_, err := s.orders.InsertTx(tx.Statement.Context, conn, letter, &river.InsertOpts{Queue: LettersQueue, MaxAttempts: lettersTried})
+		if err != nil {
+			return fmt.Errorf("order a letter: %w", err)
+		}
+	}
+	return nil
+}
