@@ -28,10 +28,14 @@ type Slot struct {
 type Random interface{ Uint64() uint64 }
 
 const (
-	// replicates are such that quantiles fall on whole numbers (Davison and Hinkley, section 2.4).
-	replicates = 399
+	// replicates are such that their quantiles are whole numbers of them (Davison and Hinkley,
+	// section 2.4).
+	replicates = 199
 	// work is how many cells are gone through at most, in all rounds of all replicates.
 	work = 40_000_000
+	// rest is how many rounds a fit of resampled counts takes from that of the counts
+	// themselves.
+	rest = 600
 )
 
 // Advise looks for a better order: by appeal, within groups. It is found in one half of
@@ -155,6 +159,6 @@ func refit(cells []Cell, near Model) Model {
 	for i, name := range f.names {
 		f.appeal[i] = max(near.Appeal[name], 1e-6)
 	}
-	f.run(min(rounds, max(20, work/replicates/max(1, len(f.cells)))), settled)
+	f.run(min(rest, max(20, work/replicates/max(1, len(f.cells)))), 1e-7)
 	return f.model()
 }
