@@ -1,7 +1,18 @@
 import { expect, test, type Page } from '@playwright/test'
 import { picture } from './support/files'
+import { letterTo, linkIn } from './support/letters'
 import { atRest, settled } from './support/lines'
-import { freshName, ILSE, openAccount, paste, row, signIn, startEmpty } from './support/people'
+import {
+  emailOf,
+  freshName,
+  ILSE,
+  openAccount,
+  PASSWORD,
+  paste,
+  row,
+  signIn,
+  startEmpty,
+} from './support/people'
 import { SIZES } from './support/sizes'
 
 /** What has the focus, and what keeps it from being seen: nothing, if all is well. */
@@ -116,7 +127,7 @@ for (const size of SIZES)
       }
       await page.goto('/sign-up')
       await expect(page.getByLabel('Page address')).toBeVisible()
-      await expectInSight('signing up', 'Open account')
+      await expectInSight('signing up', 'Send me the link')
       await openAccount(page, freshName('tabs'))
       await expect(page.getByRole('button', { name: /^Makers and potters/ })).toBeVisible()
       await expectInSight('the ready-made pages', 'Makers and potters')
@@ -240,10 +251,14 @@ test('a page comes to be and goes live without a mouse', async ({ page }) => {
   const name = freshName('keys')
   await page.goto('/sign-up')
   await page.getByLabel('Page address').focus()
-  for (const text of [name, `${name}@quarrow.example`, 'clay and water and fire']) {
+  for (const text of [name, emailOf(name)]) {
     await page.keyboard.type(text)
     await page.keyboard.press('Tab')
   }
+  await page.keyboard.press('Enter')
+  await page.goto(linkIn(await letterTo(page.request, emailOf(name), /^Open your account$/)))
+  await expect(page.getByLabel('Password')).toBeFocused()
+  await page.keyboard.type(PASSWORD)
   await page.keyboard.press('Enter')
   await expect(page.getByText('not published yet')).toBeVisible()
   await page.getByRole('link', { name: 'Begin with an empty page' }).press('Enter')

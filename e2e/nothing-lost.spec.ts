@@ -1,10 +1,9 @@
 import { expect, test, type Page } from '@playwright/test'
 import { endSession, saved, settled, slowDown } from './support/lines'
-import { addPage, freshName, paste, row, startEmpty, titles } from './support/people'
+import { addPage, freshName, PASSWORD, paste, row, startEmpty, titles } from './support/people'
 import { STUDIO } from './support/places'
 
 const STOCKISTS = 'Where to find our pots: a map'
-const PASSWORD = 'clay and water and fire'
 const desktop = { viewport: { width: 1280, height: 800 } }
 const phone = { viewport: { width: 390, height: 844 }, hasTouch: true }
 
@@ -142,10 +141,10 @@ for (const [size, screen] of [
       const again = page.getByRole('dialog', { name: 'Your session has ended' })
       await expect(again).toContainText('What you typed is still here')
       await again.getByLabel('Password').fill('not this one')
-      await again.getByRole('button', { name: 'Sign in' }).click()
+      await again.getByRole('button', { name: 'Sign in', exact: true }).click()
       await expect(again.getByRole('alert')).toBeVisible()
       await again.getByLabel('Password').fill(PASSWORD)
-      await again.getByRole('button', { name: 'Sign in' }).click()
+      await again.getByRole('button', { name: 'Sign in', exact: true }).click()
       await expect(again).toHaveCount(0)
       await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Typed after the end')
       await settled(page)
@@ -169,7 +168,7 @@ test('what was typed after the session had ended comes back to whoever signs in 
   await expect(page.getByText('What you typed and was not saved is kept in this browser')).toBeVisible()
   await page.getByLabel('E-mail address').fill(`${name}@quarrow.example`)
   await page.getByLabel('Password').fill(PASSWORD)
-  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click()
   await expect(notice(page, 'and was not saved then is back')).toBeVisible()
   await settled(page)
   expect(await addressOf(page)).toBe('https://kiln.example/new')

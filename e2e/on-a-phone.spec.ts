@@ -1,7 +1,17 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
 import { picture } from './support/files'
+import { letterTo, linkIn } from './support/letters'
 import { saved, settled } from './support/lines'
-import { add, freshName, openAccount, phoneVisitor, row, startEmpty } from './support/people'
+import {
+  add,
+  emailOf,
+  freshName,
+  openAccount,
+  PASSWORD,
+  phoneVisitor,
+  row,
+  startEmpty,
+} from './support/people'
 import { PUBLIC } from './support/places'
 import { SIZES } from './support/sizes'
 
@@ -110,7 +120,11 @@ test('a published page with three buttons, an icon and a source takes a thumb fe
   await page.goto('/sign-up')
   await type('Page address', name)
   await type('E-mail address', `${name}@quarrow.example`)
-  await type('Password', 'clay and water and fire')
+  await enter()
+  const letter = await letterTo(page.request, emailOf(name), /^Open your account$/)
+  count.presses++ // the link in it
+  await page.goto(linkIn(letter))
+  await type('Password', PASSWORD)
   await enter()
   await press(page.getByRole('link', { name: 'Begin with an empty page' }))
   for (const address of [
@@ -157,7 +171,11 @@ test('one line leads from sign-up to the first counted visit, and is gone then',
   await page.goto('/sign-up')
   await type('Page address', name)
   await type('E-mail address', `${name}@quarrow.example`)
-  await type('Password', 'clay and water and fire')
+  await enter()
+  const letter = await letterTo(page.request, emailOf(name), /^Open your account$/)
+  count.presses++ // the link in it
+  await page.goto(linkIn(letter))
+  await type('Password', PASSWORD)
   await enter()
   await press(page.getByRole('link', { name: 'Begin with an empty page' }))
 

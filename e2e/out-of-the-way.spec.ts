@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { saved, settled } from './support/lines'
-import { freshName, openAccount, paste, row, startEmpty } from './support/people'
+import { freshName, openAccount, PASSWORD, paste, row, startEmpty } from './support/people'
 
 test('what a ready-made page leaves to be filled in is listed before publishing', async ({ page }) => {
   await openAccount(page, freshName('ready'))
@@ -74,7 +74,7 @@ test('a mailbox, a number and a pasted colour are taken as they are typed', asyn
   await expect(page.getByRole('alert').filter({ hasText: '“petrol” is no colour' })).toBeVisible()
 })
 
-test('what cannot be taken back asks first, and erasing says that all is gone', async ({ page }) => {
+test('what cannot be taken back asks first, and erasing leaves two weeks to keep it', async ({ page }) => {
   await startEmpty(page, freshName('erased'))
   await page.getByRole('link', { name: 'Settings' }).click()
   const time = page.getByRole('combobox', { name: 'Keep raw events for' })
@@ -88,9 +88,12 @@ test('what cannot be taken back asks first, and erasing says that all is gone', 
   await page.reload()
   await expect(time).toHaveText(before!)
   await page.getByRole('button', { name: 'Erase everything…' }).click()
-  await page.getByLabel('Your password').fill('clay and water and fire')
-  await page.getByRole('button', { name: 'Erase everything for good' }).click()
-  await expect(page.getByRole('heading', { name: 'Everything is erased' })).toBeVisible()
+  await page.getByLabel('Your password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Erase everything in 14 days' }).click()
+  await expect(page.getByText('This account is erased for good on')).toBeVisible()
+  await page.reload()
+  await page.getByRole('button', { name: 'Keep the account' }).click()
+  await expect(page.getByText('This account is erased for good on')).toHaveCount(0)
 })
 
 test('two sources or two themes of one name are pointed out', async ({ page }) => {

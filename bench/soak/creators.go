@@ -8,6 +8,7 @@ import (
 	"io"
 	"net/http"
 	"net/http/cookiejar"
+	"strings"
 	"time"
 )
 
@@ -62,15 +63,20 @@ func (c *creator) signIn() error {
 	return err
 }
 
-func (c *creator) signUp(address string) error {
-	_, _, err := c.send(context.Background(), "POST", "/api/sign-up", map[string]string{
-		"email": c.email, "password": c.password,
-		"pageAddress": address, "zone": "UTC",
-	})
+// openAccount opens an account by a link from whoever runs the program.
+func (c *creator) openAccount(p *program, address string) error {
+	link, err := p.command("account", "open", c.email, address)
 	if err != nil {
 		return err
 	}
-	return c.signIn()
+	_, token, _ := strings.Cut(strings.TrimSpace(link), "#")
+	status, text, err := c.send(context.Background(), "POST", "/api/accounts", map[string]string{
+		"token": token, "password": c.password, "pageAddress": address,
+	})
+	if err == nil && status != http.StatusOK {
+		err = fmt.Errorf("open an account: %d %s", status, text)
+	}
+	return err
 }
 
 // page returns the ID of the page at an address.

@@ -58,7 +58,7 @@ func run(ctx context.Context, duration time.Duration) error {
 	}
 	defer p.stop()
 	first, second := newCreator(p, "ilse@quarrow.example", "forty hours of fire"), newCreator(p, "rolf@elsewhere.example", "a kiln of his own")
-	if err := errors.Join(first.signIn(), second.signUp("elsewhere-pots")); err != nil {
+	if err := errors.Join(first.signIn(), second.openAccount(p, "elsewhere-pots")); err != nil {
 		return err
 	}
 	// The page that the visitors come to.
@@ -85,13 +85,23 @@ func run(ctx context.Context, duration time.Duration) error {
 // program is the real program with the demo in it.
 type program struct {
 	process        *exec.Cmd
+	env            []string
 	studio, public string
+}
+
+// command runs another command of the program, and returns what it prints.
+func (p *program) command(args ...string) (string, error) {
+	command := exec.Command("bin/jundle", args...)
+	command.Env, command.Stderr = p.env, os.Stderr
+	printed, err := command.Output()
+	return string(printed), err
 }
 
 func start(dir string) (*program, error) {
 	p := &program{studio: free(), public: free()}
 	env := append(os.Environ(), "JUNDLE_PUBLIC_LISTEN="+p.public, "JUNDLE_STUDIO_LISTEN="+p.studio, "JUNDLE_FLOOD_BUDGET=1000000000",
 		"JUNDLE_DATA_DIR="+filepath.Join(dir, "events"), "JUNDLE_MEDIA="+filepath.Join(dir, "media"))
+	p.env = env
 	load := exec.Command("bin/jundle", "simulate")
 	load.Env, load.Stderr = env, os.Stderr
 	if err := load.Run(); err != nil {

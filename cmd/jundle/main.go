@@ -31,8 +31,8 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), simulateCommand(), migrateCommand(), recountCommand(), openAPICommand(),
-		withPostgresCommand())
+	root.AddCommand(serveCommand(), demoCommand(), simulateCommand(), migrateCommand(), recountCommand(), accountCommand(),
+		openAPICommand(), withPostgresCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "jundle: "+err.Error())
 		os.Exit(1)

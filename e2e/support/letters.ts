@@ -21,3 +21,6 @@ export async function letterTo(request: APIRequestContext, to: string, subject: 
   }).toPass()
   return found!
 }
+
+/** The address that a letter carries to open something. */
+export const linkIn = (letter: Letter) => /http\S+#[A-Z2-7]+/.exec(letter.text)![0]

@@ -1,13 +1,14 @@
 import { randomBytes, randomInt } from 'node:crypto'
 import { devices, expect, type Browser, type Page } from '@playwright/test'
 import type { Me } from './api'
+import { letterTo, linkIn } from './letters'
 import { STANDINS } from './places'
 
 /** The demo's creator, whose pages have ninety days of visits. */
 export const ILSE = { email: 'ilse@quarrow.example', password: 'forty hours of fire' }
 
-const PASSWORD = 'clay and water and fire'
-const emailOf = (address: string) => `${address}@quarrow.example`
+export const PASSWORD = 'clay and water and fire'
+export const emailOf = (address: string) => `${address}@quarrow.example`
 
 /** A name nobody has taken yet. */
 export const freshName = (stem: string) => `${stem}-${randomBytes(4).toString('hex')}`
@@ -17,11 +18,20 @@ export async function signUp(page: Page, address: string) {
   await page.goto('/sign-up')
   await page.getByLabel('Page address').fill(address)
   await page.getByLabel('E-mail address').fill(emailOf(address))
-  await page.getByLabel('Password').fill(PASSWORD)
-  await page.getByRole('button', { name: 'Open account' }).click()
+  await page.getByRole('button', { name: 'Send me the link' }).click()
+  await openByLetter(page, emailOf(address))
   await page.getByRole('link', { name: 'Begin with an empty page' }).click()
   await expect(page.getByLabel('Paste an address to add a button')).toBeVisible()
 }
+
+/** Opens the account that a letter is about, with the password of all. */
+export async function openByLetter(page: Page, email: string, type = fillPassword) {
+  await page.goto(linkIn(await letterTo(page.request, email, /^Open your account$/)))
+  await type(page)
+  await page.getByRole('button', { name: 'Open account' }).click()
+}
+
+const fillPassword = (page: Page) => page.getByLabel('Password').fill(PASSWORD)
 
 /** Opens an account behind the scenes, and arrives at the choice of ready-made pages. */
 export async function openAccount(page: Page, address: string) {
@@ -40,12 +50,15 @@ export async function startEmpty(page: Page, address: string) {
 
 /** Does what the form of signing up does: an account, a session, and the mark of one’s own browser on the public host. */
 async function register(page: Page, address: string) {
-  const who = { email: emailOf(address), password: PASSWORD }
-  // Each comes from a network of its own: from one, a hundred accounts are opened at most.
+  const email = emailOf(address)
+  // Each comes from a network of its own: from one, a hundred accounts are asked for at most.
   const headers = { 'X-Forwarded-For': `198.18.${randomInt(256)}.${randomInt(256)}` }
-  const account = { ...who, pageAddress: address, zone: Intl.DateTimeFormat().resolvedOptions().timeZone }
-  expect((await page.request.post('/api/sign-up', { data: account, headers })).status()).toBe(202)
-  const me = (await (await page.request.post('/api/sign-in', { data: who, headers })).json()) as Me
+  const asked = { email, pageAddress: address, zone: Intl.DateTimeFormat().resolvedOptions().timeZone }
+  expect((await page.request.post('/api/sign-up', { data: asked, headers })).status()).toBe(202)
+  const [, token] = linkIn(await letterTo(page.request, email, /^Open your account$/)).split('#')
+  const account = { token, password: PASSWORD, pageAddress: address }
+  const answer = await page.request.post('/api/accounts', { data: account, headers })
+  const { me } = (await answer.json()) as { me: Me }
   expect((await page.request.get(`${me.publicOrigin}/-/own/${me.ownMark}`)).ok()).toBe(true)
 }
 
@@ -61,7 +74,7 @@ export async function signIn(page: Page, who: { email: string; password: string 
   await page.goto('/sign-in')
   await page.getByLabel('E-mail address').fill(who.email)
   await page.getByLabel('Password').fill(who.password)
-  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click()
   await expect(page.locator('.rows li').first()).toBeVisible()
 }
 

@@ -140,14 +140,16 @@ func TestTheExportHoldsEverythingOfTheWorkspaceAndNothingElse(t *testing.T) {
 	}
 }
 
-func TestAnErasedWorkspaceIsGoneAndLeavesOthersAlone(t *testing.T) {
+func TestAnErasedAccountIsGoneAndLeavesOthersAlone(t *testing.T) {
 	s, files := open(t)
 	member, erased := filled(t, s, files, "ilse@quarrow.example", "quarrow-clay")
 	other, kept := filled(t, s, files, "rolf@elsewhere.example", "elsewhere")
 	before := unzip(t, s, files, other.WorkspaceID)
-	require.NoError(t, s.EraseWorkspace(t.Context(), member.WorkspaceID, now))
+	_, err := s.DeleteAccount(t.Context(), member.ID, "", now.Add(-store.DeletionWait))
+	require.NoError(t, err)
+	require.NoError(t, s.EraseAccounts(t.Context(), 10, now))
 	require.ErrorIs(t, s.EraseWorkspace(t.Context(), member.WorkspaceID, now), store.ErrNotFound)
-	_, err := s.LivePage(t.Context(), "quarrow-clay")
+	_, err = s.LivePage(t.Context(), "quarrow-clay")
 	require.ErrorIs(t, err, store.ErrNotFound)
 	_, err = s.MemberByEmail(t.Context(), "ilse@quarrow.example")
 	require.ErrorIs(t, err, store.ErrNotFound)

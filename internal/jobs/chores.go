@@ -22,7 +22,7 @@ type chore struct {
 	do    func(ctx context.Context) error
 }
 
-// erased is how many deleted pages and short links are erased at most at a time.
+// erased is how many deleted accounts, or pages and short links, are erased at most at a time.
 const erased = 20
 
 // settled is how many destinations are brought up to date at most at a time.
@@ -50,6 +50,10 @@ func choresOf(with Options) []chore {
 		}},
 		{"sessions", 10 * time.Minute, choresQueue, s.ForgetSessions},
 		{"attempts", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetAttempts(ctx, now()) }},
+		{"deleted accounts", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.EraseAccounts(ctx, erased, now()) }},
+		{"letters that open something", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
+			return s.ForgetLetterTokens(ctx, now())
+		}},
 		{"withheld addresses", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ReleaseAddresses(ctx, now()) }},
 		{"exports", 10 * time.Minute, choresQueue, func(ctx context.Context) error {
 			return s.ForgetExports(ctx, now().Add(-exports.KeptFor))

@@ -240,7 +240,8 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 	creators, err := studio.New(studio.Options{
 		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute,
 		Live: live, Outbound: s.outbound(), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
-		OwnKey: ownKey, LetterKey: letterKey, TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
+		OwnKey: ownKey, LetterKey: letterKey, HasMail: s.Settings.MailURL != "",
+		TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
 		Reroute: s.opened,
 		Shed:    func() int64 { return s.recorder.Health().Shed },
 	})

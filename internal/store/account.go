@@ -6,8 +6,10 @@ import (
 
 	"github.com/google/uuid"
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
 	"jundle/internal/core/page"
+	"jundle/internal/core/team"
 )
 
 // Workspace is what a team of members shares.
@@ -23,28 +25,11 @@ type User struct {
 	ID           uuid.UUID `gorm:"primaryKey"`
 	Email        string    // lower case
 	PasswordHash string
-	CreatedAt    time.Time
-}
-
-// Role says what a user may do in a workspace.
-type Role string
-
-// Owner may do everything.
-const Owner Role = "owner"
-
-// Membership makes a user a member of a workspace.
-type Membership struct {
-	WorkspaceID uuid.UUID `gorm:"primaryKey"`
-	UserID      uuid.UUID `gorm:"primaryKey"`
-	Role        Role
-	CreatedAt   time.Time
-}
-
-// Member is a user in one of their workspaces.
-type Member struct {
-	User
-	WorkspaceID uuid.UUID
-	Role        Role
+	// TOTPSecret is that of the second factor, base32; nil without one.
+	TOTPSecret *string `gorm:"column:totp_secret"`
+	// DeleteAt is when the account is gone for good; nil unless it was deleted.
+	DeleteAt  *time.Time
+	CreatedAt time.Time
 }
 
 // NewAccount is what a sign-up brings, already checked.
@@ -57,68 +42,64 @@ type NewAccount struct {
 }
 
 // CreateAccount makes a user with a workspace of theirs and its first page, all or
-// nothing. It answers ErrEmailTaken or ErrAddressTaken.
-func (s *Store) CreateAccount(ctx context.Context, account NewAccount, now time.Time) (Member, error) {
-	workspace := Workspace{ID: newID(), Zone: account.Zone, CreatedAt: now}
-	member := Member{
-		User:        User{ID: newID(), Email: account.Email, PasswordHash: account.PasswordHash, CreatedAt: now},
-		WorkspaceID: workspace.ID, Role: Owner,
-	}
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := tx.Create(&workspace).Error; err != nil {
-			return err
-		}
-		if err := tx.Create(&member.User).Error; err != nil {
-			return err
-		}
-		if err := addMember(tx, workspace.ID, member.ID, Owner, now); err != nil {
-			return err
-		}
-		_, err := s.createPage(tx, workspace.ID, account.PageAddress, account.Document, now)
+// nothing. It answers ErrEmailTaken or ErrAddressTaken. Nobody was asked to confirm the
+// e-mail address: who signs up goes by OpenAccount.
+func (s *Store) CreateAccount(ctx context.Context, account NewAccount, now time.Time) (member Member, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		member, err = s.createAccount(tx, account, now)
 		return err
 	})
-	switch {
-	case violates(err, "users_email_key"):
-		return Member{}, ErrEmailTaken
-	case err != nil:
+	if err != nil {
 		return Member{}, err
 	}
 	return member, nil
 }
 
-// addMember makes a user a member of a workspace, who is sent the figures of the week.
-func addMember(tx *gorm.DB, workspace, user uuid.UUID, role Role, now time.Time) error {
-	return tx.Exec("insert into memberships (workspace_id, user_id, role, created_at, weekly_letter_at) select id, @user, @role, @now, "+
-		nextLetter+" from workspaces where id = @workspace",
-		map[string]any{"workspace": workspace, "user": user, "role": role, "now": now}).Error
+func (s *Store) createAccount(tx *gorm.DB, account NewAccount, now time.Time) (Member, error) {
+	member := Member{User: User{ID: newID(), Email: account.Email, PasswordHash: account.PasswordHash, CreatedAt: now}}
+	if err := tx.Create(&member.User).Error; err != nil {
+		if violates(err, "users_email_key") {
+			err = ErrEmailTaken
+		}
+		return Member{}, err
+	}
+	workspace, err := s.createWorkspace(tx, member.ID, account, now)
+	member.WorkspaceID, member.Role, member.Whole = workspace, team.Runs, true
+	return member, err
 }
 
-// MemberByEmail finds a user to sign in, in the workspace they have been in for
-// longest; ErrNotFound when nobody has that address.
-func (s *Store) MemberByEmail(ctx context.Context, email string) (Member, error) {
-	return s.member(ctx, "users.email = ?", email)
+// createWorkspace makes a workspace that a user runs, with its first page.
+func (s *Store) createWorkspace(tx *gorm.DB, user uuid.UUID, account NewAccount, now time.Time) (uuid.UUID, error) {
+	workspace := Workspace{ID: newID(), Zone: account.Zone, CreatedAt: now}
+	if err := tx.Create(&workspace).Error; err != nil {
+		return workspace.ID, err
+	}
+	if err := addMember(tx, workspace.ID, user, team.Runs, Reach{Whole: true}, now); err != nil {
+		return workspace.ID, err
+	}
+	_, err := s.createPage(tx, workspace.ID, account.PageAddress, account.Document, now)
+	return workspace.ID, err
 }
 
-// MemberByID finds the user of a session, in the workspace they have been in for
-// longest.
-func (s *Store) MemberByID(ctx context.Context, user uuid.UUID) (Member, error) {
-	return s.member(ctx, "users.id = ?", user)
-}
-
-// MemberOf finds a member of a workspace.
-func (s *Store) MemberOf(ctx context.Context, workspace, user uuid.UUID) (member Member, err error) {
-	err = s.members(ctx).Where("memberships.workspace_id = ? and users.id = ?", workspace, user).Take(&member).Error
-	return member, found(err)
-}
-
-func (s *Store) member(ctx context.Context, which string, is any) (member Member, err error) {
-	err = s.members(ctx).Where(which, is).Order("memberships.created_at, memberships.workspace_id").Take(&member).Error
-	return member, found(err)
-}
-
-func (s *Store) members(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("users").Joins("join memberships on memberships.user_id = users.id").
-		Select("users.*, memberships.workspace_id, memberships.role")
+// OpenWorkspace makes another workspace that a user runs, with its first page. It answers
+// ErrAddressTaken, and a *QuotaError for whoever runs as many as most.
+func (s *Store) OpenWorkspace(
+	ctx context.Context, user uuid.UUID, account NewAccount, most int64, now time.Time,
+) (id uuid.UUID, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		// The lock keeps two at once from going over the limit.
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", user).Take(&User{}).Error; err != nil {
+			return found(err)
+		}
+		full := &QuotaError{What: "You run %d workspaces", Instead: "Use one of them, or have somebody else run it."}
+		err := room(tx, most, full, "select count(*) from memberships where user_id = ? and role = ?", user, team.Runs)
+		if err != nil {
+			return err
+		}
+		id, err = s.createWorkspace(tx, user, account, now)
+		return err
+	})
+	return id, err
 }
 
 // Workspace finds a workspace.

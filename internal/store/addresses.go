@@ -80,13 +80,6 @@ func (s *Store) AddressFree(ctx context.Context, address string, now time.Time) 
 	return free, err
 }
 
-// WithholdAddress keeps an address from being had by anybody for a while.
-func (s *Store) WithholdAddress(ctx context.Context, address string, now time.Time) error {
-	return s.db.WithContext(ctx).Exec(`
-		insert into withheld_addresses (domain_id, address, until) values (?, ?, ?)
-		on conflict (domain_id, address) do update set until = excluded.until`, SharedDomain, address, now.Add(withheldFor)).Error
-}
-
 // ReleaseAddresses lets go of addresses that were withheld long enough.
 func (s *Store) ReleaseAddresses(ctx context.Context, now time.Time) error {
 	return s.db.WithContext(ctx).Exec("delete from withheld_addresses where until < ?", now).Error

@@ -2,21 +2,12 @@ package store
 
 import (
 	"context"
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"gorm.io/gorm"
 )
-
-// MembersOf lists the members of a workspace, longest first.
-func (s *Store) MembersOf(ctx context.Context, workspace uuid.UUID) ([]Member, error) {
-	var members []Member
-	err := s.members(ctx).Where("memberships.workspace_id = ?", workspace).
-		Order("memberships.created_at, users.id").Find(&members).Error
-	return members, err
-}
 
 // MediaNames lists the files of a workspace.
 func (s *Store) MediaNames(ctx context.Context, workspace uuid.UUID) ([]string, error) {
@@ -74,10 +65,10 @@ func (s *Store) EventsAfter(ctx context.Context, workspace uuid.UUID, day Day, f
 	return all, err
 }
 
-// EraseWorkspace deletes a workspace with everything in it: members who are in no
-// other and their sessions, pages, short links, addresses, sources, pictures, events and sums. Addresses
-// that led somewhere are withheld before anybody else may have them. What still waits in the
-// log of its events is left out when it arrives.
+// EraseWorkspace deletes a workspace with everything in it: memberships, pages, short links,
+// addresses, sources, pictures, events and sums. Accounts of its members stay. Addresses that led
+// somewhere are withheld before anybody else may have them. What still waits in the log of its
+// events is left out when it arrives.
 func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID, now time.Time) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var ids []uuid.UUID
@@ -88,12 +79,6 @@ func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID, now tim
 		}
 		if err := eraseCounted(tx, ids, now); err != nil {
 			return err
-		}
-		// Whoever is a member of nothing else goes, too.
-		err = tx.Exec(`delete from users using memberships where memberships.user_id = users.id and memberships.workspace_id = ?
-			and not exists (select from memberships other where other.user_id = users.id and other.workspace_id <> ?)`, workspace, workspace).Error
-		if err != nil {
-			return fmt.Errorf("erase members: %w", err)
 		}
 		done := tx.Exec("delete from workspaces where id = ?", workspace)
 		if done.Error == nil && done.RowsAffected == 0 {

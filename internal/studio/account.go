@@ -10,11 +10,11 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/google/uuid"
 
+	"jundle/internal/agents"
 	"jundle/internal/clients"
-	"jundle/internal/core/address"
-	"jundle/internal/core/page"
-	"jundle/internal/core/window"
+	"jundle/internal/core/team"
 	"jundle/internal/ownmark"
 	"jundle/internal/passwords"
 	"jundle/internal/store"
@@ -22,22 +22,15 @@ import (
 
 // Me is who is signed in, and what the studio needs to know about where it runs.
 type Me struct {
-	Email        string `json:"email"`
-	Zone         string `json:"zone" doc:"IANA time zone of the workspace; days are days of it."`
-	PublicOrigin string `json:"publicOrigin" doc:"Where pages are, such as https://kiln.example."`
-	OwnMark      string `json:"ownMark" doc:"Led through /-/own/{mark} it marks a browser as a member's. Holds ten minutes."`
-}
-
-type meOutput struct{ Body Me }
-
-type signUpInput struct {
-	Client
-	Body struct {
-		Email       string `json:"email" maxLength:"254"`
-		Password    string `json:"password" maxLength:"1000" doc:"12 to 128 characters, and none that many people have."`
-		PageAddress string `json:"pageAddress" maxLength:"200" doc:"3 to 40 of a-z, 0-9 and hyphen."`
-		Zone        string `json:"zone" maxLength:"64" doc:"IANA time zone of the browser."`
-	}
+	Email        string     `json:"email"`
+	Zone         string     `json:"zone" doc:"IANA time zone of the workspace; days are days of it."`
+	PublicOrigin string     `json:"publicOrigin" doc:"Where pages are, such as https://kiln.example."`
+	Workspace    *uuid.UUID `json:"workspace,omitempty" doc:"The one they are in now; absent for whoever is a member of none."`
+	Role         team.Role  `json:"role,omitempty" enum:"runs,edits,reads" doc:"What they may do in it."`
+	Whole        bool       `json:"whole" doc:"Of the whole of it, and not of some pages."`
+	OwnMark      string     `json:"ownMark" doc:"Led through /-/own/{mark} it marks a browser as a member's. Holds ten minutes."`
+	// DeleteAt is there for a screen that offers to keep the account.
+	DeleteAt *time.Time `json:"deleteAt,omitempty" doc:"When the account is erased for good, where that was asked for."`
 }
 
 type signInInput struct {
@@ -45,29 +38,34 @@ type signInInput struct {
 	Body struct {
 		Email    string `json:"email" maxLength:"254"`
 		Password string `json:"password" maxLength:"1000"`
+		Code     string `json:"code,omitempty" maxLength:"40" doc:"Of the authenticator app, or a recovery code; asked for where there is one."`
 	}
 }
 
+// SignedIn is who is signed in now, or what is wanted besides.
+type SignedIn struct {
+	Me    *Me    `json:"me,omitempty"`
+	Wants string `json:"wants,omitempty" enum:"code" doc:"The password is right, and a code is wanted with it."`
+}
+
+type signedInOutput struct{ Body SignedIn }
+
 // Client resolves where a request came from: an IPv4 address, or the network of an
-// IPv6 address, since whoever has one of those has all the others in it.
-type Client struct{ network string }
+// IPv6 address, since whoever has one of those has all the others in it; and with what.
+type Client struct{ network, agent string }
 
 // Resolve implements huma.Resolver.
 func (c *Client) Resolve(ctx huma.Context) []error {
 	c.network = clients.Network(humagin.Unwrap(ctx).ClientIP())
+	c.agent = strings.ToValidUTF8(ctx.Header("User-Agent"), "")
+	c.agent = strings.ToValidUTF8(c.agent[:min(len(c.agent), agents.MaxLength)], "")
 	return nil
 }
 
 func (s *Server) addAccount() {
 	huma.Register(s.api, huma.Operation{
-		OperationID: "sign-up", Method: http.MethodPost, Path: "/api/sign-up",
-		Summary:       "Open an account with its first page, unless the e-mail address has one",
-		Description:   "The answer is the same either way, so that it does not tell whether an address is registered. Sign in next.",
-		DefaultStatus: http.StatusAccepted,
-		MaxBodyBytes:  credentialsBody,
-	}, s.signUp)
-	huma.Register(s.api, huma.Operation{
 		OperationID: "sign-in", Method: http.MethodPost, Path: "/api/sign-in", Summary: "Sign in", MaxBodyBytes: credentialsBody,
+		Description: "Where there is a second factor, the answer to a password that is right wants a code; send all three then.",
 	}, s.signIn)
 	huma.Register(s.api, huma.Operation{
 		OperationID: "sign-out", Method: http.MethodPost, Path: "/api/sign-out", Summary: "Sign out", DefaultStatus: http.StatusNoContent,
@@ -75,73 +73,38 @@ func (s *Server) addAccount() {
 	}, s.signOut)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "me", Method: http.MethodGet, Path: "/api/me", Summary: "Who is signed in",
-	}), func(ctx context.Context, _ *struct{}) (*meOutput, error) { return s.me(ctx, memberOf(ctx)) })
+	}), func(ctx context.Context, _ *struct{}) (*struct{ Body *Me }, error) {
+		me, err := s.meOf(ctx, memberOf(ctx))
+		if err != nil {
+			return nil, err
+		}
+		return &struct{ Body *Me }{me}, nil
+	})
 }
 
-func (s *Server) me(ctx context.Context, member store.Member) (*meOutput, error) {
+func (s *Server) meOf(ctx context.Context, member store.Member) (*Me, error) {
+	if member.WorkspaceID == (uuid.UUID{}) {
+		return &Me{Email: member.Email, DeleteAt: member.DeleteAt, Zone: "UTC", PublicOrigin: s.PublicOrigin}, nil
+	}
 	workspace, err := s.Store.Workspace(ctx, member.WorkspaceID)
 	if err != nil {
 		return nil, problem(err)
 	}
-	return &meOutput{Me{
-		Email: member.Email, Zone: workspace.Zone, PublicOrigin: s.PublicOrigin,
+	return &Me{
+		Workspace: &member.WorkspaceID, Role: member.Role, Whole: member.Whole,
+		Email: member.Email, DeleteAt: member.DeleteAt, Zone: workspace.Zone, PublicOrigin: s.PublicOrigin,
 		OwnMark: ownmark.Make(s.OwnKey, member.WorkspaceID, s.Now().Add(10*time.Minute)),
-	}}, nil
+	}, nil
 }
 
-func (s *Server) signUp(ctx context.Context, in *signUpInput) (*struct{}, error) {
-	email, err := parseEmail(in.Body.Email)
-	if err != nil {
-		return nil, err
-	}
-	if err := s.takeAttempt(ctx, store.Attempt{Key: s.attemptKey("sign-up", in.network), Budget: signUps}); err != nil {
-		return nil, err
-	}
-	if err := passwords.Check(in.Body.Password, email, in.Body.PageAddress); err != nil {
-		return nil, refuse("password", err.Error())
-	}
-	name, err := address.ParsePageAddress(in.Body.PageAddress)
-	if err != nil {
-		return nil, refuse("pageAddress", err.Error())
-	}
-	// Asked before anything else, whoever's e-mail address it is.
-	free, err := s.Store.AddressFree(ctx, name, s.Now())
-	switch {
-	case err != nil:
-		return nil, problem(err)
-	case !free:
-		return nil, problem(store.ErrAddressTaken)
-	}
-	hash, err := passwords.Hash(in.Body.Password)
-	if err != nil {
-		return nil, problem(err)
-	}
-	zone := in.Body.Zone
-	if !window.IsZone(zone) {
-		zone = "UTC"
-	}
-	_, err = s.Store.CreateAccount(ctx, store.NewAccount{
-		Email: email, PasswordHash: hash, PageAddress: name, Zone: zone,
-		Document: page.New(),
-	}, s.Now())
-	if errors.Is(err, store.ErrEmailTaken) {
-		// The page address is taken from now on, as it would be had an account been
-		// opened: trying it again tells nothing.
-		err = s.Store.WithholdAddress(ctx, name, s.Now())
-	}
-	if err != nil {
-		return nil, problem(err)
-	}
-	return nil, nil
-}
-
-func (s *Server) signIn(ctx context.Context, in *signInInput) (*meOutput, error) {
+func (s *Server) signIn(ctx context.Context, in *signInInput) (*signedInOutput, error) {
 	email := strings.ToLower(strings.TrimSpace(in.Body.Email))
-	if err := s.takeSignIn(ctx, email, in.network); err != nil {
+	known, err := s.takeSignIn(ctx, email, in.network)
+	if err != nil {
 		return nil, err
 	}
-	member, err := s.Store.MemberByEmail(ctx, email)
-	hash := member.PasswordHash
+	user, err := s.Store.UserByEmail(ctx, email)
+	hash := user.PasswordHash
 	if errors.Is(err, store.ErrNotFound) {
 		hash, err = passwords.Nobody, nil
 	}
@@ -151,17 +114,49 @@ func (s *Server) signIn(ctx context.Context, in *signInInput) (*meOutput, error)
 	if !passwords.Match(in.Body.Password, hash) {
 		return nil, huma.Error401Unauthorized("This e-mail address and password do not go together. Check both and try again.")
 	}
-	s.noteSignIn(ctx, email, in.network)
-	return s.enter(ctx, member)
+	if user.TOTPSecret != nil {
+		if in.Body.Code == "" {
+			return &signedInOutput{SignedIn{Wants: "code"}}, nil
+		}
+		if err := s.takeCode(ctx, user, in.Body.Code); err != nil {
+			return nil, err
+		}
+	}
+	return s.enter(ctx, user, uuid.UUID{}, in.Client, known)
 }
 
-// enter begins a session under a fresh token.
-func (s *Server) enter(ctx context.Context, member store.Member) (*meOutput, error) {
+// enter begins a session under a fresh token, in a workspace or, where that is none, the one that
+// somebody has been in for longest. It tells them when it is from where they had not been.
+func (s *Server) enter(ctx context.Context, user store.User, workspace uuid.UUID, from Client, known bool) (*signedInOutput, error) {
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, problem(err)
 	}
-	s.sessions.Put(ctx, store.SessionUser, member.ID.String())
-	return s.me(ctx, member)
+	s.sessions.Put(ctx, store.SessionUser, user.ID.String())
+	s.sessions.Put(ctx, store.SessionWorkspace, workspace.String())
+	s.sessions.Put(ctx, store.SessionAgent, from.agent)
+	if _, _, err := s.sessions.Commit(ctx); err != nil {
+		return nil, problem(err)
+	}
+	if !known {
+		if err := s.Store.TellOfSignIn(ctx, user.ID, s.sessionDigest(ctx)); err != nil {
+			return nil, problem(err)
+		}
+	}
+	s.noteSignIn(ctx, user.Email, from.network)
+	member, err := s.Store.MemberIn(ctx, user.ID, workspace)
+	if err != nil {
+		return nil, problem(err)
+	}
+	me, err := s.meOf(ctx, member)
+	if err != nil {
+		return nil, err
+	}
+	return &signedInOutput{SignedIn{Me: me}}, nil
+}
+
+// sessionDigest is what the session of a request is kept under.
+func (s *Server) sessionDigest(ctx context.Context) string {
+	return store.SessionDigest(s.sessions.Token(ctx))
 }
 
 func (s *Server) signOut(ctx context.Context, _ *struct{}) (*struct{}, error) {
@@ -184,12 +179,6 @@ type memberKey struct{}
 
 // memberOf is the member an operation made with forMember acts for.
 func memberOf(ctx context.Context) store.Member { return ctx.Value(memberKey{}).(store.Member) }
-
-// forMember lets an operation be used by signed-in members only: admit asks.
-func (s *Server) forMember(operation huma.Operation) huma.Operation {
-	operation.Security = []map[string][]string{{memberSession: {}}}
-	return limited(operation)
-}
 
 // limited bounds the body of an operation that says nothing of it.
 func limited(operation huma.Operation) huma.Operation {

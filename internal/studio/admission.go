@@ -35,7 +35,7 @@ const (
 const memberSession = "session"
 
 // admit lets a request through to an operation, the cheapest question first: who
-// asks, how often, how much they send, and whether it is JSON that could be
+// asks, how often, whether they may, how much they send, and whether it is JSON that could be
 // meant. Nothing of a body is parsed before.
 func (s *Server) admit(ctx huma.Context, next func(huma.Context)) {
 	operation := ctx.Operation()
@@ -55,6 +55,12 @@ func (s *Server) admit(ctx huma.Context, next func(huma.Context)) {
 	if err := s.limits.takeRequest(who); err != nil {
 		s.refuse(ctx, err)
 		return
+	}
+	if member, signedIn := ctx.Context().Value(memberKey{}).(store.Member); signedIn {
+		if err := permit(member, ctx); err != nil {
+			s.refuse(ctx, err)
+			return
+		}
 	}
 	if !readable(humagin.Unwrap(ctx).Request.URL) {
 		s.refuse(ctx, huma.Error400BadRequest("There is something in this address that is no text. Nothing was changed."))
@@ -91,7 +97,8 @@ func (s *Server) memberOfSession(ctx huma.Context) (store.Member, error) {
 	if err != nil {
 		return store.Member{}, store.ErrNotFound
 	}
-	return s.Store.MemberByID(ctx.Context(), id)
+	workspace, _ := uuid.Parse(s.sessions.GetString(ctx.Context(), store.SessionWorkspace))
+	return s.Store.MemberIn(ctx.Context(), id, workspace)
 }
 
 // admitJSON reads the body, no more of it than the operation takes, and puts it

@@ -30,8 +30,17 @@ var (
 	oneEmail = store.Budget{Burst: 40, Pause: time.Minute}
 	// signUps is for accounts opened, or tried to be, from one network.
 	signUps = store.Budget{Burst: 100, Pause: 2 * time.Minute}
-	// erasures is for tries to erase a workspace.
-	erasures = store.Budget{Burst: 5, Pause: 2 * time.Minute}
+	// passwordsAsked is for tries to prove, signed in, that one knows the password.
+	passwordsAsked = store.Budget{Burst: 5, Pause: 2 * time.Minute}
+	// codesAsked is for codes of the second factor: some 300 a day out of a million, of which three
+	// are right at a time.
+	codesAsked = store.Budget{Burst: 10, Pause: 5 * time.Minute}
+	// lettersToOne is for letters that one network has sent to one e-mail address, lettersToEmail for
+	// those that all have sent to it; networks its owner signed in from are not held by it.
+	lettersToOne   = store.Budget{Burst: 4, Pause: 10 * time.Minute}
+	lettersToEmail = store.Budget{Burst: 20, Pause: 10 * time.Minute}
+	// tokensTried is for what came in letters, or says that it did.
+	tokensTried = store.Budget{Burst: 100, Pause: 10 * time.Second}
 )
 
 // knownFor is for how long it is remembered that somebody signed in from a
@@ -162,20 +171,37 @@ func (s *Server) takeAttempt(ctx context.Context, attempts ...store.Attempt) err
 	return nil
 }
 
-// takeSignIn uses up one attempt to sign in with an e-mail address from a network.
-func (s *Server) takeSignIn(ctx context.Context, email, network string) error {
-	attempts := []store.Attempt{
+// takeSignIn uses up one attempt to sign in with an e-mail address from a network, and tells whether
+// somebody signed in with it from there before.
+func (s *Server) takeSignIn(ctx context.Context, email, network string) (known bool, err error) {
+	return s.takeOfPair(ctx, email, network, []store.Attempt{
 		{Key: s.attemptKey("network", network), Budget: oneNetwork},
 		{Key: s.attemptKey("pair", email, network), Budget: onePair},
-	}
-	known, err := s.Store.Known(ctx, s.attemptKey("known", email, network), s.Now())
+	}, store.Attempt{Key: s.attemptKey("email", email), Budget: oneEmail})
+}
+
+// takeLetter uses up one letter to an e-mail address that somebody on a network asks for.
+func (s *Server) takeLetter(ctx context.Context, email, network string) error {
+	_, err := s.takeOfPair(ctx, email, network, []store.Attempt{
+		{Key: s.attemptKey("sign-up", network), Budget: signUps},
+		{Key: s.attemptKey("letter pair", email, network), Budget: lettersToOne},
+	}, store.Attempt{Key: s.attemptKey("letter", email), Budget: lettersToEmail})
+	return err
+}
+
+// takeOfPair uses up attempts, and that of all networks unless the owner of an e-mail address
+// signed in from this one before: strangers elsewhere do not keep them out.
+func (s *Server) takeOfPair(
+	ctx context.Context, email, network string, attempts []store.Attempt, ofAll store.Attempt,
+) (known bool, err error) {
+	known, err = s.Store.Known(ctx, s.attemptKey("known", email, network), s.Now())
 	if err != nil {
-		return problem(err)
+		return false, problem(err)
 	}
 	if !known {
-		attempts = append(attempts, store.Attempt{Key: s.attemptKey("email", email), Budget: oneEmail})
+		attempts = append(attempts, ofAll)
 	}
-	return s.takeAttempt(ctx, attempts...)
+	return known, s.takeAttempt(ctx, attempts...)
 }
 
 // noteSignIn remembers that somebody signed in from a network.

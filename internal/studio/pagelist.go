@@ -136,13 +136,16 @@ func (s *Server) listPages(ctx context.Context, _ *struct{}) (*listOutput[PageSu
 	if err != nil {
 		return nil, problem(err)
 	}
-	summaries := make([]PageSummary, len(listed))
-	for i, one := range listed {
-		summaries[i] = PageSummary{
+	reach, summaries := memberOf(ctx).Reach(), []PageSummary{}
+	for _, one := range listed {
+		if !reach.Covers(one.ID) {
+			continue
+		}
+		summaries = append(summaries, PageSummary{
 			ID: one.ID, Address: one.Address, Name: one.Name, Empty: one.Empty, Picture: one.Picture, Labels: one.Labels, State: one.State,
 			LiveEdition: one.LiveEdition, Edited: one.Edited && one.LiveEdition > 0, DeleteAt: one.DeleteAt, Visits: one.Visits,
 			Clicks: one.Clicks,
-		}
+		})
 	}
 	return &listOutput[PageSummary]{summaries}, nil
 }

@@ -32,6 +32,7 @@ import (
 	"jundle/internal/files"
 	"jundle/internal/livefigures"
 	"jundle/internal/outbound"
+	"jundle/internal/passkeys"
 	"jundle/internal/store"
 )
 
@@ -49,7 +50,9 @@ type Options struct {
 	// OwnKey is what marks of members are signed with.
 	OwnKey []byte
 	// LetterKey is what letters that can be switched off are signed with.
-	LetterKey      []byte
+	LetterKey []byte
+	// HasMail: there is a mail server to hand letters to.
+	HasMail        bool
 	TrustedProxies []netip.Prefix
 	// CutsPerMinute bounds how many pictures a workspace may cut; 60 when 0.
 	CutsPerMinute int
@@ -67,9 +70,11 @@ type Options struct {
 // Server is the studio listener.
 type Server struct {
 	Options
-	api      huma.API
-	sessions *scs.SessionManager
-	limits   *rateLimits
+	api huma.API
+	// registered are the operations for members.
+	registered map[string]bool
+	sessions   *scs.SessionManager
+	limits     *rateLimits
 	// describing are turns to fetch what a site says of itself.
 	describing chan struct{}
 	// following is what members follow at once.
@@ -90,12 +95,13 @@ type Server struct {
 	links        links.Links
 	looks        looks.Looks
 	destinations destinations.Destinations
+	passkeys     *passkeys.Keys
 }
 
 // New makes the studio.
 func New(options Options) (*Server, error) {
 	s := &Server{
-		Options: options, limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
+		Options: options, registered: make(map[string]bool), limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
 		following: newMemberTurns(followedAtOnce), eventsOfMember: newMemberTurns(1),
 		takingEvents: make(chan struct{}, eventsTakenAtOnce),
 		describing:   make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),
@@ -109,6 +115,10 @@ func New(options Options) (*Server, error) {
 		destinations: destinations.Destinations{Store: options.Store, Now: options.Now},
 		looks:        looks.Looks{Store: options.Store, Now: options.Now},
 		links:        links.Links{Store: options.Store, Origin: options.PublicOrigin, Now: options.Now},
+	}
+	var err error
+	if s.passkeys, err = passkeys.New(options.Origin, options.OwnKey, options.Now); err != nil {
+		return nil, err
 	}
 	engine := gin.New()
 	proxies := []string{}
@@ -124,6 +134,12 @@ func New(options Options) (*Server, error) {
 	s.api = humagin.New(engine, apiConfig())
 	s.api.UseMiddleware(s.admit)
 	s.addAccount()
+	s.addSignUp()
+	s.addCredentials()
+	s.addSessions()
+	s.addSecondFactor()
+	s.addPasskeys()
+	s.addAccountDeletion()
 	s.addPages()
 	s.addSteps()
 	s.addEditions()
@@ -158,6 +174,10 @@ func New(options Options) (*Server, error) {
 	s.addTrials()
 	s.addOff()
 	s.addPartners()
+	s.addWorkspaces()
+	s.addMembers()
+	s.addInvitations()
+	s.allRegistered()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)
 	if options.Application != nil {

@@ -41,6 +41,9 @@ type bench struct {
 	server *httptest.Server
 	live   *livefigures.Hub
 	now    time.Time
+
+	mailbox mailbox
+	tokens  map[string]string // that letters carried, by whom they went to
 }
 
 func open(t *testing.T) *bench {
@@ -51,6 +54,7 @@ func open(t *testing.T) *bench {
 func openWith(t *testing.T, options store.Options) *bench {
 	t.Helper()
 	b := &bench{t: t, store: storetest.With(t, options), live: livefigures.NewHub(), now: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)}
+	b.tokens = make(map[string]string)
 	clock := func() time.Time { return b.now }
 	kept := filestest.New(t, b.store, clock)
 	writing, stop := context.WithCancel(context.Background())
@@ -64,7 +68,7 @@ func openWith(t *testing.T, options store.Options) *bench {
 	handler, err := studio.New(studio.Options{
 		Store: b.store, Live: b.live, Files: kept, Exporter: exporter,
 		Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example",
-		PublicOrigin: "https://pages.example", OwnKey: []byte("key"), LetterKey: []byte("letter key"),
+		PublicOrigin: "https://pages.example", OwnKey: []byte("key"), LetterKey: []byte("letter key"), HasMail: true,
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")},
 		Application: fstest.MapFS{
 			"index.html":  {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)},
@@ -175,13 +179,18 @@ func copyJar(t *testing.T, from *browser, origin string) http.CookieJar {
 
 type fields map[string]any
 
-// signUp opens an account, as the application does: by signing up and then in.
+const password = "clay and water"
+
+// signUp opens an account, as the application does: with a letter, and the link in it. It answers
+// who is signed in.
 func (b *browser) signUp(address string) answer {
 	b.t.Helper()
-	email, password := address+"@quarrow.example", "clay and water"
-	up := b.send("POST", "/api/sign-up", fields{"email": email, "password": password, "pageAddress": address, "zone": "Europe/Lisbon"})
+	email := address + "@quarrow.example"
+	up := b.send("POST", "/api/sign-up", fields{"email": email, "pageAddress": address, "zone": "Europe/Lisbon"})
 	require.Equal(b.t, http.StatusAccepted, up.status, "%v", up.body)
-	return b.send("POST", "/api/sign-in", fields{"email": email, "password": password})
+	opened := b.send("POST", "/api/accounts", fields{"token": b.token(email), "password": password, "pageAddress": address})
+	opened.body, _ = opened.body["me"].(map[string]any)
+	return opened
 }
 
 // page is the path of the only page of whoever is signed in, pageID its ID.
@@ -243,7 +252,7 @@ func TestNoMessageTellsWhetherAnAddressIsRegistered(t *testing.T) {
 	assert.Equal(t, wrong.detail(), nobody.detail())
 
 	signUp := func(email, address string) answer {
-		return stranger.send("POST", "/api/sign-up", fields{"email": email, "password": "a guess or two", "pageAddress": address, "zone": "UTC"})
+		return stranger.send("POST", "/api/sign-up", fields{"email": email, "pageAddress": address, "zone": "UTC"})
 	}
 	registered, free := signUp("quarrow-clay@quarrow.example", "some-pots"), signUp("somebody@quarrow.example", "other-pots")
 	assert.Equal(t, http.StatusAccepted, registered.status)
@@ -256,10 +265,9 @@ func TestNoMessageTellsWhetherAnAddressIsRegistered(t *testing.T) {
 func TestASignUpThatCannotBeSaysWhichFieldAndWhy(t *testing.T) {
 	b := open(t)
 	require.Equal(t, http.StatusOK, b.browser().signUp("quarrow-clay").status)
-	good := fields{"email": "rolf@quarrow.example", "password": "clay and water", "pageAddress": "rolf-pots", "zone": "UTC"}
+	good := fields{"email": "rolf@quarrow.example", "pageAddress": "rolf-pots", "zone": "UTC"}
 	for field, cases := range map[string]map[string]string{
 		"email":       {"rolf": "not an e-mail address", "a@b": "not an e-mail address", "Rolf <rolf@quarrow.example>": "not an e-mail address"},
-		"password":    {"short": "12 to 128", strings.Repeat("x", 129): "12 to 128"},
 		"pageAddress": {"quarrow-clay": "is taken", "QUARROW-CLAY": "is taken", "admin": "kept for the service", "a--b": "single hyphens"},
 	} {
 		for value, says := range cases {

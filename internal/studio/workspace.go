@@ -8,8 +8,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jundle/internal/core/window"
-	"jundle/internal/passwords"
-	"jundle/internal/store"
 )
 
 // WorkspaceView is what all pages of a workspace share.
@@ -37,10 +35,6 @@ func (s *Server) addWorkspace() {
 		}
 		return s.workspaceView(ctx)
 	})
-	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "erase-workspace", Method: http.MethodPost, Path: "/api/workspace/erase",
-		Summary: "Erase the workspace with everything in it, for good",
-	}), s.eraseWorkspace)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "get-usage", Method: http.MethodGet, Path: "/api/workspace/usage",
 		Summary: "What the workspace holds, and how much of each it may",
@@ -96,23 +90,4 @@ func (s *Server) getUsage(ctx context.Context, _ *struct{}) (*listOutput[Usage],
 		list[i] = Usage(use)
 	}
 	return &listOutput[Usage]{list}, nil
-}
-
-func (s *Server) eraseWorkspace(ctx context.Context, in *struct {
-	Body struct {
-		Password string `json:"password" maxLength:"1000"`
-	}
-},
-) (*struct{}, error) {
-	member := memberOf(ctx)
-	if err := s.takeAttempt(ctx, store.Attempt{Key: s.attemptKey("erase", member.ID.String()), Budget: erasures}); err != nil {
-		return nil, err
-	}
-	if !passwords.Match(in.Body.Password, member.PasswordHash) {
-		return nil, refuse("password", "This is not your password. Nothing was erased.")
-	}
-	if err := s.Store.EraseWorkspace(ctx, member.WorkspaceID, s.Now()); err != nil {
-		return nil, problem(err)
-	}
-	return s.signOut(ctx, nil)
 }

@@ -20,9 +20,27 @@ export const router = createRouter({
       meta: { open: true },
     },
     {
-      path: '/erased',
-      name: 'erased',
-      component: () => import('./account/ErasedView.vue'),
+      path: '/open-account',
+      name: 'open-account',
+      component: () => import('./account/OpenAccount.vue'),
+      meta: { open: true, anybody: true },
+    },
+    {
+      path: '/forgotten-password',
+      name: 'forgotten-password',
+      component: () => import('./account/ForgottenPassword.vue'),
+      meta: { open: true, anybody: true },
+    },
+    {
+      path: '/new-password',
+      name: 'new-password',
+      component: () => import('./account/NewPassword.vue'),
+      meta: { open: true, anybody: true },
+    },
+    {
+      path: '/confirm-email',
+      name: 'confirm-email',
+      component: () => import('./account/ConfirmEmail.vue'),
       meta: { open: true, anybody: true },
     },
     {
@@ -122,6 +140,11 @@ export const router = createRouter({
         },
         { path: 'shelf/:link?', name: 'shelf', component: () => import('./shelf/ShelfView.vue') },
         { path: 'privacy', name: 'privacy', component: () => import('./privacy/PrivacyView.vue') },
+        {
+          path: 'settings/account',
+          name: 'account',
+          component: () => import('./account/AccountView.vue'),
+        },
         { path: 'settings', name: 'settings', component: () => import('./settings/SettingsView.vue') },
       ],
     },

@@ -33,6 +33,12 @@ export const useSession = defineStore('session', () => {
     }
   }
 
+  /** Asks once more, after something that the server knows better. */
+  async function findAnew() {
+    looked.value = false
+    await find()
+  }
+
   async function signOut() {
     await take(api.POST('/api/sign-out'))
     leave()
@@ -48,7 +54,7 @@ export const useSession = defineStore('session', () => {
 
   whenSignedOut(() => (ended.value = me.value !== undefined))
   others?.addEventListener('message', leave)
-  return { me, ended, away, find, enter, signOut, leave }
+  return { me, ended, away, find, findAnew, enter, signOut, leave }
 })
 
 /** The way to a page that marks this browser as a member's on the way. */

@@ -27,10 +27,57 @@ type Mailing struct {
 	Now func() time.Time
 }
 
-// writers write letters by what they are about. They answer nil for one that there is no reason
-// for any more, and the address it goes to.
-var writers = map[store.LetterKind]func(m Mailing, ctx context.Context, order store.LetterOrder) (*letters.Letter, string, error){
-	store.WeeklyLetter: Mailing.weekly,
+// writer writes a letter and says where it goes; nil for one that there is no reason for any more.
+type writer func(m Mailing, ctx context.Context, order store.LetterOrder) (*letters.Letter, string, error)
+
+// writers write letters by what they are about.
+var writers = map[store.LetterKind]writer{
+	store.WeeklyLetter:   Mailing.weekly,
+	store.ConfirmAccount: Mailing.confirmAccount,
+	store.AlreadyRegistered: notice(letters.Letter{
+		Subject: "You have an account already",
+		Paragraphs: []string{
+			"Somebody, most likely you, wanted to open an account with this e-mail address, or to move one to it. It has one: sign in with it.",
+			"If you do not remember your password, choose a new one where you sign in.",
+		},
+		Action: &letters.Link{Label: "Sign in", Address: "/sign-in"},
+		Small:  []string{"If it was not you, do nothing. Nothing was changed, and nobody was told that you have an account."},
+	}),
+	store.Invited:     Mailing.invited,
+	store.NewPassword: Mailing.newPassword,
+	store.PasswordChanged: notice(letters.Letter{
+		Subject:    "Your password was changed",
+		Paragraphs: []string{"You have a new password, and were signed out everywhere else."},
+	}),
+	store.ConfirmEmail:  Mailing.confirmEmail,
+	store.EmailChanging: Mailing.emailChanging,
+	store.EmailChanged:  Mailing.emailChanged,
+	store.NewSignIn:     Mailing.newSignIn,
+	store.SecondFactorOn: notice(letters.Letter{
+		Subject:    "Signing in wants a code now",
+		Paragraphs: []string{"Besides your password, a code of your authenticator app is asked for. You were signed out everywhere else."},
+	}),
+	store.SecondFactorOff: notice(letters.Letter{
+		Subject:    "Signing in wants no code any more",
+		Paragraphs: []string{"Your password alone is enough again to sign in as you."},
+	}),
+	store.RecoveryUsed: notice(letters.Letter{
+		Subject:    "A recovery code was used",
+		Paragraphs: []string{"Somebody signed in as you with your password and one of your recovery codes. That code is used up."},
+	}),
+	store.PasskeyAdded: notice(letters.Letter{
+		Subject:    "A passkey was added to your account",
+		Paragraphs: []string{"A device can sign in as you with it, without your password."},
+	}),
+	store.PasskeyRemoved: notice(letters.Letter{
+		Subject:    "A passkey was removed from your account",
+		Paragraphs: []string{"The device that has it cannot sign in with it any more."},
+	}),
+	store.DeletionBegun: Mailing.deletionBegun,
+	store.DeletionTakenBack: notice(letters.Letter{
+		Subject:    "Your account stays",
+		Paragraphs: []string{"The deletion of your account was taken back. Everything is as it was."},
+	}),
 }
 
 // Deliver sends what was ordered. What it is about may be gone by then; so is the letter.

@@ -38,7 +38,7 @@ func (m Mailing) weekly(ctx context.Context, order store.LetterOrder) (*letters.
 	if err != nil {
 		return nil, "", err
 	}
-	told, more, err := m.busiest(ctx, order.Workspace, week)
+	told, more, err := m.busiest(ctx, member, week)
 	if err != nil || len(told) == 0 {
 		return nil, "", err
 	}
@@ -77,19 +77,20 @@ type weekOfPage struct {
 	changes readings.Changes
 }
 
-// busiest are the pages that were visited most in a week, or in the one before, and how many more
-// there are.
-func (m Mailing) busiest(ctx context.Context, workspace uuid.UUID, week readings.Span) (told []weekOfPage, more int, err error) {
-	pages, err := m.Store.Pages(ctx, workspace)
+// busiest are the pages of a member that were visited most in a week, or in the one before, and how
+// many more there are.
+func (m Mailing) busiest(ctx context.Context, member store.Member, week readings.Span) (told []weekOfPage, more int, err error) {
+	pages, err := m.Store.Pages(ctx, member.WorkspaceID)
 	if err != nil {
 		return nil, 0, err
 	}
+	pages = slices.DeleteFunc(pages, func(page store.Page) bool { return !member.Reach().Covers(page.ID) })
 	ids := make([]uuid.UUID, len(pages))
 	for i, page := range pages {
 		ids[i] = page.ID
 	}
 	before := week.Compared("before")
-	known, err := m.Store.Figures(ctx, workspace, ids, before.From(), week.To())
+	known, err := m.Store.Figures(ctx, member.WorkspaceID, ids, before.From(), week.To())
 	if err != nil {
 		return nil, 0, err
 	}

@@ -3,33 +3,25 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { useQueryClient } from '@tanstack/vue-query'
-import { ref } from 'vue'
-import { api, take } from '@/api/client'
+import type { Me } from '@/api/client'
 import { saveAll } from '@/saving/editing'
 import { useSession } from '@/session'
+import { useSignIn } from './useSignIn'
+import FieldCode from './FieldCode.vue'
 import FieldPassword from './FieldPassword.vue'
 
 /** The session ended while somebody was at work. They sign in where they are, and go on. */
 const session = useSession()
 const queries = useQueryClient()
-const password = ref('')
-const busy = ref(false)
-const wrong = ref('')
+const { password, code, wantsCode, busy, wrong, withPassword, withPasskey } = useSignIn()
 
-async function goOn() {
-  busy.value = true
-  wrong.value = ''
-  try {
-    const email = session.me?.email ?? ''
-    session.enter(await take(api.POST('/api/sign-in', { body: { email, password: password.value } })))
-    password.value = ''
-    await saveAll()
-    await queries.invalidateQueries()
-  } catch (error) {
-    wrong.value = (error as Error).message
-  } finally {
-    busy.value = false
-  }
+async function goOn(me: Me | undefined) {
+  if (!me) return
+  // A passkey may be somebody else's; nothing that one typed is saved by another.
+  if (me.email !== session.me?.email) session.leave()
+  session.enter(me)
+  await saveAll()
+  await queries.invalidateQueries()
 }
 </script>
 
@@ -43,7 +35,11 @@ async function goOn() {
     :style="{ width: '26rem' }"
     :breakpoints="{ '720px': '94vw' }"
   >
-    <form id="sign-in-again" class="again" @submit.prevent="goOn">
+    <form
+      id="sign-in-again"
+      class="account-form"
+      @submit.prevent="withPassword(session.me?.email ?? '').then(goOn)"
+    >
       <p>{{ $t('account.signInAgainToGo') }}</p>
       <p v-if="wrong" role="alert" class="notice">{{ wrong }}</p>
       <div class="field">
@@ -56,18 +52,19 @@ async function goOn() {
           readonly
         />
       </div>
-      <FieldPassword v-model="password" required autofocus />
+      <FieldCode v-if="wantsCode" v-model="code" :hint="$t('account.theCodeYourApp')" />
+      <FieldPassword v-else v-model="password" required autofocus />
     </form>
     <template #footer>
       <Button :label="$t('account.somebodyElse')" severity="secondary" text @click="session.leave()" />
+      <Button
+        :label="$t('account.withAPasskey')"
+        severity="secondary"
+        text
+        :disabled="busy"
+        @click="withPasskey().then(goOn)"
+      />
       <Button type="submit" form="sign-in-again" :label="$t('account.signIn')" :loading="busy" />
     </template>
   </Dialog>
 </template>
-
-<style scoped>
-.again {
-  display: grid;
-  gap: 14px;
-}
-</style>

@@ -1,89 +1,37 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { ApiError, api, take } from '@/api/client'
+import { api, take } from '@/api/client'
 import WrongText from '@/fields/WrongText.vue'
-import { useSession } from '@/session'
-import { useArrival } from './useArrival'
+import { useAccountForm } from './useAccountForm'
 import AccountFrame from './AccountFrame.vue'
-import FieldPassword from './FieldPassword.vue'
+import FieldEmail from './FieldEmail.vue'
+import FieldPageAddress from './FieldPageAddress.vue'
+import LetterSent from './LetterSent.vue'
 
-const arrive = useArrival()
-const session = useSession()
+/** Asking for an account: the way to open it comes in a letter, so that nobody opens one with somebody else’s address. */
 const pageAddress = ref('')
 const email = ref('')
-const password = ref('')
-const busy = ref(false)
-const wrong = ref<{ field?: string; message: string }>()
+const sent = ref(false)
+const { busy, send, wrongAt, wrongElse } = useAccountForm()
 
-async function signUp() {
-  busy.value = true
-  wrong.value = undefined
-  try {
+const signUp = () =>
+  send(async () => {
     const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
-    const body = { email: email.value, password: password.value, pageAddress: pageAddress.value, zone }
-    // Signing up says nothing of whether the address had an account; signing in decides.
+    const body = { email: email.value, pageAddress: pageAddress.value, zone }
     await take(api.POST('/api/sign-up', { body }))
-    session.enter(
-      await take(api.POST('/api/sign-in', { body: { email: body.email, password: body.password } })),
-    )
-    await arrive('/')
-  } catch (error) {
-    wrong.value = {
-      field: error instanceof ApiError ? error.field : undefined,
-      message: (error as Error).message,
-    }
-  } finally {
-    busy.value = false
-  }
-}
-
-const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.message : undefined)
+    sent.value = true
+  })
 </script>
 
 <template>
-  <AccountFrame :title="$t('account.openAnAccount')" :text="$t('account.chooseTheAddressYouWill')">
+  <LetterSent v-if="sent" :email="email" :text="$t('account.aLetterOpensTheAccount')" @again="sent = false" />
+  <AccountFrame v-else :title="$t('account.openAnAccount')" :text="$t('account.chooseTheAddressYouWill')">
     <form class="account-form" novalidate @submit.prevent="signUp">
-      <p v-if="wrong && !wrong.field" role="alert" class="notice">{{ wrong.message }}</p>
-      <div class="field">
-        <label for="page-address">{{ $t('account.pageAddress') }}</label>
-        <InputText
-          id="page-address"
-          v-model="pageAddress"
-          autocapitalize="none"
-          autocomplete="off"
-          spellcheck="false"
-          aria-describedby="page-address-hint"
-          :invalid="!!wrongAt('pageAddress')"
-        />
-        <p
-          id="page-address-hint"
-          :class="wrongAt('pageAddress') ? 'wrong' : 'hint'"
-          :role="wrongAt('pageAddress') ? 'alert' : undefined"
-        >
-          {{ wrongAt('pageAddress') ?? $t('account.usuallyYourBrandsNameLetters') }}
-        </p>
-      </div>
-      <div class="field">
-        <label for="email">{{ $t('account.eMailAddress') }}</label>
-        <InputText
-          id="email"
-          v-model="email"
-          type="email"
-          autocomplete="username"
-          :invalid="!!wrongAt('email')"
-          aria-describedby="email-hint"
-        />
-        <WrongText id="email-hint" :text="wrongAt('email')" />
-      </div>
-      <FieldPassword
-        v-model="password"
-        autocomplete="new-password"
-        :hint="$t('account.charactersOrMoreAFew')"
-        :wrong="wrongAt('password')"
-      />
-      <Button type="submit" :label="$t('account.openAccount')" :loading="busy" />
+      <WrongText class="notice" :text="wrongElse('pageAddress', 'email')" />
+      <FieldPageAddress v-model="pageAddress" :wrong="wrongAt('pageAddress')" />
+      <FieldEmail v-model="email" :wrong="wrongAt('email')" />
+      <Button type="submit" :label="$t('account.sendMeTheLink')" :loading="busy" />
     </form>
     <i18n-t keypath="account.youHaveOne" tag="p" class="small" scope="global">
       <template #link
@@ -94,10 +42,3 @@ const wrongAt = (field: string) => (wrong.value?.field === field ? wrong.value.m
     </i18n-t>
   </AccountFrame>
 </template>
-
-<style scoped>
-.account-form {
-  display: grid;
-  gap: 16px;
-}
-</style>

@@ -1,4 +1,8 @@
 import createClient from 'openapi-fetch'
+import type {
+  PublicKeyCredentialCreationOptionsJSON,
+  PublicKeyCredentialRequestOptionsJSON,
+} from '@simplewebauthn/browser'
 import { t } from '@/i18n'
 import type { components, paths } from './generated/schema'
 import { unchanged } from './unchanged'
@@ -43,6 +47,11 @@ export type StepTaken = Schemas['StepTaken']
 export type Strip = Schemas['Strip']
 export type TrialView = Schemas['TrialView']
 export type NewTrial = Schemas['NewTrialRequest']
+export type AccountView = Schemas['AccountView']
+export type SessionView = Schemas['SessionView']
+/** What a device is asked to sign in, and to make a passkey, as the standard has it. */
+export type PasskeyRequest = PublicKeyCredentialRequestOptionsJSON
+export type PasskeyCreation = PublicKeyCredentialCreationOptionsJSON
 export type ThemeChoice = Schemas['ThemeChoice']
 
 /** The studio's API. Its types are generated from the server's own contract. */

@@ -102,10 +102,3 @@ export async function hasDrafts(): Promise<boolean> {
   if (Object.keys(globalThis.sessionStorage ?? {}).some((name) => name.startsWith('draft/'))) return true
   return (await (await open()).count('drafts')) > 0
 }
-
-/** Forgets all that somebody has not saved. */
-export async function forgetDrafts(owner: string) {
-  const database = await open()
-  const theirs = (await database.getAll('drafts')).filter((draft) => draft.owner === owner)
-  await Promise.all(theirs.map((draft) => database.delete('drafts', [draft.of, draft.tab])))
-}

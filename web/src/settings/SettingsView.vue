@@ -37,6 +37,12 @@ async function signOut() {
 <template>
   <SettingsFrame :title="$t('settings.settings')">
     <section>
+      <h2>{{ $t('settings.account') }}</h2>
+      <p>{{ session.me?.email }}</p>
+      <RouterLink class="more" :to="{ name: 'account' }">{{ $t('account.howYouGetIn') }}</RouterLink>
+      <Button class="out" :label="$t('settings.signOut')" severity="secondary" @click="signOut" />
+    </section>
+    <section>
       <h2>{{ $t('settings.pages') }}</h2>
       <p class="soft">{{ $t('pages.lead') }}</p>
       <RouterLink class="more" :to="{ name: 'pages' }">{{ $t('pages.allPages') }}</RouterLink>
@@ -70,11 +76,6 @@ async function signOut() {
         :aria-label="$t('settings.lightOrDark')"
       />
       <p class="soft">{{ $t('settings.forTheStudio') }}</p>
-    </section>
-    <section>
-      <h2>{{ $t('settings.account') }}</h2>
-      <p>{{ session.me?.email }}</p>
-      <Button class="out" :label="$t('settings.signOut')" severity="secondary" @click="signOut" />
     </section>
   </SettingsFrame>
 </template>

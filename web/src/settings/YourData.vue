@@ -5,19 +5,15 @@ import Dialog from 'primevue/dialog'
 import Select from 'primevue/select'
 import { useConfirm } from 'primevue/useconfirm'
 import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
 import FieldPassword from '@/account/FieldPassword.vue'
 import { api, take } from '@/api/client'
 import { workspaceQuery } from '@/api/queries'
-import { forgetTyped } from '@/fields/useTyped'
 import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
-import { forgetDrafts } from '@/saving/drafts'
 import { useSession } from '@/session'
 import TakeAlong from './TakeAlong.vue'
 
 /** How long raw events are kept, and all data to take along or to erase. */
-const router = useRouter()
 const session = useSession()
 const client = useQueryClient()
 const confirm = useConfirm()
@@ -56,13 +52,11 @@ function setKeep(days: number) {
 const erasing = ref(false)
 const password = ref('')
 const erase = useMutation({
-  mutationFn: () => take(api.POST('/api/workspace/erase', { body: { password: password.value } })),
-  onSuccess: async () => {
+  mutationFn: () => take(api.POST('/api/account/deletion', { body: { password: password.value } })),
+  onSuccess: ({ deleteAt }) => {
     erasing.value = false
-    void forgetDrafts(session.me?.email ?? '').catch(() => {})
-    forgetTyped()
-    await router.push({ name: 'erased' })
-    session.leave()
+    password.value = ''
+    if (session.me) session.enter({ ...session.me, deleteAt })
   },
 })
 </script>
@@ -88,7 +82,7 @@ const erase = useMutation({
       >
     </i18n-t>
     <TakeAlong />
-    <div class="acts">
+    <div v-if="!session.me?.deleteAt" class="acts">
       <Button :label="$t('settings.eraseEverything')" severity="danger" text @click="erasing = true" />
     </div>
     <Dialog v-model:visible="erasing" modal :header="$t('settings.eraseEverythingAsked')" class="erase">

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { useCssVar, useElementSize, useEventListener, useSessionStorage } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import ErasureNotice from '@/account/ErasureNotice.vue'
 import SignInAgain from '@/account/SignInAgain.vue'
 import { pagesQuery } from '@/api/queries'
 import { t } from '@/i18n'
@@ -53,6 +54,7 @@ const WITHIN: Record<string, string> = {
   'one-button': 'readings',
   'one-source': 'readings',
   privacy: 'settings',
+  account: 'settings',
 }
 
 /** Goes on with another page, in the view that is open. */
@@ -130,6 +132,7 @@ async function signOut() {
     <div v-if="pageId" ref="crown" class="crown">
       <TopLine @choose="choose" />
       <SavingNotices />
+      <ErasureNotice />
     </div>
     <main class="main">
       <div v-if="page.missing" class="view">

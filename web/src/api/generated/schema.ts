@@ -4,6 +4,252 @@
  */
 
 export interface paths {
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How you get into your account */
+        get: operations["get-account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/deletion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have your account erased in 14 days, with everything that is yours alone
+         * @description Until then all of it goes on, and it can be taken back. Every other session ends.
+         */
+        post: operations["delete-account"];
+        /** Keep your account after all */
+        delete: operations["keep-account"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/email": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Ask to change your e-mail address: a letter to the new one has the way, and the old one is told
+         * @description The answer is the same where somebody else has the address.
+         */
+        put: operations["change-email"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a passkey that a device made */
+        post: operations["add-passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/passkeys/question": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What to ask a device to make a passkey */
+        post: operations["ask-for-passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/passkeys/{passkey}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a passkey */
+        delete: operations["remove-passkey"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change your password; every other session ends */
+        put: operations["change-password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/recovery-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make new recovery codes; the old ones let nobody in any more */
+        post: operations["renew-recovery-codes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Have a code of an app asked for at sign-in (TOTP, RFC 6238); every other session ends */
+        put: operations["set-second-factor"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/second-factor/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have no code asked for any more */
+        post: operations["clear-second-factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/second-factor/secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a secret for an authenticator app; nothing is switched on yet */
+        post: operations["new-secret"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where you are signed in, this session first, then by last use; a hundred at most */
+        get: operations["list-sessions"];
+        put?: never;
+        post?: never;
+        /** Sign out everywhere else */
+        delete: operations["end-other-sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sign out somewhere else */
+        delete: operations["end-session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open the account of a letter with its first page, and sign in */
+        post: operations["open-account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/addresses": {
         parameters: {
             query?: never;
@@ -50,6 +296,23 @@ export interface paths {
         put?: never;
         /** Note the values of campaign tags as used */
         post: operations["remember-campaign-values"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/confirm-email": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change to the e-mail address of a letter */
+        post: operations["confirm-email"];
         delete?: never;
         options?: never;
         head?: never;
@@ -252,6 +515,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forgotten-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have the way to a new password sent
+         * @description The answer is the same whoever has the e-mail address, or nobody.
+         */
+        post: operations["forgotten-password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/icons": {
         parameters: {
             query?: never;
@@ -282,6 +565,41 @@ export interface paths {
         /** Take out again what was kept of a file, but for what was changed or is in use since */
         post: operations["undo-import"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Invitations that nobody took yet */
+        get: operations["list-invitations"];
+        put?: never;
+        /** Invite somebody by a letter that holds for a week, in place of one that they have */
+        post: operations["invite-member"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/{invitation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an invitation back */
+        delete: operations["take-invitation-back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -356,6 +674,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The members of the workspace, longest first */
+        get: operations["list-members"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/members/{member}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set what a member may do, and with what */
+        put: operations["change-member"];
+        post?: never;
+        /** End a membership at once */
+        delete: operations["remove-member"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/merged-destinations/{merged}": {
         parameters: {
             query?: never;
@@ -371,6 +724,23 @@ export interface paths {
          * @description What was saved meanwhile stays with the other.
          */
         delete: operations["take-destination-apart"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/new-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the password of a letter; every session ends. Sign in next */
+        post: operations["set-new-password"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1252,6 +1622,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/passkey-sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign in with a passkey */
+        post: operations["sign-in-with-passkey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passkey-sign-in/question": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What to ask a device to sign in with any passkey */
+        post: operations["ask-to-sign-in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures": {
         parameters: {
             query?: never;
@@ -1434,7 +1838,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sign in */
+        /**
+         * Sign in
+         * @description Where there is a second factor, the answer to a password that is right wants a code; send all three then.
+         */
         post: operations["sign-in"];
         delete?: never;
         options?: never;
@@ -1469,10 +1876,27 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Open an account with its first page, unless the e-mail address has one
-         * @description The answer is the same either way, so that it does not tell whether an address is registered. Sign in next.
+         * Ask for an account: a letter has the way to open it
+         * @description The answer is the same where the e-mail address has an account; the letter says so.
          */
         post: operations["sign-up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-up/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a letter's token opens */
+        post: operations["look-at-sign-up"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1490,6 +1914,40 @@ export interface paths {
         put?: never;
         /** Put campaign tags on an address; nothing is kept */
         post: operations["tag-address"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/taken-invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Become a member: as whoever is signed in or, with a password, in a new account */
+        post: operations["take-invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/taken-invitations/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a letter invites to */
+        post: operations["look-at-invitation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1586,23 +2044,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/workspace/erase": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Erase the workspace with everything in it, for good */
-        post: operations["erase-workspace"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/workspace/export": {
         parameters: {
             query?: never;
@@ -1637,6 +2078,23 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workspace/membership": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Leave the workspace you are in */
+        delete: operations["leave-workspace"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1679,6 +2137,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workspaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The workspaces you are a member of */
+        get: operations["list-workspaces"];
+        put?: never;
+        /** Open a workspace of your own with its first page, and go on in it */
+        post: operations["open-workspace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workspaces/{workspace}/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go on in another workspace, in this session */
+        post: operations["enter-workspace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/weekly-letter/{token}": {
         parameters: {
             query?: never;
@@ -1703,6 +2196,31 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AccountView: {
+            /**
+             * Format: date-time
+             * @description When it is erased for good, where that was asked for.
+             */
+            deleteAt?: string;
+            email: string;
+            passkeys: components["schemas"]["PasskeyView"][];
+            /**
+             * Format: int64
+             * @description How many are left.
+             */
+            recoveryCodes: number;
+            /** @description Besides the password, a code is asked for. */
+            secondFactor: boolean;
+        };
+        AddPasskeyRequest: {
+            /** @description The credential, as JSON. */
+            answer: {
+                [key: string]: unknown;
+            };
+            /** @description What it is called; by its browser, when empty. */
+            name: string;
+            state: string;
+        };
         AddShortLinkRequest: {
             /** @description 3 to 40 of a-z, 0-9 and hyphen; made when empty. */
             address?: string;
@@ -1956,6 +2474,17 @@ export interface components {
              */
             revision: number;
         };
+        ChangeEmailRequest: {
+            email: string;
+            /** @description Yours as it is now. */
+            password: string;
+        };
+        ChangePasswordRequest: {
+            /** @description 12 to 128 characters, and none that many people have. */
+            newPassword: string;
+            /** @description Yours as it is now. */
+            password: string;
+        };
         ChangeShortLinkRequest: {
             link: components["schemas"]["ShortLinkContent"];
             /**
@@ -2117,6 +2646,10 @@ export interface components {
                 [key: string]: number;
             };
         };
+        DeletionView: {
+            /** Format: date-time */
+            deleteAt: string;
+        };
         DescribeRequest: {
             address: string;
         };
@@ -2265,9 +2798,6 @@ export interface components {
             set: "marks" | "signs";
             /** @description What it is called. */
             title: string;
-        };
-        EraseWorkspaceRequest: {
-            password: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -2463,6 +2993,9 @@ export interface components {
             /** @description At most 60 characters. */
             title: string;
         };
+        ForgottenPasswordRequest: {
+            email: string;
+        };
         FormerAddress: {
             address: string;
             /** Format: date-time */
@@ -2595,6 +3128,41 @@ export interface components {
             high: number;
             /** Format: double */
             low: number;
+        };
+        InvitationView: {
+            email: string;
+            id: string;
+            pages: string[];
+            /** @enum {string} */
+            role: "runs" | "edits" | "reads";
+            /**
+             * Format: date-time
+             * @description It can be taken until then.
+             */
+            until: string;
+            whole: boolean;
+        };
+        InviteMemberRequest: {
+            email: string;
+            /** @description Of a member for some pages: one at least. */
+            pages: string[];
+            /** @enum {string} */
+            role: "runs" | "edits" | "reads";
+            /** @description Of the whole workspace; whoever runs it has to be. */
+            whole: boolean;
+        };
+        InvitedView: {
+            email: string;
+            /** @description The e-mail address has an account; sign in with it first. */
+            hasAccount: boolean;
+            invitedBy: string;
+            /** @enum {string} */
+            role: "runs" | "edits" | "reads";
+            /** @description Who takes it, when they are signed in. */
+            signedInAs?: string;
+            whole: boolean;
+            /** @description What it is called. */
+            workspace: string;
         };
         ItemReading: {
             /** @description Clicks, keyed as those of the block. */
@@ -2891,13 +3459,40 @@ export interface components {
             takers: number;
         };
         Me: {
+            /**
+             * Format: date-time
+             * @description When the account is erased for good, where that was asked for.
+             */
+            deleteAt?: string;
             email: string;
             /** @description Led through /-/own/{mark} it marks a browser as a member's. Holds ten minutes. */
             ownMark: string;
             /** @description Where pages are, such as https://kiln.example. */
             publicOrigin: string;
+            /**
+             * @description What they may do in it.
+             * @enum {string}
+             */
+            role?: "runs" | "edits" | "reads";
+            /** @description Of the whole of it, and not of some pages. */
+            whole: boolean;
+            /** @description The one they are in now; absent for whoever is a member of none. */
+            workspace?: string;
             /** @description IANA time zone of the workspace; days are days of it. */
             zone: string;
+        };
+        MemberView: {
+            email: string;
+            id: string;
+            /** Format: date-time */
+            joined: string;
+            /** @description Those of a member for some pages. */
+            pages: string[];
+            /** @enum {string} */
+            role: "runs" | "edits" | "reads";
+            /** @description Of the whole workspace, and not of some pages. */
+            whole: boolean;
+            you: boolean;
         };
         MergeDestinationRequest: {
             /** @description The destination that stands for it. */
@@ -3017,6 +3612,20 @@ export interface components {
             shown?: "row" | "catalogue";
             /** @description At most 300 characters. */
             text?: string;
+        };
+        OpenAccountRequest: {
+            /** @description That which was asked for, or another. */
+            pageAddress: string;
+            /** @description 12 to 128 characters, and none that many people have. */
+            password: string;
+            /** @description From the letter. */
+            token: string;
+        };
+        OpenWorkspaceRequest: {
+            /** @description 3 to 40 of a-z, 0-9 and hyphen. */
+            pageAddress: string;
+            /** @description IANA time zone of the browser. */
+            zone: string;
         };
         OrderAdvice: {
             /** @description What is shown now and leads somewhere, in its order. */
@@ -3256,6 +3865,31 @@ export interface components {
             address: string;
             destinationId?: string;
         };
+        PasskeyAnswer: {
+            /** @description The credential, as JSON. */
+            answer: {
+                [key: string]: unknown;
+            };
+            state: string;
+        };
+        PasskeyQuestion: {
+            /** @description For navigator.credentials, as JSON (Web Authentication, level 3). */
+            options: unknown;
+            /** @description Goes back with the answer, within five minutes. */
+            state: string;
+        };
+        PasskeyView: {
+            /** Format: date-time */
+            createdAt: string;
+            id: string;
+            name: string;
+            /** Format: date-time */
+            usedAt?: string;
+        };
+        PasswordBody: {
+            /** @description Yours as it is now. */
+            password: string;
+        };
         Pasted: {
             /** @description Keys of the page's blocks that lead to the same destination. */
             already: string[];
@@ -3279,6 +3913,12 @@ export interface components {
              * @description 50 to 300 per cent.
              */
             scale: number;
+        };
+        PendingAccountView: {
+            email: string;
+            /** @description Nobody took the page address in the meantime. */
+            free: boolean;
+            pageAddress: string;
         };
         Picture: {
             cut?: components["schemas"]["Cut"];
@@ -3559,6 +4199,9 @@ export interface components {
             /** @description When blocks came to show, or ceased to, by their windows. */
             windows: components["schemas"]["WindowMark"][];
         };
+        RecoveryCodesView: {
+            codes: string[];
+        };
         Remedy: {
             /** @description What it is, in words. */
             description: string;
@@ -3659,6 +4302,14 @@ export interface components {
              */
             state: "in force" | "before" | "over";
         };
+        RoleBody: {
+            /** @description Of a member for some pages: one at least. */
+            pages: string[];
+            /** @enum {string} */
+            role: "runs" | "edits" | "reads";
+            /** @description Of the whole workspace; whoever runs it has to be. */
+            whole: boolean;
+        };
         SaveDraftRequest: {
             /** @description Names this save, to know it again when the answer is lost. */
             as?: string;
@@ -3668,6 +4319,12 @@ export interface components {
             /** @description What it did, in order, so that it can be undone later and elsewhere. */
             steps?: components["schemas"]["StepTaken"][] | null;
         };
+        SecretView: {
+            /** @description The same as a QR code, SVG. */
+            code: string;
+            /** @description To be typed in, base32. */
+            secret: string;
+        };
         SeenPage: {
             /** @description Keys of the blocks, in their order. */
             blocks: string[];
@@ -3676,8 +4333,28 @@ export interface components {
             /** @description What the page's address leads straight to then. */
             passThrough?: string;
         };
+        SessionView: {
+            /** Format: date-time */
+            began: string;
+            /** @description It is the one that asks. */
+            current: boolean;
+            /** @description As its browser calls itself. */
+            device: string;
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was used last.
+             */
+            used: string;
+        };
         SetAsEditedRequest: {
             on: boolean;
+        };
+        SetNewPasswordRequest: {
+            /** @description 12 to 128 characters, and none that many people have. */
+            password: string;
+            /** @description From the letter. */
+            token: string;
         };
         SetPasscode: {
             /** @description By which gates name it; it is never told again. */
@@ -3686,6 +4363,14 @@ export interface components {
         SetPasscodeRequest: {
             /** @description 4 characters to 128 bytes. */
             passcode: string;
+        };
+        SetSecondFactorRequest: {
+            /** @description That the app shows now. */
+            code: string;
+            /** @description Yours as it is now. */
+            password: string;
+            /** @description The one the app has. */
+            secret: string;
         };
         ShareFiguresRequest: {
             /**
@@ -3758,6 +4443,8 @@ export interface components {
             windows: components["schemas"]["Entered"][];
         };
         SignInRequest: {
+            /** @description Of the authenticator app, or a recovery code; asked for where there is one. */
+            code?: string;
             email: string;
             password: string;
         };
@@ -3765,10 +4452,16 @@ export interface components {
             email: string;
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             pageAddress: string;
-            /** @description 12 to 128 characters, and none that many people have. */
-            password: string;
             /** @description IANA time zone of the browser. */
             zone: string;
+        };
+        SignedIn: {
+            me?: components["schemas"]["Me"];
+            /**
+             * @description The password is right, and a code is wanted with it.
+             * @enum {string}
+             */
+            wants?: "code";
         };
         Size: {
             media: string;
@@ -4023,6 +4716,12 @@ export interface components {
             source?: string;
             term?: string;
         };
+        TakeInvitationRequest: {
+            /** @description Of a new account: 12 to 128 characters, and none that many people have. */
+            password?: string;
+            /** @description From the letter. */
+            token: string;
+        };
         Takeover: {
             /**
              * Format: date-time
@@ -4090,6 +4789,10 @@ export interface components {
             weekly?: components["schemas"]["Weekly"][] | null;
             /** @description IANA name of the zone the times were entered in. */
             zone: string;
+        };
+        TokenBody: {
+            /** @description From the letter. */
+            token: string;
         };
         TraitReading: {
             clickThrough: components["schemas"]["Rate"];
@@ -4253,6 +4956,18 @@ export interface components {
             begins: boolean;
             block: string;
         };
+        WorkspaceChoice: {
+            /** @description The one they are in now. */
+            current: boolean;
+            id: string;
+            /** Format: date-time */
+            joined: string;
+            /** @description As its oldest page is called. */
+            name: string;
+            /** @enum {string} */
+            role: "runs" | "edits" | "reads";
+            whole: boolean;
+        };
         WorkspaceView: {
             /** @description First day of raw events, YYYY-MM-DD; days before stay as they are. */
             readonly eventsFrom?: string;
@@ -4278,6 +4993,496 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletionView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-email": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeEmailRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddPasskeyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-for-passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyQuestion"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                passkey: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "renew-recovery-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodesView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetSecondFactorRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodesView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "clear-second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "new-secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecretView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-other-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "open-account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenAccountRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedIn"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "read-address": {
         parameters: {
             query?: {
@@ -4377,6 +5582,37 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Tags"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "confirm-email": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenBody"];
             };
         };
         responses: {
@@ -4851,6 +6087,37 @@ export interface operations {
             };
         };
     };
+    "forgotten-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgottenPasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "search-icons": {
         parameters: {
             query?: {
@@ -4934,6 +6201,97 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["UndoneImport"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "invite-member": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteMemberRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-invitation-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -5114,6 +6472,97 @@ export interface operations {
             };
         };
     };
+    "list-members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-member": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-member": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "take-destination-apart": {
         parameters: {
             query?: never;
@@ -5133,6 +6582,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["KeptDestinationDetails"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-new-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetNewPasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -7096,6 +8576,68 @@ export interface operations {
             };
         };
     };
+    "sign-in-with-passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasskeyAnswer"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedIn"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-to-sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyQuestion"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "upload-picture": {
         parameters: {
             query?: never;
@@ -7565,7 +9107,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Me"];
+                    "application/json": components["schemas"]["SignedIn"];
                 };
             };
             /** @description Error */
@@ -7637,6 +9179,39 @@ export interface operations {
             };
         };
     };
+    "look-at-sign-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PendingAccountView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "tag-address": {
         parameters: {
             query?: never;
@@ -7657,6 +9232,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TaggedAddress"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeInvitationRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedIn"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "look-at-invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitedView"];
                 };
             };
             /** @description Error */
@@ -7883,37 +9524,6 @@ export interface operations {
             };
         };
     };
-    "erase-workspace": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EraseWorkspaceRequest"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     "get-export": {
         parameters: {
             query?: never;
@@ -8026,6 +9636,33 @@ export interface operations {
             };
         };
     };
+    "leave-workspace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-usage": {
         parameters: {
             query?: never;
@@ -8076,6 +9713,95 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WorkspaceView"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-workspaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceChoice"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "open-workspace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenWorkspaceRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "enter-workspace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { browserSupportsWebAuthn, startRegistration } from '@simplewebauthn/browser'
+import { useMutation } from '@tanstack/vue-query'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { useConfirm } from 'primevue/useconfirm'
+import { ref } from 'vue'
+import { api, take, type AccountView, type PasskeyCreation } from '@/api/client'
+import WrongText from '@/fields/WrongText.vue'
+import { formatsOf, t } from '@/i18n'
+import ProvenForm from './ProvenForm.vue'
+
+/** What devices keep to sign in with, without a password. */
+defineProps<{ passkeys: AccountView['passkeys'] }>()
+const emit = defineEmits<{ changed: [] }>()
+const confirm = useConfirm()
+const open = ref(false)
+const name = ref('')
+const day = (at: string) => new Date(at).toLocaleDateString(formatsOf(), { dateStyle: 'medium' })
+
+async function make(password: string) {
+  const { options, state } = await take(api.POST('/api/account/passkeys/question', { body: { password } }))
+  let made
+  try {
+    made = await startRegistration({ optionsJSON: options as PasskeyCreation })
+  } catch {
+    throw new Error(t('account.noPasskeyWasMade'))
+  }
+  await take(api.POST('/api/account/passkeys', { body: { state, answer: { ...made }, name: name.value } }))
+  name.value = ''
+  open.value = false
+  emit('changed')
+}
+const remove = useMutation({
+  mutationFn: (passkey: string) =>
+    take(api.DELETE('/api/account/passkeys/{passkey}', { params: { path: { passkey } } })),
+  onSuccess: () => emit('changed'),
+})
+function askToRemove(passkey: { id: string; name: string }) {
+  confirm.require({
+    header: t('account.removeThePasskey', { name: passkey.name }),
+    message: t('account.noSigningInWithIt'),
+    acceptProps: { label: t('account.removeIt'), severity: 'danger' },
+    rejectProps: { label: t('account.leaveIt'), severity: 'secondary', text: true },
+    accept: () => remove.mutate(passkey.id),
+  })
+}
+</script>
+
+<template>
+  <section aria-labelledby="passkeys-title">
+    <h2 id="passkeys-title">{{ $t('account.passkeys') }}</h2>
+    <p class="soft">{{ $t('account.yourPhoneOrComputer') }}</p>
+    <ul v-if="passkeys.length" class="account-list">
+      <li v-for="passkey in passkeys" :key="passkey.id">
+        <div>
+          <strong>{{ passkey.name }}</strong>
+          <small>{{
+            passkey.usedAt
+              ? $t('account.madeAndUsed', { made: day(passkey.createdAt), used: day(passkey.usedAt) })
+              : $t('account.madeNotUsed', { made: day(passkey.createdAt) })
+          }}</small>
+        </div>
+        <Button
+          size="small"
+          severity="danger"
+          text
+          :label="$t('account.removeIt')"
+          :aria-label="$t('account.removeThePasskey', { name: passkey.name })"
+          @click="askToRemove(passkey)"
+        />
+      </li>
+    </ul>
+    <WrongText :text="remove.error.value?.message" />
+    <ProvenForm v-if="open" :label="$t('account.makeThePasskey')" :act="make" @cancel="open = false">
+      <div class="field">
+        <label for="passkey-name">{{ $t('account.whatToCallIt') }}</label>
+        <InputText id="passkey-name" v-model="name" maxlength="60" autocomplete="off" />
+        <p class="hint">{{ $t('account.otherwiseByItsBrowser') }}</p>
+      </div>
+    </ProvenForm>
+    <Button
+      v-else-if="browserSupportsWebAuthn()"
+      severity="secondary"
+      :label="$t('account.addAPasskey')"
+      @click="open = true"
+    />
+    <p v-else class="soft">{{ $t('account.thisBrowserHasNone') }}</p>
+  </section>
+</template>
