@@ -1,4 +1,10 @@
-import { createRouter, createWebHistory } from 'vue-router'
+import {
+  createRouter,
+  createWebHistory,
+  type RouteLocationNormalized,
+  type RouteLocationRaw,
+} from 'vue-router'
+import type { Me } from './api/client'
 import { useSession } from './session'
 import AwayView from './shell/AwayView.vue'
 
@@ -47,6 +53,12 @@ export const router = createRouter({
       path: '/weekly-letter/:token',
       name: 'letter-off',
       component: () => import('./account/LetterOff.vue'),
+      meta: { open: true, anybody: true },
+    },
+    {
+      path: '/invitation',
+      name: 'invitation',
+      component: () => import('./team/TakeInvitation.vue'),
       meta: { open: true, anybody: true },
     },
     { path: '/away', name: 'away', component: AwayView, meta: { open: true } },
@@ -145,6 +157,16 @@ export const router = createRouter({
           name: 'account',
           component: () => import('./account/AccountView.vue'),
         },
+        {
+          path: 'settings/members',
+          name: 'members',
+          component: () => import('./team/MembersView.vue'),
+        },
+        {
+          path: 'no-workspace',
+          name: 'no-workspace',
+          component: () => import('./team/NoWorkspace.vue'),
+        },
         { path: 'settings', name: 'settings', component: () => import('./settings/SettingsView.vue') },
       ],
     },
@@ -161,5 +183,27 @@ router.beforeEach(async (to) => {
     return { name: 'sign-in', query: to.fullPath === '/' ? {} : { then: to.fullPath } }
   // Nobody signs in twice; what anybody may see is seen by whoever is signed in, too.
   if (to.meta.open && !to.meta.anybody && session.me) return { name: 'home' }
+  if (session.me && !to.meta.open) return wayOf(to, session.me)
   return true
 })
+
+/** Views for whoever only reads figures; of the others, the first is where they are led. */
+const READ = [
+  'readings',
+  'summary',
+  'trials',
+  'partners',
+  'one-button',
+  'one-source',
+  'home',
+  'settings',
+  'account',
+  'privacy',
+]
+
+/** Leads somebody to what they may see. */
+function wayOf(to: RouteLocationNormalized, me: Me): RouteLocationRaw | true {
+  if (!me.workspace) return ['no-workspace', 'account'].includes(String(to.name)) || { name: 'no-workspace' }
+  if (me.role !== 'reads' || READ.includes(String(to.name))) return true
+  return to.params.page ? { name: 'readings', params: { page: to.params.page } } : { name: 'home' }
+}

@@ -53,9 +53,20 @@ export const useSession = defineStore('session', () => {
   }
 
   whenSignedOut(() => (ended.value = me.value !== undefined))
-  others?.addEventListener('message', leave)
+  others?.addEventListener('message', ({ data }) => {
+    // Another tab went to another workspace: what is open here is of this one no more.
+    if (data === 'entered') location.assign('/')
+    else leave()
+  })
   return { me, ended, away, find, findAnew, enter, signOut, leave }
 })
+
+/** Begins anew in the workspace that somebody is in now: nothing of another is left on screen, nor in other tabs. */
+export function enterAnew() {
+  others?.postMessage('entered')
+  sessionStorage.removeItem('jundle-page')
+  location.assign('/')
+}
 
 /** The way to a page that marks this browser as a member's on the way. */
 export function ownPassage(who: Me, pageAddress: string) {
@@ -68,6 +79,8 @@ export function ownPassage(who: Me, pageAddress: string) {
  * counted. False when that host cannot be reached, and nothing happens.
  */
 export async function passThroughPublicHost(who: Me, path: string) {
+  // Whoever is in no workspace has no pages to be kept out of the figures of.
+  if (!who.ownMark) return false
   try {
     await fetch(passage(who), { mode: 'no-cors', credentials: 'include' })
   } catch {

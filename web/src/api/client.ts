@@ -48,6 +48,9 @@ export type Strip = Schemas['Strip']
 export type TrialView = Schemas['TrialView']
 export type NewTrial = Schemas['NewTrialRequest']
 export type AccountView = Schemas['AccountView']
+export type MemberView = Schemas['MemberView']
+/** What somebody may do in a workspace, and with what. */
+export type RoleInReach = Pick<MemberView, 'role' | 'whole' | 'pages'>
 export type SessionView = Schemas['SessionView']
 /** What a device is asked to sign in, and to make a passkey, as the standard has it. */
 export type PasskeyRequest = PublicKeyCredentialRequestOptionsJSON

@@ -14,6 +14,7 @@ import { usePageStore } from '@/page/pageStore'
 import RangeChoice from '@/readings/RangeChoice.vue'
 import { useCopy } from '@/shell/useCopy'
 import { useInAddress } from '@/shell/useInAddress'
+import { useMay } from '@/team/useMay'
 import PartnerLines from './PartnerLines.vue'
 import { partnerText } from './partnerText'
 import ReportFile from './ReportFile.vue'
@@ -21,6 +22,7 @@ import ReportFile from './ReportFile.vue'
 /** What partners counted, against what we did. */
 const route = useRoute()
 const page = usePageStore()
+const may = useMay()
 const copy = useCopy()
 const queries = useQueryClient()
 const pageId = computed(() => String(route.params.page))
@@ -108,10 +110,12 @@ const remove = useMutation({
           :min="0"
           :max="100"
           size="small"
+          :disabled="!may.edit.value"
           suffix=" %"
           @update:model-value="$event !== null && tolerance.mutate(Number($event))"
         />
         <Button
+          v-if="may.edit.value"
           size="small"
           text
           severity="secondary"
@@ -127,7 +131,7 @@ const remove = useMutation({
         </Button>
       </template>
     </section>
-    <section v-if="partners" aria-labelledby="report-title">
+    <section v-if="partners && may.edit.value" aria-labelledby="report-title">
       <h2 id="report-title">{{ $t('partners.takeIn') }}</h2>
       <ReportFile :page-id="pageId" :names="partners.map(({ name }) => name)" @kept="chosen = $event" />
     </section>

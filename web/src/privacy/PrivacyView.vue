@@ -3,9 +3,10 @@ import { useQuery } from '@tanstack/vue-query'
 import { workspaceQuery } from '@/api/queries'
 import { counted } from '@/figures'
 import { t } from '@/i18n'
+import { useMay } from '@/team/useMay'
 
 /** What is stored of visitors, for how long, and what never: the same as docs/privacy.md. */
-const { data: workspace } = useQuery(workspaceQuery())
+const { data: workspace } = useQuery({ ...workspaceQuery(), enabled: useMay().edit })
 const KEPT = [
   {
     what: t('privacy.whichPageWasOpened'),

@@ -9,11 +9,13 @@ import { percent } from '@/figures'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
+import { useMay } from '@/team/useMay'
 import { aroundWords } from './aroundWords'
 
 /** How much each button pulls for its place, and an order in which more would be pressed, where there is one. */
 const props = defineProps<{ pageId: string }>()
 const page = usePageStore()
+const may = useMay()
 const toast = useToast()
 const zone = useSession().me?.zone ?? 'UTC'
 const { data: advice, error } = useQuery(
@@ -66,9 +68,14 @@ function tryIt() {
     <template v-else-if="advice">
       <p class="words">
         {{ words }}
-        <Button v-if="advice.offered" size="small" :label="$t('readings.tryOrder')" @click="tryIt" />
+        <Button
+          v-if="advice.offered && may.edit.value"
+          size="small"
+          :label="$t('readings.tryOrder')"
+          @click="tryIt"
+        />
         <RouterLink
-          v-if="advice.offered"
+          v-if="advice.offered && may.edit.value"
           :to="{ name: 'trials', params: { page: pageId }, query: { order: advice.order.join('.') } }"
           >{{ $t('readings.tryOnHalf') }}</RouterLink
         >

@@ -15,6 +15,7 @@ import FigureTile from './FigureTile.vue'
 import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
+import { useMay } from '@/team/useMay'
 import { countWords, rateChangeWords, shareWords } from './changeWords'
 import LeftOutList from './LeftOutList.vue'
 import OffNotice from './OffNotice.vue'
@@ -30,6 +31,7 @@ import WhoTheyAre from './WhoTheyAre.vue'
 const OverTime = defineAsyncComponent(() => import('./OverTime.vue'))
 
 const route = useRoute()
+const may = useMay()
 const range = useInAddress('range', '28d')
 const compare = useInAddress('compare', 'before')
 const compared = computed(() => COMPARISONS.find(({ value }) => value === compare.value)?.value ?? 'before')
@@ -153,9 +155,12 @@ const REASONS: Record<string, string> = {
         <CoverageBar :coverage="view.coverage" />
         <p v-if="stillPlain" class="do">
           {{ stillPlain }}
-          <RouterLink class="mend" :to="{ name: 'sources', params: { page: String(route.params.page) } }">{{
-            $t('readings.copyItsAddress')
-          }}</RouterLink>
+          <RouterLink
+            v-if="may.edit.value"
+            class="mend"
+            :to="{ name: 'sources', params: { page: String(route.params.page) } }"
+            >{{ $t('readings.copyItsAddress') }}</RouterLink
+          >
         </p>
       </div>
 
@@ -205,7 +210,7 @@ const REASONS: Record<string, string> = {
 
       <TakeAway :page-id="String(route.params.page)" :range="range" />
 
-      <ShareFigures :of="String(route.params.page)" />
+      <ShareFigures v-if="may.edit.value" :of="String(route.params.page)" />
     </template>
   </div>
 </template>

@@ -6,6 +6,8 @@ import { t } from '@/i18n'
 import { saveAll } from '@/saving/editing'
 import { useSession } from '@/session'
 import { useTheme } from '@/theme/useTheme'
+import OwnWorkspaces from '@/team/OwnWorkspaces.vue'
+import { useMay } from '@/team/useMay'
 import OwnPhone from './OwnPhone.vue'
 import SettingsFrame from './SettingsFrame.vue'
 import TimeZone from './TimeZone.vue'
@@ -15,6 +17,7 @@ import YourData from './YourData.vue'
 
 const session = useSession()
 const theme = useTheme()
+const may = useMay()
 const themes = [
   { value: 'auto', label: t('settings.asTheDevice') },
   { value: 'light', label: t('settings.light') },
@@ -42,17 +45,18 @@ async function signOut() {
       <RouterLink class="more" :to="{ name: 'account' }">{{ $t('account.howYouGetIn') }}</RouterLink>
       <Button class="out" :label="$t('settings.signOut')" severity="secondary" @click="signOut" />
     </section>
-    <section>
+    <section v-if="may.edit.value">
       <h2>{{ $t('settings.pages') }}</h2>
       <p class="soft">{{ $t('pages.lead') }}</p>
       <RouterLink class="more" :to="{ name: 'pages' }">{{ $t('pages.allPages') }}</RouterLink>
     </section>
+    <OwnWorkspaces />
     <OwnPhone />
-    <TimeZone />
+    <TimeZone v-if="may.run.value" />
     <WeeklyLetter />
     <YourData />
-    <WorkspaceUse />
-    <section>
+    <WorkspaceUse v-if="may.editAll.value" />
+    <section v-if="may.edit.value">
       <h2>{{ $t('settings.sendFromYourBrowser') }}</h2>
       <i18n-t keypath="settings.dragThis" tag="p" scope="global">
         <template #bookmark

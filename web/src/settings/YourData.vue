@@ -11,13 +11,15 @@ import { workspaceQuery } from '@/api/queries'
 import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import { useSession } from '@/session'
+import { useMay } from '@/team/useMay'
 import TakeAlong from './TakeAlong.vue'
 
 /** How long raw events are kept, and all data to take along or to erase. */
 const session = useSession()
 const client = useQueryClient()
 const confirm = useConfirm()
-const { data: workspace } = useQuery(workspaceQuery())
+const may = useMay()
+const { data: workspace } = useQuery({ ...workspaceQuery(), enabled: () => may.run.value })
 const TIMES = [
   { value: 30, label: '30 days' },
   { value: 90, label: '90 days' },
@@ -64,24 +66,26 @@ const erase = useMutation({
 <template>
   <section aria-labelledby="data-title">
     <h2 id="data-title">{{ $t('settings.yourData') }}</h2>
-    <div class="field">
-      <span id="keep-label" class="label">{{ $t('settings.keepRawEventsFor') }}</span>
-      <Select
-        :model-value="workspace?.keepDays"
-        :options="times"
-        option-value="value"
-        option-label="label"
-        aria-labelledby="keep-label"
-        @update:model-value="setKeep"
-      />
-    </div>
-    <WrongText :text="keep.error.value?.message" />
+    <template v-if="may.run.value">
+      <div class="field">
+        <span id="keep-label" class="label">{{ $t('settings.keepRawEventsFor') }}</span>
+        <Select
+          :model-value="workspace?.keepDays"
+          :options="times"
+          option-value="value"
+          option-label="label"
+          aria-labelledby="keep-label"
+          @update:model-value="setKeep"
+        />
+      </div>
+      <WrongText :text="keep.error.value?.message" />
+    </template>
     <i18n-t keypath="settings.dailyFiguresStay" tag="p" class="soft" scope="global">
       <template #privacy
         ><RouterLink class="more" :to="{ name: 'privacy' }">{{ $t('privacy.privacy') }}</RouterLink></template
       >
     </i18n-t>
-    <TakeAlong />
+    <TakeAlong v-if="may.run.value" />
     <div v-if="!session.me?.deleteAt" class="acts">
       <Button :label="$t('settings.eraseEverything')" severity="danger" text @click="erasing = true" />
     </div>

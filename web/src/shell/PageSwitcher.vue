@@ -10,6 +10,10 @@ import PageMark from '@/pages/PageMark.vue'
 import { nameOf, standingWords } from '@/pages/standing'
 
 /** The page that is open, and the others by picture, state and clicks of the week. */
+const { open = undefined } = defineProps<{
+  /** The page of a view that knows nothing of working copies. */
+  open?: string
+}>()
 const emit = defineEmits<{ choose: [page: string] }>()
 const page = usePageStore()
 const { data: pages } = useQuery(pagesQuery())
@@ -27,7 +31,7 @@ const choices = computed(() =>
   <Select
     v-if="choices.length > 1"
     class="switch"
-    :model-value="page.state?.id"
+    :model-value="open ?? page.state?.id"
     :options="choices"
     option-value="id"
     option-label="label"
@@ -48,6 +52,7 @@ const choices = computed(() =>
   </Select>
   <strong v-else class="only">{{ choices[0]?.label }}</strong>
   <RouterLink
+    v-if="!open"
     v-tooltip.bottom="$t('pages.allPages')"
     class="tool all"
     :to="{ name: 'pages' }"

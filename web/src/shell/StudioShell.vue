@@ -12,7 +12,9 @@ import { usePageStore } from '@/page/pageStore'
 import { anyUnsaved, saveAll } from '@/saving/editing'
 import SavingNotices from '@/saving/SavingNotices.vue'
 import { useSession } from '@/session'
+import { useMay } from '@/team/useMay'
 import StudioMark from './StudioMark.vue'
+import PageSwitcher from './PageSwitcher.vue'
 import TopLine from './TopLine.vue'
 import { useBack } from './useBack'
 import { useLiveFigures } from './useLiveFigures'
@@ -21,6 +23,7 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const page = usePageStore()
+const may = useMay()
 const queries = useQueryClient()
 
 const crown = useTemplateRef<HTMLElement>('crown')
@@ -30,19 +33,21 @@ const crownVar = useCssVar('--crown', document.documentElement)
 watch(crownHeight, (height) => (crownVar.value = `${height}px`), { immediate: true })
 /** The page of the view, or the one that was open last in a view that is of all pages. */
 const last = useSessionStorage('jundle-page', '')
-const { data: pages } = useQuery(pagesQuery())
+const { data: pages } = useQuery({ ...pagesQuery(), enabled: () => !!session.me?.workspace })
 const pageOfView = computed(() => (typeof route.params.page === 'string' ? route.params.page : undefined))
 const pageId = computed(
   () => pageOfView.value ?? (route.name === 'home' ? undefined : last.value || pages.value?.[0]?.id),
 )
-const views = [
-  { name: 'arrange', label: t('shell.arrange'), icon: Rows3 },
-  { name: 'look', label: t('common.look'), icon: Palette },
-  { name: 'sources', label: t('shell.sources'), icon: MapPin },
-  { name: 'readings', label: t('shell.readings'), icon: BarChart3 },
-  { name: 'shelf', label: t('shell.shelf'), icon: Library, shared: true },
-  { name: 'settings', label: t('shell.settings'), icon: Settings2, shared: true },
-]
+const views = computed(() =>
+  [
+    { name: 'arrange', label: t('shell.arrange'), icon: Rows3, may: may.edit.value },
+    { name: 'look', label: t('common.look'), icon: Palette, may: may.edit.value },
+    { name: 'sources', label: t('shell.sources'), icon: MapPin, may: may.edit.value },
+    { name: 'readings', label: t('shell.readings'), icon: BarChart3, may: true },
+    { name: 'shelf', label: t('shell.shelf'), icon: Library, shared: true, may: may.editAll.value },
+    { name: 'settings', label: t('shell.settings'), icon: Settings2, shared: true, may: true },
+  ].filter((view) => view.may),
+)
 
 /** Screens that belong to a view of the rail. */
 const WITHIN: Record<string, string> = {
@@ -55,6 +60,7 @@ const WITHIN: Record<string, string> = {
   'one-source': 'readings',
   privacy: 'settings',
   account: 'settings',
+  members: 'settings',
 }
 
 /** Goes on with another page, in the view that is open. */
@@ -72,6 +78,8 @@ watch(
   async (id) => {
     if (!id) return
     last.value = id
+    // Whoever reads figures sees nothing of the working copy.
+    if (!may.edit.value) return
     try {
       await page.open(id)
     } catch {
@@ -97,7 +105,7 @@ useEventListener('beforeunload', (event) => {
   if (anyUnsaved()) event.preventDefault()
 })
 // Other tabs, other devices and helpers may have changed the page meanwhile.
-useEventListener(window, 'focus', () => void page.refresh().catch(() => {}))
+useEventListener(window, 'focus', () => may.edit.value && void page.refresh().catch(() => {}))
 
 async function signOut() {
   await saveAll()
@@ -130,7 +138,11 @@ async function signOut() {
       </button>
     </nav>
     <div v-if="pageId" ref="crown" class="crown">
-      <TopLine @choose="choose" />
+      <TopLine v-if="may.edit.value" @choose="choose" />
+      <header v-else class="reading">
+        <PageSwitcher :open="pageId" @choose="choose" />
+        <p class="soft">{{ $t('team.youReadFigures') }}</p>
+      </header>
       <SavingNotices />
       <ErasureNotice />
     </div>
@@ -172,6 +184,15 @@ async function signOut() {
   top: 0;
   z-index: 10;
   min-width: 0;
+}
+.reading {
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  min-height: var(--top);
+  padding: 8px 28px;
+  border-bottom: 1px solid var(--line);
+  background: var(--surface);
 }
 .home {
   display: grid;

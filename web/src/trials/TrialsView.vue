@@ -9,12 +9,14 @@ import { api, take, type NewTrial as Wanted, type TrialView } from '@/api/client
 import { trialsQuery } from '@/api/queries'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
+import { useMay } from '@/team/useMay'
 import NewTrial from './NewTrial.vue'
 import TrialCard from './TrialCard.vue'
 
 /** What is tried on a page, what came of it, and another to begin. */
 const route = useRoute()
 const page = usePageStore()
+const may = useMay()
 const toast = useToast()
 const queries = useQueryClient()
 const pageId = computed(() => String(route.params.page))
@@ -79,7 +81,7 @@ const wrong = computed(() => choose.error.value?.message ?? end.error.value?.mes
     <p v-if="error && !trials" class="notice" role="alert">{{ error.message }}</p>
     <div v-else-if="!trials" aria-busy="true"><Skeleton height="200px" /></div>
     <template v-else>
-      <section v-if="!running" aria-labelledby="new-title" class="begin">
+      <section v-if="!running && may.edit.value" aria-labelledby="new-title" class="begin">
         <h2 id="new-title">{{ $t('trials.beginOne') }}</h2>
         <NewTrial
           :page-id="pageId"
@@ -93,7 +95,7 @@ const wrong = computed(() => choose.error.value?.message ?? end.error.value?.mes
         :key="trial.id"
         :trial="trial"
         :title="titleOf(trial)"
-        :busy="busy"
+        :busy="busy || !may.edit.value"
         @choose="choose.mutate({ trial: trial.id, variant: $event })"
         @end="end.mutate(trial.id)"
       />
