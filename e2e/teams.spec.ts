@@ -75,6 +75,16 @@ for (const size of SIZES) {
       await reader.goto(`${PUBLIC}/${name}`)
       await expect(reader.locator('.button')).toHaveCount(2)
 
+      // Who did what stands in the journal.
+      await page.goto('/settings/journal')
+      const entries = page.getByRole('region', { name: 'Journal' }).getByRole('listitem')
+      await expect(entries.filter({ hasText: guest }).filter({ hasText: 'Published' })).toHaveCount(1)
+      await expect(
+        entries.filter({ hasText: emailOf(name) }).filter({ hasText: `Invited: ${guest}` }),
+      ).toHaveCount(1)
+      await expectClean(page, 'main')
+      await page.goto('/settings/members')
+
       await page.getByRole('button', { name: `Remove ${guest}` }).click()
       await page.getByRole('alertdialog').getByRole('button', { name: 'Remove' }).click()
       await expect(row).toHaveCount(0)

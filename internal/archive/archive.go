@@ -48,6 +48,7 @@ short-links.csv                every short link, as a list that can be read agai
 short-links/ADDRESS/           a short link with everything that is kept of it,
                                and its events and figures, as for a page; what
                                stands for a button is where visitors were led
+journal.ndjson                 who did what, and when, for a year
 destinations.ndjson            addresses that buttons, icons and links lead to, one
                                a line: where each leads now and led before; the
                                other files name them by destinationId
@@ -127,7 +128,7 @@ func (w *writer) all() error {
 			return err
 		}
 	}
-	if err := errors.Join(w.links(links), w.destinations()); err != nil {
+	if err := errors.Join(w.links(links), w.destinations(), w.journal()); err != nil {
 		return err
 	}
 	for _, name := range names {
@@ -151,6 +152,35 @@ func (w *writer) destinations() error {
 		)
 	})
 }
+
+// journal writes who did what, one entry a line, the latest first.
+func (w *writer) journal() error {
+	out, err := w.create("journal.ndjson")
+	if err != nil {
+		return err
+	}
+	lines := json.NewEncoder(out)
+	var last store.JournalEntry
+	for {
+		entries, err := w.store.Journal(w.ctx, w.workspace, last, journalAtOnce)
+		if err != nil {
+			return err
+		}
+		for _, one := range entries {
+			record := journalRecord{one.Who, one.Did, one.PageID, one.Page, one.Subject, one.FirstAt, one.LastAt, one.Times}
+			if err := lines.Encode(record); err != nil {
+				return err
+			}
+			last = one
+		}
+		if len(entries) < journalAtOnce {
+			return nil
+		}
+	}
+}
+
+// journalAtOnce is how many entries are held in memory.
+const journalAtOnce = 500
 
 // media copies a file as it is.
 func (w *writer) media(name string) error {

@@ -140,3 +140,14 @@ func recordOfEvent(event store.Event) eventRecord {
 		Country: event.Country, Language: event.Language, Paid: event.Paid,
 	}
 }
+
+type journalRecord struct {
+	Who     string     `json:"who"`
+	Did     string     `json:"did"`
+	PageID  *uuid.UUID `json:"pageId,omitempty"`
+	Page    string     `json:"page,omitempty"`
+	Subject string     `json:"subject,omitempty"`
+	First   time.Time  `json:"first"`
+	Last    time.Time  `json:"last"`
+	Times   int        `json:"times"`
+}

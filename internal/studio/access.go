@@ -63,7 +63,7 @@ var accesses = []struct {
 	{team.Edits, ofWhole, `
 		write-bookmarks list-destination-changes change-many-destinations undo-destination-change list-destinations
 		write-destinations get-destination change-destination merge-destination get-destination-readings list-files
-		delete-file undo-import read-link-file write-link-list read-link-list take-destination-apart take-in-page
+		delete-file undo-import read-link-file write-link-list read-link-list take-destination-apart list-journal take-in-page
 		add-page list-short-links add-short-link delete-short-link change-short-link readdress-short-link
 		draw-short-link-code keep-short-link get-short-link-readings delete-theme`},
 	// Taking a page down.

@@ -82,6 +82,10 @@ func (s *Server) admit(ctx huma.Context, next func(huma.Context)) {
 		defer file.Close()
 		ctx = huma.WithValue(ctx, uploadKey{}, file)
 	}
+	if member, signedIn := ctx.Context().Value(memberKey{}).(store.Member); signedIn {
+		s.withJournal(ctx, member, next)
+		return
+	}
 	next(ctx)
 }
 

@@ -108,6 +108,7 @@ func (s *Server) inviteMember(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
+	about(ctx, email)
 	return &struct{ Body InvitationView }{viewOf(made)}, nil
 }
 
@@ -198,6 +199,7 @@ func (s *Server) takeInvitation(ctx context.Context, in *struct {
 			return nil, oldLinkOr(err)
 		}
 		s.sessions.Put(ctx, store.SessionWorkspace, member.WorkspaceID.String())
+		s.write(ctx, store.JournalEntry{WorkspaceID: member.WorkspaceID, Who: member.Email, Did: "take-invitation"})
 		if member, err = s.Store.MemberOf(ctx, member.WorkspaceID, user.ID); err != nil {
 			return nil, problem(err)
 		}
@@ -222,5 +224,6 @@ func (s *Server) takeInvitation(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, oldLinkOr(err)
 	}
+	s.write(ctx, store.JournalEntry{WorkspaceID: member.WorkspaceID, Who: member.Email, Did: "take-invitation"})
 	return s.enter(ctx, member.User, member.WorkspaceID, in.Client, true)
 }

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"net/http"
 	"reflect"
+	"strconv"
 	"strings"
 	"time"
 
@@ -190,6 +191,7 @@ func (s *Server) changeAddress(ctx context.Context, in *struct {
 },
 ) (*pageOutput, error) {
 	changed, err := s.pages.Readdress(ctx, memberOf(ctx).WorkspaceID, in.Page, in.Body.Address)
+	about(ctx, changed.Address)
 	return s.pageOutput(ctx, changed, err)
 }
 
@@ -221,6 +223,7 @@ func (s *Server) publish(ctx context.Context, in *struct {
 ) (*pageOutput, error) {
 	published, err := s.pages.Publish(ctx, memberOf(ctx), in.Page,
 		store.Publishing{Revision: in.Body.Revision, EndsLinks: in.Body.EndsLinks})
+	about(ctx, strconv.Itoa(published.LiveEdition))
 	return s.pageOutput(ctx, published, err)
 }
 

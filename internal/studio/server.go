@@ -177,6 +177,7 @@ func New(options Options) (*Server, error) {
 	s.addWorkspaces()
 	s.addMembers()
 	s.addInvitations()
+	s.addJournal()
 	s.allRegistered()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)

@@ -134,6 +134,7 @@ func (s *Server) shortLink(row store.ShortLink, zone *time.Location) ShortLink {
 }
 
 func (s *Server) shortLinkOutput(ctx context.Context, row store.ShortLink) (*shortLinkOutput, error) {
+	about(ctx, row.Address())
 	zone, err := s.zone(ctx)
 	if err != nil {
 		return nil, problem(err)

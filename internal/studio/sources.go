@@ -74,6 +74,7 @@ func (s *Server) sourceOutput(ctx context.Context, pageID uuid.UUID, row store.S
 	if err != nil {
 		return nil, problem(err)
 	}
+	about(ctx, row.Name)
 	owner, err := s.Store.Page(ctx, memberOf(ctx).WorkspaceID, pageID)
 	if err != nil {
 		return nil, problem(err)

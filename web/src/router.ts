@@ -163,6 +163,11 @@ export const router = createRouter({
           component: () => import('./team/MembersView.vue'),
         },
         {
+          path: 'settings/journal',
+          name: 'journal',
+          component: () => import('./team/JournalView.vue'),
+        },
+        {
           path: 'no-workspace',
           name: 'no-workspace',
           component: () => import('./team/NoWorkspace.vue'),

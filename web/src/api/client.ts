@@ -48,6 +48,7 @@ export type Strip = Schemas['Strip']
 export type TrialView = Schemas['TrialView']
 export type NewTrial = Schemas['NewTrialRequest']
 export type AccountView = Schemas['AccountView']
+export type JournalView = Schemas['JournalView']
 export type MemberView = Schemas['MemberView']
 /** What somebody may do in a workspace, and with what. */
 export type RoleInReach = Pick<MemberView, 'role' | 'whole' | 'pages'>

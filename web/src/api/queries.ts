@@ -21,6 +21,16 @@ export const sourcesQuery = (page: MaybeRefOrGetter<string>) =>
     },
   })
 
+/** Who did what, the latest first. */
+export const journalQuery = () =>
+  infiniteQueryOptions({
+    queryKey: ['journal'],
+    queryFn: ({ pageParam }) =>
+      takePart(api.GET('/api/journal', { params: { query: { after: pageParam, limit: 50 } } })),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.next,
+  })
+
 type Compared = 'none' | 'before' | 'weekdays'
 
 export const readingsQuery = (

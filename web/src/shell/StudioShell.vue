@@ -61,6 +61,7 @@ const WITHIN: Record<string, string> = {
   privacy: 'settings',
   account: 'settings',
   members: 'settings',
+  journal: 'settings',
 }
 
 /** Goes on with another page, in the view that is open. */

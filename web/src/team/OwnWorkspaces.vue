@@ -52,6 +52,9 @@ function askToLeave() {
     <RouterLink v-if="may.run.value" class="more" :to="{ name: 'members' }">{{
       $t('team.membersAndInvitations')
     }}</RouterLink>
+    <RouterLink v-if="may.editAll.value" class="more" :to="{ name: 'journal' }">{{
+      $t('journal.journal')
+    }}</RouterLink>
     <ul v-if="others.length" class="account-list">
       <li v-for="workspace in others" :key="workspace.id">
         <div>

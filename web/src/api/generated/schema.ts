@@ -605,6 +605,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who did what in the workspace, the latest first
+         * @description For a year. What somebody does again and again within an hour is one entry.
+         */
+        get: operations["list-journal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/link-files": {
         parameters: {
             query?: never;
@@ -3178,6 +3198,28 @@ export interface components {
         ItemTitle: {
             item: string;
             title: string;
+        };
+        JournalView: {
+            /** @description The operation, by its ID in this document; take-invitation for whoever came. */
+            did: string;
+            /** Format: date-time */
+            first: string;
+            id: string;
+            /** Format: date-time */
+            last: string;
+            /** @description What that was called then. */
+            page?: string;
+            /** @description Of the page it was about, which may be gone. */
+            pageId?: string;
+            /** @description What else it was about, in a word. */
+            subject?: string;
+            /**
+             * Format: int64
+             * @description How often, within an hour.
+             */
+            times: number;
+            /** @description E-mail address, as it was then. */
+            who: string;
         };
         KeptDestination: {
             /** Format: date-time */
@@ -6292,6 +6334,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-journal": {
+        parameters: {
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Next-Cursor"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JournalView"][];
+                };
             };
             /** @description Error */
             default: {
