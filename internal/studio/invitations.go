@@ -95,10 +95,14 @@ func (s *Server) inviteMember(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
+	self := memberOf(ctx)
+	sent := store.Attempt{Key: s.attemptKey("invitations", self.WorkspaceID.String()), Budget: invitationsSent}
+	if err := s.takeAttempt(ctx, sent); err != nil {
+		return nil, err
+	}
 	if err := s.takeLetter(ctx, email, in.network); err != nil {
 		return nil, err
 	}
-	self := memberOf(ctx)
 	made, err := s.Store.Invite(ctx, store.Invitation{
 		WorkspaceID: self.WorkspaceID, Email: email, Role: in.Body.Role, Whole: reach.Whole, Pages: reach.Pages, InvitedBy: self.Email,
 	}, s.Now())

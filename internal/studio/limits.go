@@ -39,6 +39,9 @@ var (
 	// those that all have sent to it; networks its owner signed in from are not held by it.
 	lettersToOne   = store.Budget{Burst: 4, Pause: 10 * time.Minute}
 	lettersToEmail = store.Budget{Burst: 20, Pause: 10 * time.Minute}
+	// invitationsSent is for invitations of one workspace: its name stands in them, and strangers
+	// choose it.
+	invitationsSent = store.Budget{Burst: 30, Pause: 30 * time.Minute}
 	// tokensTried is for what came in letters, or says that it did.
 	tokensTried = store.Budget{Burst: 100, Pause: 10 * time.Second}
 )
