@@ -1,7 +1,17 @@
 import { expect, test, type Browser, type Page } from '@playwright/test'
 import { expectClean } from './support/axe'
 import { letterTo, linkIn } from './support/letters'
-import { emailOf, freshName, openAccount, PASSWORD, paste, publish, startEmpty } from './support/people'
+import { settled } from './support/lines'
+import {
+  emailOf,
+  freshName,
+  openAccount,
+  PASSWORD,
+  paste,
+  publish,
+  startEmpty,
+  titles,
+} from './support/people'
 import { PUBLIC } from './support/places'
 import { SIZES } from './support/sizes'
 
@@ -124,7 +134,7 @@ for (const size of SIZES) {
       await row.getByRole('combobox', { name: 'What they may do' }).click()
       await page.getByRole('option', { name: 'Edits', exact: true }).click()
       await row.getByRole('button', { name: 'Save' }).click()
-      await page.goto('/settings')
+      await expect(page).toHaveURL(/settings$/)
       await expect(page.getByRole('link', { name: 'Members and invitations' })).toHaveCount(0)
       await page.getByRole('button', { name: 'Leave this workspace…' }).click()
       await page.getByRole('alertdialog').getByRole('button', { name: 'Leave it' }).click()
@@ -133,3 +143,46 @@ for (const size of SIZES) {
     })
   })
 }
+
+test('two people on one page see each other, and what they change on different rows comes together', async ({
+  page,
+  browser,
+}) => {
+  const name = freshName('together')
+  await startEmpty(page, name)
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await paste(page, 'https://quarrow.example/kiln-openings', 'Kiln opening dates')
+  await settled(page)
+  const arrange = page.url()
+  const guest = emailOf(freshName('helper'))
+  await invite(page, guest, 'Edits')
+  await page.goto(arrange)
+  const helper = await elsewhere(browser)
+  await helper.goto(linkIn(await letterTo(page.request, guest, /^You are invited to/)))
+  await helper.getByLabel('Password').fill(PASSWORD)
+  await helper.getByRole('button', { name: 'Become a member' }).click()
+  await expect(helper.getByText(`${emailOf(name)} works on this page, too`)).toBeVisible()
+  await expect(page.getByText(`${guest} works on this page, too`)).toBeVisible({ timeout: 30_000 })
+  await expectClean(page, 'main')
+
+  const rename = async (whose: Page, at: number, to: string) => {
+    await whose.locator('.rows > li').nth(at).focus()
+    await whose.keyboard.press('F2')
+    await whose.getByRole('textbox', { name: 'Title' }).fill(to)
+    await whose.keyboard.press('Enter')
+  }
+  await rename(page, 0, 'Our shops')
+  await settled(page)
+  await rename(helper, 1, 'When the kiln opens')
+  await settled(helper)
+  await expect.poll(() => titles(helper)).toEqual(['Our shops', 'When the kiln opens'])
+  await expect(helper.getByRole('alert')).toHaveCount(0)
+
+  // The same row asks whoever comes second.
+  await rename(page, 1, 'Kiln days')
+  await expect(page.getByRole('alert', { name: 'Changed here and elsewhere' })).toBeVisible()
+  await page.getByRole('alert').getByRole('button').first().click()
+  await settled(page)
+  await helper.goto('/settings')
+  await helper.context().close()
+})

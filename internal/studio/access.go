@@ -49,7 +49,7 @@ var accesses = []struct {
 		get-own-phone list-pages get-weekly-letter set-weekly-letter send-weekly-letter leave-workspace`},
 	// Building a page.
 	{team.Edits, ofPage, `
-		get-page change-address set-as-edited append-blocks check-page check-addresses save-draft list-editions
+		get-page be-present leave-page change-address set-as-edited append-blocks check-page check-addresses save-draft list-editions
 		compare-edition label-page take-out-page take-out-page-with-files read-partner-report delete-partner
 		change-tolerance read-paste write-plain-files close-previews preview-page publish wake-page rest-page get-ribbon
 		see-page list-sources add-source change-source draw-source-code list-starters list-steps get-step begin-takeover

@@ -178,6 +178,7 @@ func New(options Options) (*Server, error) {
 	s.addMembers()
 	s.addInvitations()
 	s.addJournal()
+	s.addPresent()
 	s.allRegistered()
 	letHandlersWork(s.api)
 	filehandler.Add(engine, options.Files)

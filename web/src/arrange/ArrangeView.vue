@@ -22,6 +22,7 @@ import SeenAs from './SeenAs.vue'
 import OffNotice from '@/readings/OffNotice.vue'
 import TakeoverNotices from './TakeoverNotices.vue'
 import { useInAddress } from '@/shell/useInAddress'
+import WhoIsHere from '@/team/WhoIsHere.vue'
 import { useArrangeKeys } from './useArrangeKeys'
 import { useBlocks } from './useBlocks'
 import { useLanes } from './useLanes'
@@ -144,6 +145,7 @@ async function added(block: Block) {
 
 <template>
   <div class="arrange" :class="{ editing: open }">
+    <WhoIsHere :page="pageId()" />
     <ArrangeTools
       v-model:range="range"
       :seeing="seeing"

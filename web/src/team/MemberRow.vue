@@ -3,16 +3,20 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { useConfirm } from 'primevue/useconfirm'
 import { ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { api, take, type MemberView, type PageSummary, type RoleInReach } from '@/api/client'
 import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import RoleFields from './RoleFields.vue'
+import { useSession } from '@/session'
 import { roleWords } from './roleWords'
 
 /** One member, what they may do, and the way to change it. */
 const { member } = defineProps<{ member: MemberView; pages: PageSummary[] }>()
 const client = useQueryClient()
 const confirm = useConfirm()
+const session = useSession()
+const router = useRouter()
 const open = ref(false)
 const role = ref<RoleInReach>({ role: member.role, whole: member.whole, pages: member.pages })
 const path = { params: { path: { member: member.id } } }
@@ -20,9 +24,12 @@ const changed = () => client.invalidateQueries({ queryKey: ['members'] })
 
 const change = useMutation({
   mutationFn: () => take(api.PUT('/api/members/{member}', { ...path, body: role.value })),
-  onSuccess: () => {
+  onSuccess: async () => {
     open.value = false
-    return changed()
+    if (!member.you) return changed()
+    // Whoever runs it no more sees no members.
+    await session.findAnew()
+    if (session.me?.role !== 'runs') await router.push({ name: 'settings' })
   },
 })
 const remove = useMutation({

@@ -1244,6 +1244,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/present": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say that you have the page open to work on it, and learn who else has
+         * @description Holds 45 seconds; say it again meanwhile.
+         */
+        post: operations["be-present"];
+        /** Say that you do not have the page open any more */
+        delete: operations["leave-page"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/previews": {
         parameters: {
             query?: never;
@@ -4063,6 +4084,10 @@ export interface components {
              * @description Takers of reach in the last four weeks.
              */
             rate: number;
+        };
+        PresentView: {
+            /** @description Their e-mail addresses. */
+            others: string[];
         };
         PressedUse: {
             /** @description Key of the button; absent for a short link. */
@@ -7704,6 +7729,66 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "be-present": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresentView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "leave-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
