@@ -1,6 +1,8 @@
 import { expect, test, type Page } from '@playwright/test'
-import { settled } from './support/lines'
+import type { PageState } from './support/api'
+import { saved, settled } from './support/lines'
 import { freshName, ILSE, paste, signIn, startEmpty, titles } from './support/people'
+import { STUDIO } from './support/places'
 import { SIZES } from './support/sizes'
 
 async function choose(page: Page, what: string, option: string) {
@@ -102,6 +104,27 @@ test('a cell opens day by day, from its source and its button too', async ({ pag
   await page.getByRole('link', { name: 'All readings' }).click()
   await table.getByRole('button', { name: 'its 4 links' }).click()
   await expect(table.locator('tr.item', { hasText: 'Photoloft' })).toContainText(/\d/)
+})
+
+test('the history of one button has its windows underneath', async ({ page }) => {
+  await startEmpty(page, freshName('windows'))
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await settled(page)
+  const id = /pages\/([^/]+)/.exec(page.url())![1]!
+  const document = await saved(page)
+  const { revision } = (await (await page.request.get(`/api/pages/${id}`)).json()) as PageState
+  const hour = 3_600_000
+  const at = (hours: number) => new Date(Date.now() + hours * hour).toISOString()
+  document.blocks[0]!.when = { zone: 'UTC', spans: [{ from: at(-48), to: at(48) }] }
+  const headers = { Origin: STUDIO }
+  const draft = await page.request.put(`/api/pages/${id}/draft`, { data: { revision, document }, headers })
+  const { revision: now } = (await draft.json()) as PageState
+  const live = await page.request.post(`/api/pages/${id}/publish`, { data: { revision: now }, headers })
+  expect(live.status()).toBe(200)
+  await page.goto(`/pages/${id}/readings/buttons/${document.blocks[0]!.key}?range=7d`)
+  const windows = page.getByRole('list', { name: 'When its windows were open' }).getByRole('listitem')
+  await expect(windows).toHaveCount(1)
+  await expect(windows).toContainText('Its window was open from')
 })
 
 test('a chart is read by keyboard, by the week and stacked', async ({ page }) => {

@@ -27,7 +27,8 @@ type DestinationReadings struct {
 type PressedUse struct {
 	Endpoint uuid.UUID `json:"endpoint" doc:"ID of the page or the short link."`
 	Block    string    `json:"block,omitempty" doc:"Key of the button; absent for a short link."`
-	Title    string    `json:"title,omitempty" doc:"Of the button."`
+	Item     string    `json:"item,omitempty" doc:"Key of one of several things to press on it; absent where all of it leads there."`
+	Title    string    `json:"title,omitempty" doc:"Of the button, or of the item."`
 	Clicks   int       `json:"clicks"`
 }
 
@@ -85,10 +86,12 @@ func destinationReadings(span readings.Span, clicks []store.DestinationClicks) D
 		}
 		view.Daily[i] += one.Clicks
 		view.Clicks += one.Clicks
-		at := slices.IndexFunc(view.Uses, func(use PressedUse) bool { return use.Endpoint == one.EndpointID && use.Block == one.Block })
+		at := slices.IndexFunc(view.Uses, func(use PressedUse) bool {
+			return use.Endpoint == one.EndpointID && use.Block == one.Block && use.Item == one.Item
+		})
 		if at < 0 {
 			at = len(view.Uses)
-			view.Uses = append(view.Uses, PressedUse{Endpoint: one.EndpointID, Block: one.Block, Title: one.Title})
+			view.Uses = append(view.Uses, PressedUse{Endpoint: one.EndpointID, Block: one.Block, Item: one.Item, Title: one.Title})
 		}
 		view.Uses[at].Clicks += one.Clicks
 	}

@@ -43,3 +43,32 @@ func TestADestinationIsReadOverAllPlacesThatLeadThere(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, rolf.send("GET", "/api/destinations/"+id+"/readings", nil).status)
 	assert.Equal(t, http.StatusUnprocessableEntity, ilse.send("GET", "/api/destinations/"+id+"/readings?range=8d", nil).status)
 }
+
+func TestADestinationIsReadOverProfileIconsAndPicturesToo(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	body := draft(1, button("film", "The film", "https://film.example/"))
+	icon := func(key, address string) fields {
+		return fields{"key": key, "icon": fields{"set": "signs", "name": "globe"}, "address": address, "name": key}
+	}
+	body["document"].(fields)["icons"] = fields{"place": "above", "size": "medium", "colour": "page", "items": []any{
+		icon("loft", "https://photoloft.example/quarrow"), icon("reel", "https://reelpond.example/quarrow"),
+	}}
+	saved := ilse.send("PUT", ilse.page()+"/draft", body)
+	require.Equal(t, http.StatusOK, saved.status, "%v", saved.body)
+	require.Equal(t, http.StatusOK, ilse.send("POST", ilse.page()+"/publish", fields{"revision": 2}).status)
+	page := uuid.MustParse(ilse.pageID())
+	press := func(item string) store.Event {
+		return store.Event{
+			ID: uuid.New(), At: b.now, EndpointID: page, Edition: 1, Kind: traffic.Click, Block: "icons", Item: item, UserAgent: "Mozilla/5.0",
+			Visitor: traffic.VisitorKey(uuid.New()),
+		}
+	}
+	require.NoError(t, b.store.RecordEvents(t.Context(), []store.Event{press("loft"), press("loft"), press("reel")}))
+	id := ilse.kept("photoloft.example")[0]["id"].(string)
+	got := ilse.send("GET", "/api/destinations/"+id+"/readings?range=7d", nil)
+	require.Equal(t, http.StatusOK, got.status, got.detail())
+	assert.EqualValues(t, 2, got.body["clicks"], "and not those on the other icon")
+	assert.Equal(t, "loft", got.body["uses"].([]any)[0].(map[string]any)["item"])
+}

@@ -10,6 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jundle/internal/app/figures"
+	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
 	"jundle/internal/store"
 )
@@ -24,6 +25,7 @@ type BlockDetailView struct {
 	BySource   map[string]readings.BlockFigures `json:"bySource" doc:"Of all sources, whichever is asked for."`
 	FirstDays  readings.FirstDays               `json:"firstDays"`
 	Placements []PlacementView                  `json:"placements" nullable:"false" doc:"Where it stood, from the beginning of the range on."`
+	Windows    []page.OpenWindow                `json:"windows" nullable:"false" doc:"When it was to show by its windows; it has none when empty."`
 	Edits      []EditView                       `json:"edits" nullable:"false" doc:"What changed for it in the range, latest first."`
 }
 
@@ -116,6 +118,12 @@ func (s *Server) getBlockReadings(ctx context.Context, in *struct {
 	for _, edit := range found.Edits {
 		view.Edits = append(view.Edits, editView(edit))
 	}
+	until := earlier(span.To(), s.Now())
+	showings, err := s.Store.LiveShowings(ctx, owner.WorkspaceID, owner.ID, span.From(), until)
+	if err != nil {
+		return nil, problem(err)
+	}
+	view.Windows = page.OpenWindows(showings, in.Block, span.From(), until)
 	return &struct{ Body BlockDetailView }{view}, nil
 }
 

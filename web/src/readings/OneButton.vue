@@ -18,6 +18,7 @@ import FigureRow from './FigureRow.vue'
 import FigureTile from './FigureTile.vue'
 import FirstDays from './FirstDays.vue'
 import PlaceRibbon from './PlaceRibbon.vue'
+import WindowRibbon from './WindowRibbon.vue'
 import RangeChoice from './RangeChoice.vue'
 import RateWhisker from './RateWhisker.vue'
 import { pointOf } from './timeMarks'
@@ -156,6 +157,7 @@ const marks = computed(() =>
           mean
         />
         <PlaceRibbon :placements="view.placements" :points="points" :zone="zone" />
+        <WindowRibbon :windows="view.windows" :from="view.from" :days="points.length" :zone="zone" />
       </section>
 
       <AroundEdits :edits="view.edits" />

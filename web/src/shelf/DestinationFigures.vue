@@ -21,7 +21,7 @@ const { data: reading } = useQuery(destinationReadingsQuery(() => props.id))
     </p>
     <DailyClicks v-if="reading.clicks" :daily="reading.daily" :height="44" />
     <dl v-if="reading.uses.length">
-      <template v-for="use in reading.uses" :key="`${use.endpoint} ${use.block}`">
+      <template v-for="use in reading.uses" :key="`${use.endpoint} ${use.block} ${use.item}`">
         <dt>
           <RouterLink
             v-if="use.block"

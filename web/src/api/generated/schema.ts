@@ -2382,6 +2382,8 @@ export interface components {
             total: components["schemas"]["BlockFigures"];
             /** @description Seven, Monday first. */
             weekdays: components["schemas"]["BlockFigures"][];
+            /** @description When it was to show by its windows; it has none when empty. */
+            windows: components["schemas"]["OpenWindow"][];
         };
         BlockFigures: {
             /**
@@ -3684,6 +3686,12 @@ export interface components {
             /** @description From the letter. */
             token: string;
         };
+        OpenWindow: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+        };
         OpenWorkspaceRequest: {
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             pageAddress: string;
@@ -4096,7 +4104,9 @@ export interface components {
             clicks: number;
             /** @description ID of the page or the short link. */
             endpoint: string;
-            /** @description Of the button. */
+            /** @description Key of one of several things to press on it; absent where all of it leads there. */
+            item?: string;
+            /** @description Of the button, or of the item. */
             title?: string;
         };
         Preview: {
