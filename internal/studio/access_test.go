@@ -69,6 +69,7 @@ func TestWhoMayUseWhatIsAsTheContractSays(t *testing.T) {
 	b.live.End()
 	_, operations := b.contract()
 	ilse := b.owner()
+	ilse.prepare("{session} {passkey}")
 	second := ilse.send("GET", "/api/pages", nil).list[1]["id"].(string)
 	here := ilse.ids["page"]
 	adrift := b.browser()
