@@ -25,7 +25,7 @@ type BlockDetailView struct {
 	BySource   map[string]readings.BlockFigures `json:"bySource" doc:"Of all sources, whichever is asked for."`
 	FirstDays  readings.FirstDays               `json:"firstDays"`
 	Placements []PlacementView                  `json:"placements" nullable:"false" doc:"Where it stood, from the beginning of the range on."`
-	Windows    []page.OpenWindow                `json:"windows" nullable:"false" doc:"When it was to show by its windows; it has none when empty."`
+	Windows    []page.OpenWindow                `json:"windows" nullable:"false" doc:"When it was to show by its windows."`
 	Edits      []EditView                       `json:"edits" nullable:"false" doc:"What changed for it in the range, latest first."`
 }
 

@@ -2382,7 +2382,7 @@ export interface components {
             total: components["schemas"]["BlockFigures"];
             /** @description Seven, Monday first. */
             weekdays: components["schemas"]["BlockFigures"][];
-            /** @description When it was to show by its windows; it has none when empty. */
+            /** @description When it was to show by its windows. */
             windows: components["schemas"]["OpenWindow"][];
         };
         BlockFigures: {
