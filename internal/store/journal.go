@@ -36,7 +36,7 @@ func (s *Store) WriteJournal(ctx context.Context, entry JournalEntry, now time.T
 	_, err := s.pool.Exec(ctx, `
 		insert into journal (id, workspace_id, who, did, page_id, page, subject, hour, first_at, last_at, times)
 		select $1, $2, $3, $4, $5, coalesce((
-			select coalesce(nullif(trim(draft -> 'header' ->> 'name'), ''), address, '') from pages
+			select `+nameOfPage+` from pages
 			left join addresses on endpoint_id = pages.id and present where pages.id = $5 and pages.workspace_id = $2), ''),
 			$6, date_trunc('hour', $7::timestamptz), $7, $7, 1
 		where exists (select from workspaces where id = $2)

@@ -168,6 +168,9 @@ func (s *Store) addPages(ctx context.Context, members []Member) error {
 	return nil
 }
 
+// nameOfPage is what a page is called, of rows of pages with their present address, if they have one.
+const nameOfPage = "coalesce(nullif(trim(draft -> 'header' ->> 'name'), ''), address, '')"
+
 // NamesOfWorkspaces is what workspaces are called: as their oldest page is.
 func (s *Store) NamesOfWorkspaces(ctx context.Context, workspaces []uuid.UUID) (map[uuid.UUID]string, error) {
 	names := make(map[uuid.UUID]string, len(workspaces))
@@ -179,8 +182,7 @@ func (s *Store) NamesOfWorkspaces(ctx context.Context, workspaces []uuid.UUID) (
 		Name        string
 	}
 	err := s.db.WithContext(ctx).Raw(`
-		select distinct on (pages.workspace_id) pages.workspace_id,
-			coalesce(nullif(trim(draft -> 'header' ->> 'name'), ''), address, '') as name
+		select distinct on (pages.workspace_id) pages.workspace_id, `+nameOfPage+` as name
 		from pages left join addresses on endpoint_id = pages.id and present
 		where pages.workspace_id in ? order by pages.workspace_id, pages.created_at, pages.id`, workspaces).Scan(&rows).Error
 	for _, row := range rows {
