@@ -89,7 +89,7 @@ async function prepare(page) {
   await page.locator('.rows li .piece').nth(1).click()
   await page.getByText('Solo: alone for a while').click()
   await page.getByRole('button', { name: 'Let it stand alone' }).click()
-  await page.getByText('stands alone').waitFor()
+  await page.getByText('stands alone').first().waitFor()
   await page.getByRole('button', { name: 'Close the editor' }).click()
   await page.locator('.rows li .piece').nth(4).click()
   await page.getByText('When it shows, and to whom').click()
