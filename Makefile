@@ -74,7 +74,7 @@ bench: install-tests build ## Measure what should be quick, and print the figure
 	@$(WITH_POSTGRES) bin/bench
 	@cd e2e && ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test --config bench.config.ts
 
-bench-months: install-tests build ## Measure readings of ten million events over thirteen months; takes a quarter of an hour
+bench-months: install-tests build ## Measure readings of millions of events over thirteen months; EVENTS="1000000 10000000" compares
 	@go build -o bin/bench-months ./bench/months
 	@bin/jundle with-postgres --data .data/months -- bin/bench-months $${EVENTS:-10000000}
 

@@ -1,6 +1,8 @@
 // Command months fills a page with millions of events over thirteen months and measures what its readings
 // cost: every query of Readings for each range, the same figures from the raw events, and how fast the
-// sums are made anew. `make bench-months` runs it on a private PostgreSQL, with ten million events.
+// sums are made anew. `make bench-months` runs it on a private PostgreSQL, with ten million events. With
+// several numbers of events it fills a page with each, and asks them in turn, so that what it takes to
+// read them can be compared.
 package main
 
 import (
@@ -36,22 +38,26 @@ const (
 )
 
 func main() {
-	events := 10_000_000
-	if len(os.Args) > 1 {
-		n, err := strconv.Atoi(os.Args[1])
+	var events []int
+	for _, arg := range os.Args[1:] {
+		n, err := strconv.Atoi(arg)
 		if err != nil || n < 1000 {
-			fmt.Fprintln(os.Stderr, "months: how many events? A number from 1000 on")
+			fmt.Fprintln(os.Stderr, "months: how many events? Numbers from 1000 on")
 			os.Exit(2)
 		}
-		events = n
+		events = append(events, n)
 	}
+	if len(events) == 0 {
+		events = []int{10_000_000}
+	}
+	slices.Sort(events)
 	if err := run(context.Background(), events); err != nil {
 		fmt.Fprintln(os.Stderr, "months:", err)
 		os.Exit(1)
 	}
 }
 
-func run(ctx context.Context, events int) error {
+func run(ctx context.Context, events []int) error {
 	url := os.Getenv("JUNDLE_DATABASE_URL")
 	s, err := store.Open(ctx, url)
 	if err != nil {
@@ -63,17 +69,24 @@ func run(ctx context.Context, events int) error {
 		return err
 	}
 	defer pool.Close()
-	b := &bench{ctx: ctx, store: s, pool: pool, now: time.Now().UTC(), events: events}
-	if err := b.prepare(); err != nil {
+	var all []*bench
+	for _, n := range events {
+		b := &bench{ctx: ctx, store: s, pool: pool, now: time.Now().UTC(), events: n}
+		all = append(all, b)
+		if err := b.prepare(); err != nil {
+			return err
+		}
+		if err := b.fill(); err != nil {
+			return err
+		}
+		if err := b.sumUp(); err != nil {
+			return err
+		}
+	}
+	if err := all[len(all)-1].measure(); err != nil || len(all) == 1 {
 		return err
 	}
-	if err := b.fill(); err != nil {
-		return err
-	}
-	if err := b.sumUp(); err != nil {
-		return err
-	}
-	return b.measure()
+	return compare(all)
 }
 
 type bench struct {
@@ -172,7 +185,7 @@ func (b *bench) sumUp() error {
 	took := time.Since(began)
 	fmt.Printf("Sums of %d days made anew out of %d events in %.0f s: %.0f events a second.\n", days, b.events, took.Seconds(),
 		float64(b.events)/took.Seconds())
-	_, err = b.pool.Exec(b.ctx, "vacuum analyze daily_blocks, daily_pages, daily_traits, daily_hours")
+	_, err = b.pool.Exec(b.ctx, "vacuum analyze daily_blocks, daily_pages, daily_traits, daily_hours, daily_hour_shares")
 	return err
 }
 

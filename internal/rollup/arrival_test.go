@@ -208,6 +208,15 @@ func TestHoursAreThoseOfTheWorkspacesClock(t *testing.T) {
 		{HourKey: daily.HourKey{Day: "2026-06-10", Hour: 17}, Views: 1, Visits: 1},
 		{HourKey: daily.HourKey{Day: "2026-06-10", Hour: 18}, Views: 1, Visits: 1, Clicks: 1},
 	}, s.sumsOf(t).Hours, "noon is half past five in Kolkata")
+	assert.ElementsMatch(t, []daily.HourShareRow{
+		share(17, daily.BySource, "loft"), share(18, daily.BySource, "loft"), share(18, daily.ByBlock, "a"),
+	}, s.sumsOf(t).HourShares)
+}
+
+func share(hour int, split daily.HourSplit, of string) daily.HourShareRow {
+	return daily.HourShareRow{
+		HourShareKey: daily.HourShareKey{HourKey: daily.HourKey{Day: "2026-06-10", Hour: hour}, Split: split, Of: of}, Count: 1,
+	}
 }
 
 func TestInAnotherZoneDaysAreCountedAnewWhereTheirEventsAreThere(t *testing.T) {

@@ -121,6 +121,9 @@ func AllSums(ctx context.Context, s *store.Store, workspace, id uuid.UUID) (dail
 		return daily.Sums{}, err
 	}
 	sums := figures[id].Sums
-	sums.Hours, err = s.Hours(ctx, workspace, id, year(1), year(9999))
+	if sums.Hours, err = s.Hours(ctx, workspace, id, year(1), year(9999)); err != nil {
+		return daily.Sums{}, err
+	}
+	sums.HourShares, err = s.HourShares(ctx, workspace, id, year(1), year(9999))
 	return sums, err
 }

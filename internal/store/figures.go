@@ -140,3 +140,21 @@ func (s *Store) Hours(ctx context.Context, workspace, id uuid.UUID, from, to tim
 	})
 	return hours, err
 }
+
+// HourShares reads the parts of the hours of a page or a short link of a workspace, of UTC days
+// that the span touches. There are many of a day: a span of months is not read by them.
+func (s *Store) HourShares(ctx context.Context, workspace, id uuid.UUID, from, to time.Time) ([]daily.HourShareRow, error) {
+	rows, err := s.pool.Query(ctx, `
+		select day::text, hour, split, of_key, count from daily_hour_shares join endpoints on endpoints.id = endpoint_id
+		where workspace_id = $1 and endpoint_id = $2 and utc_day between $3 and $4`, workspace, id, daily.UTCDay(from), daily.UTCDay(to))
+	if err != nil {
+		return nil, err
+	}
+	var row daily.HourShareRow
+	var shares []daily.HourShareRow
+	_, err = pgx.ForEachRow(rows, []any{&row.Day, &row.Hour, (*string)(&row.Split), &row.Of, &row.Count}, func() error {
+		shares = append(shares, row)
+		return nil
+	})
+	return shares, err
+}

@@ -203,7 +203,7 @@ type daySums struct {
 // addSums adds rows to those that are there. What comes to nothing is deleted.
 func addSums(ctx context.Context, tx pgx.Tx, changed []daySums) error {
 	for _, add := range []func(context.Context, pgx.Tx, []daySums) error{
-		addPages, addBlocks, addHours, addLeftOut, addItems, addTraits, addTrials,
+		addPages, addBlocks, addHours, addHourShares, addLeftOut, addItems, addTraits, addTrials,
 	} {
 		if err := add(ctx, tx, changed); err != nil {
 			return fmt.Errorf("add to the sums of days: %w", err)
@@ -242,6 +242,16 @@ func addHours(ctx context.Context, tx pgx.Tx, changed []daySums) error {
 		}
 	}
 	return c.addTo(ctx, tx, "daily_hours", []string{"hour"}, []string{"views", "visits", "clicks"})
+}
+
+func addHourShares(ctx context.Context, tx pgx.Tx, changed []daySums) error {
+	var c columns
+	for _, sums := range changed {
+		for _, row := range sums.HourShares {
+			c.add(sums.Day, row.Day, []string{fmt.Sprint(row.Hour), string(row.Split), row.Of}, []int{row.Count})
+		}
+	}
+	return c.addTo(ctx, tx, "daily_hour_shares", []string{"hour", "split", "of_key"}, []string{"count"})
 }
 
 func addLeftOut(ctx context.Context, tx pgx.Tx, changed []daySums) error {

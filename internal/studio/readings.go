@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/app/figures"
+	"jundle/internal/core/daily"
 	"jundle/internal/core/page"
 	"jundle/internal/core/readings"
 	"jundle/internal/core/traffic"
@@ -189,7 +190,13 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	view.Week, view.Hours = readings.ByWeekHour(span, hours), readings.ByHour(span, hours)
+	var shares []daily.HourShareRow
+	if span.ByTheHour() {
+		if shares, err = s.Store.HourShares(ctx, workspaceID, in.Page, span.From(), span.To()); err != nil {
+			return nil, problem(err)
+		}
+	}
+	view.Week, view.Hours = readings.ByWeekHour(span, hours), readings.ByHour(span, hours, shares)
 	rows, err := figures.RowsOf(ctx, s.Store, owner, view.Blocks)
 	if err != nil {
 		return nil, problem(err)

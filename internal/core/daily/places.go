@@ -65,6 +65,14 @@ func isUnlisted(key string) bool {
 	return unlisted && kind != source.Others
 }
 
+// togetherIfUnlisted names all places that are on nobody's list alike.
+func togetherIfUnlisted(key string) string {
+	if isUnlisted(key) {
+		return source.Others.Key("")
+	}
+	return key
+}
+
 // Beyond lists the unlisted sources that come after the first so many, by visits
 // and then by key.
 func Beyond(visits map[string]int, most int) []string {

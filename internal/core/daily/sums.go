@@ -67,6 +67,29 @@ type HourKey struct {
 	Hour int
 }
 
+// HourShareRow is the part of an hour that came from one source, or that one block was pressed.
+type HourShareRow struct {
+	HourShareKey
+	Count int // visits that began in the hour for BySource, clicks for ByBlock
+}
+
+// HourShareKey tells rows of parts of hours apart. Of is a source as in traffic.Event, with all
+// places that are on nobody's list together, or a block.
+type HourShareKey struct {
+	HourKey
+	Split HourSplit
+	Of    string
+}
+
+// HourSplit is what hours are split by.
+type HourSplit string
+
+// Splits of hours.
+const (
+	BySource HourSplit = "source"
+	ByBlock  HourSplit = "block"
+)
+
 // LeftOutRow is what was kept on a day and not counted, for one reason.
 type LeftOutRow struct {
 	LeftOutKey
@@ -144,13 +167,15 @@ type TrialKey struct {
 
 // Sums holds the rows of a day, or of several.
 type Sums struct {
-	Pages   []PageRow
-	Blocks  []BlockRow
-	Hours   []HourRow
-	LeftOut []LeftOutRow
-	Items   []ItemRow
-	Traits  []TraitRow
-	Trials  []TrialRow
+	Pages  []PageRow
+	Blocks []BlockRow
+	Hours  []HourRow
+	// HourShares are the parts of the hours.
+	HourShares []HourShareRow
+	LeftOut    []LeftOutRow
+	Items      []ItemRow
+	Traits     []TraitRow
+	Trials     []TrialRow
 }
 
 // UTCDay is the beginning of the UTC day a moment falls on.
@@ -167,6 +192,10 @@ func compareBlocks(a, b BlockRow) int {
 
 func compareHours(a, b HourRow) int {
 	return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Hour, b.Hour))
+}
+
+func compareHourShares(a, b HourShareRow) int {
+	return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Hour, b.Hour), cmp.Compare(a.Split, b.Split), cmp.Compare(a.Of, b.Of))
 }
 
 func compareLeftOut(a, b LeftOutRow) int {

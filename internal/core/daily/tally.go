@@ -22,6 +22,7 @@ type Tally struct {
 	pages   map[PageKey]*PageRow
 	blocks  map[BlockKey]*BlockRow
 	hours   map[HourKey]*HourRow
+	shares  map[HourShareKey]*HourShareRow
 	leftOut map[LeftOutKey]*LeftOutRow
 	items   map[ItemKey]*ItemRow
 	traits  map[TraitKey]*TraitRow
@@ -53,7 +54,7 @@ func (Shown) Trial(int) *trial.Shown { return nil }
 func NewTally(zone *time.Location, had Editions) *Tally {
 	return &Tally{
 		zone: zone, had: had, pages: make(map[PageKey]*PageRow), blocks: make(map[BlockKey]*BlockRow),
-		hours: make(map[HourKey]*HourRow), leftOut: make(map[LeftOutKey]*LeftOutRow),
+		hours: make(map[HourKey]*HourRow), shares: make(map[HourShareKey]*HourShareRow), leftOut: make(map[LeftOutKey]*LeftOutRow),
 		items: make(map[ItemKey]*ItemRow), traits: make(map[TraitKey]*TraitRow), trials: make(map[TrialKey]*TrialRow),
 	}
 }
@@ -113,6 +114,7 @@ func (t *Tally) event(event traffic.Event) {
 	}
 	row.Clicks += t.sign
 	hour.Clicks += t.sign
+	t.hourShare(event.At, ByBlock, event.Block).Count += t.sign
 	rowOf(t.blocks, BlockKey{day, event.Block, event.Source, event.Device}, newBlockRow).Clicks += t.sign
 }
 
@@ -121,6 +123,7 @@ func (t *Tally) visit(visit traffic.Visit, first bool) {
 	row := rowOf(t.pages, PageKey{day, visit.Source, visit.Evidence, visit.Device}, newPageRow)
 	row.Visits += t.sign
 	t.hour(visit.Start).Visits += t.sign
+	t.hourShare(visit.Start, BySource, togetherIfUnlisted(visit.Source)).Count += t.sign
 	if first {
 		row.Visitors += t.sign
 	}
@@ -209,6 +212,10 @@ func (t *Tally) hour(at time.Time) *HourRow {
 	return rowOf(t.hours, t.clock(at), func(key HourKey) HourRow { return HourRow{HourKey: key} })
 }
 
+func (t *Tally) hourShare(at time.Time, split HourSplit, of string) *HourShareRow {
+	return rowOf(t.shares, HourShareKey{t.clock(at), split, of}, newHourShareRow)
+}
+
 // AddSums adds rows that were summed up before, and SubtractSums takes them out.
 func (t *Tally) AddSums(sums Sums) { t.take(sums, 1) }
 
@@ -227,6 +234,9 @@ func (t *Tally) take(sums Sums, sign int) {
 		kept.Views += sign * row.Views
 		kept.Visits += sign * row.Visits
 		kept.Clicks += sign * row.Clicks
+	}
+	for _, row := range sums.HourShares {
+		rowOf(t.shares, row.HourShareKey, newHourShareRow).Count += sign * row.Count
 	}
 	for _, row := range sums.LeftOut {
 		kept := rowOf(t.leftOut, row.LeftOutKey, func(key LeftOutKey) LeftOutRow { return LeftOutRow{LeftOutKey: key} })
@@ -257,6 +267,7 @@ func (t *Tally) Sums() Sums {
 	sums.Pages = rows(t.pages, comparePages, func(row PageRow) bool { return row == PageRow{PageKey: row.PageKey} })
 	sums.Blocks = rows(t.blocks, compareBlocks, func(row BlockRow) bool { return row == BlockRow{BlockKey: row.BlockKey} })
 	sums.Hours = rows(t.hours, compareHours, func(row HourRow) bool { return row == HourRow{HourKey: row.HourKey} })
+	sums.HourShares = rows(t.shares, compareHourShares, func(row HourShareRow) bool { return row.Count == 0 })
 	sums.LeftOut = rows(t.leftOut, compareLeftOut, func(row LeftOutRow) bool { return row == LeftOutRow{LeftOutKey: row.LeftOutKey} })
 	sums.Items = rows(t.items, compareItems, func(row ItemRow) bool { return row == ItemRow{ItemKey: row.ItemKey} })
 	sums.Traits = rows(t.traits, compareTraits, func(row TraitRow) bool { return row == TraitRow{TraitKey: row.TraitKey} })
@@ -290,3 +301,5 @@ func newBlockRow(key BlockKey) BlockRow { return BlockRow{BlockKey: key} }
 func newItemRow(key ItemKey) ItemRow    { return ItemRow{ItemKey: key} }
 func newTrialRow(key TrialKey) TrialRow { return TrialRow{TrialKey: key} }
 func newTraitRow(key TraitKey) TraitRow { return TraitRow{TraitKey: key} }
+
+func newHourShareRow(key HourShareKey) HourShareRow { return HourShareRow{HourShareKey: key} }

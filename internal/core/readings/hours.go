@@ -6,6 +6,9 @@ import (
 	"jundle/internal/core/daily"
 )
 
+// ByTheHour reports whether the span is short enough to be read hour by hour.
+func (s Span) ByTheHour() bool { return s.Len() <= mostDaysByHour }
+
 // mostDaysByHour is how many days a span may have to be read hour by hour.
 const mostDaysByHour = 2
 
@@ -15,21 +18,36 @@ type Hour struct {
 	Hour   int    `json:"hour" doc:"0 to 23 by the clocks of the workspace; one that comes twice is one."`
 	Visits int    `json:"visits"`
 	Clicks int    `json:"clicks"`
+	// VisitsBySource and ClicksByBlock are split like a reading's.
+	VisitsBySource map[string]int `json:"visitsBySource" nullable:"false"`
+	ClicksByBlock  map[string]int `json:"clicksByBlock" nullable:"false"`
 }
 
 // ByHour reads a span of one day or two hour by hour; there are none of a longer one. An hour
 // that the clocks leave out is not among them.
-func ByHour(span Span, hours []daily.HourRow) []Hour {
+func ByHour(span Span, hours []daily.HourRow, shares []daily.HourShareRow) []Hour {
 	list := []Hour{}
-	if span.Len() > mostDaysByHour {
+	if !span.ByTheHour() {
 		return list
 	}
-	came := make(map[daily.HourKey]daily.HourRow, len(hours))
+	came := make(map[daily.HourKey]*Hour, len(hours))
+	of := func(key daily.HourKey) *Hour {
+		if came[key] == nil {
+			came[key] = &Hour{Date: key.Day, Hour: key.Hour, VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}}
+		}
+		return came[key]
+	}
 	for _, row := range hours {
-		sum := came[row.HourKey]
-		sum.Visits += row.Visits
-		sum.Clicks += row.Clicks
-		came[row.HourKey] = sum
+		hour := of(row.HourKey)
+		hour.Visits += row.Visits
+		hour.Clicks += row.Clicks
+	}
+	for _, row := range shares {
+		if row.Split == daily.BySource {
+			of(row.HourKey).VisitsBySource[sourceKey(row.Of)] += row.Count
+		} else {
+			of(row.HourKey).ClicksByBlock[row.Of] += row.Count
+		}
 	}
 	for i := range span.Len() {
 		last := -1
@@ -38,8 +56,7 @@ func ByHour(span Span, hours []daily.HourRow) []Hour {
 				continue
 			}
 			last = at.Hour()
-			sum := came[daily.HourKey{Day: span.Date(i), Hour: last}]
-			list = append(list, Hour{span.Date(i), last, sum.Visits, sum.Clicks})
+			list = append(list, *of(daily.HourKey{Day: span.Date(i), Hour: last}))
 		}
 	}
 	return list

@@ -160,11 +160,20 @@ func splitsOfVisits(t *rapid.T, span readings.Span, sums daily.Sums, whole readi
 	assert.Equal(t, whole.Total.Visits, inWeek, "hours of the week")
 	if span.Len() <= 2 {
 		inHours := 0
-		for _, hour := range readings.ByHour(span, sums.Hours) {
+		for _, hour := range readings.ByHour(span, sums.Hours, sums.HourShares) {
 			inHours += hour.Visits
+			assert.Equal(t, hour.Visits, sum(hour.VisitsBySource), "sources of an hour")
+			assert.Equal(t, hour.Clicks, sum(hour.ClicksByBlock), "buttons of an hour")
 		}
 		assert.Equal(t, whole.Total.Visits, inHours, "hours")
 	}
+}
+
+func sum(counts map[string]int) (all int) {
+	for _, n := range counts {
+		all += n
+	}
+	return all
 }
 
 // addsUp holds the days, devices and weekdays of a detail against its total.
@@ -194,7 +203,7 @@ func TestHoursAreThoseThatTheClocksShow(t *testing.T) {
 	for date, hours := range map[string]int{"2026-03-29": 23, "2026-10-25": 24, "2026-06-01": 24} {
 		span, err := readings.ParseSpan(date+".."+date, noon, noon, lisbon)
 		require.NoError(t, err)
-		assert.Len(t, readings.ByHour(span, nil), hours, date)
+		assert.Len(t, readings.ByHour(span, nil, nil), hours, date)
 	}
-	assert.Empty(t, readings.ByHour(lastWeek(t), nil), "of a week there would be too many")
+	assert.Empty(t, readings.ByHour(lastWeek(t), nil, nil), "of a week there would be too many")
 }

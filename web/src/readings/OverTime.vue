@@ -76,12 +76,7 @@ const summary = computed(() => {
 <template>
   <div class="switches">
     <FieldChoice v-if="units.length > 1" v-model="unit" :label="$t('readings.timeUnit')" :options="units" />
-    <FieldChoice
-      v-if="split !== 'none' && unit !== 'hour'"
-      v-model="drawn"
-      :label="$t('readings.drawnAs')"
-      :options="DRAWN"
-    />
+    <FieldChoice v-if="split !== 'none'" v-model="drawn" :label="$t('readings.drawnAs')" :options="DRAWN" />
   </div>
   <TimeChart
     :points="line.points"

@@ -51,8 +51,23 @@ describe('the lines over time', () => {
     const of = (days: number, hours: number) =>
       unitOf({ days: Array(days).fill({}), hours: Array(hours).fill({}) } as unknown as ReadingsView)
     expect([of(1, 24), of(28, 0), of(400, 0)]).toEqual(['hour', 'day', 'week'])
-    const hours = { ...view, hours: [{ date: '2026-06-01', hour: 7, visits: 3, clicks: 1 }] } as ReadingsView
-    expect(timeline(hours, lanes, 'source', 'hour').points).toEqual(['2026-06-01 07'])
+  })
+
+  it('are split by hour as they are by day', () => {
+    const hour = {
+      date: '2026-06-01',
+      hour: 7,
+      visits: 3,
+      clicks: 1,
+      visitsBySource: { [lanes[0]!.id]: 2 },
+      clicksByBlock: { dates: 1 },
+    }
+    const hours = { ...view, hours: [hour] } as ReadingsView
+    const bySource = timeline(hours, lanes, 'source', 'hour')
+    expect(bySource.points).toEqual(['2026-06-01 07'])
+    expect(bySource.series.map(({ values }) => values)).toEqual(lanes.map((_, i) => [i === 0 ? 2 : 0]))
+    const byButton = timeline(hours, lanes, 'button', 'hour').series
+    expect(byButton.every(({ values }) => values.length === 1)).toBe(true)
   })
 
   it('have a mean of seven days once there are seven', () => {

@@ -30,13 +30,32 @@ export function unitOf(view: ReadingsView): Unit {
   return view.days.length > MANY_DAYS ? 'week' : 'day'
 }
 
+/** Where the figures of each point stand. */
+interface Points {
+  visits: number[]
+  ofSource: (source: string) => number[]
+  ofButton: (row: ReadingsView['blocks'][number]) => number[]
+}
+
+const byDay = ({ days }: ReadingsView): Points => ({
+  visits: days.map(({ visits }) => visits),
+  ofSource: (source) => days.map((day) => day.visitsBySource[source] ?? 0),
+  ofButton: (row) => row.daily,
+})
+
+const byHour = ({ hours }: ReadingsView): Points => ({
+  visits: hours.map(({ visits }) => visits),
+  ofSource: (source) => hours.map((hour) => hour.visitsBySource[source] ?? 0),
+  ofButton: ({ block }) => hours.map((hour) => hour.clicksByBlock[block] ?? 0),
+})
+
 /** The lines of the chart over time: visits in all or by source, or clicks of the strongest buttons. */
-export function timeSeries(view: ReadingsView, lanes: Lane[], split: Split): Series[] {
+export function timeSeries(view: ReadingsView, lanes: Lane[], split: Split, points = byDay(view)): Series[] {
   if (split === 'source') {
     return lanes.map((lane) => ({
       name: lane.name,
       colour: lane.colour,
-      values: view.days.map((day) => day.visitsBySource[lane.id] ?? 0),
+      values: points.ofSource(lane.id),
     }))
   }
   if (split === 'button') {
@@ -44,17 +63,17 @@ export function timeSeries(view: ReadingsView, lanes: Lane[], split: Split): Ser
     return [...view.blocks]
       .sort((a, b) => b.total.clicks - a.total.clicks)
       .slice(0, MOST_BUTTONS)
-      .map((row) => ({ name: titles.get(row.block) ?? row.block, values: row.daily }))
+      .map((row) => ({ name: titles.get(row.block) ?? row.block, values: points.ofButton(row) }))
   }
-  return [{ name: t('readings.visits'), values: view.days.map((day) => day.visits) }]
+  return [{ name: t('readings.visits'), values: points.visits }]
 }
 
-/** The same by hour, day or week. By hour there is no split. */
+/** The same by hour, day or week. */
 export function timeline(view: ReadingsView, lanes: Lane[], split: Split, unit: Unit): Timeline {
   if (unit === 'hour') {
     return {
       points: view.hours.map(({ date, hour }) => `${date} ${String(hour).padStart(2, '0')}`),
-      series: [{ name: t('readings.visits'), values: view.hours.map(({ visits }) => visits) }],
+      series: timeSeries(view, lanes, split, byHour(view)),
     }
   }
   const days = view.days.map(({ date }) => date)

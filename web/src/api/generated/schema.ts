@@ -3121,6 +3121,9 @@ export interface components {
         Hour: {
             /** Format: int64 */
             clicks: number;
+            clicksByBlock: {
+                [key: string]: number;
+            };
             /** @description YYYY-MM-DD */
             date: string;
             /**
@@ -3130,6 +3133,9 @@ export interface components {
             hour: number;
             /** Format: int64 */
             visits: number;
+            visitsBySource: {
+                [key: string]: number;
+            };
         };
         Icon: {
             /** @description Its name in the library, or the file name of the uploaded one. */
