@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/agents"
+	"jundle/internal/app/pages"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/readings"
 	"jundle/internal/core/traffic"
@@ -101,6 +102,28 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 	assert.Equal(t, []int{made.Views, made.Visits, made.Visitors}, []int{got.Total.Views, got.Total.Visits, got.Total.Visitors})
 	assert.Greater(t, made.Views, made.Visits, "pages are opened again")
 	assert.Greater(t, made.Visits, made.Visitors, "and people come back")
+}
+
+func TestAnotherOrderIsAdvisedForTheWorkshopsWhateverTheDay(t *testing.T) {
+	list, err := agents.Load()
+	require.NoError(t, err)
+	for _, day := range []int{0, 1, 3, 5} {
+		now := now.AddDate(0, 0, day)
+		s := storetest.New(t)
+		loaded, _, err := demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, 90)
+		require.NoError(t, err)
+		_, err = demo.Simulation{
+			Store: s, Agents: list, Loaded: loaded, Address: demo.WorkshopsPage, Begun: now.AddDate(0, 0, -90), Days: 90, Seed: 20_260_601,
+		}.Run(t.Context())
+		require.NoError(t, err)
+		_, err = rollup.All(t.Context(), s, nil)
+		require.NoError(t, err)
+		use := pages.Pages{Store: s, Now: func() time.Time { return now }}
+		advice, err := use.Advice(t.Context(), loaded.Member.WorkspaceID, loaded.Pages[demo.WorkshopsPage].ID)
+		require.NoError(t, err)
+		assert.True(t, advice.Offered, "%s: %.2f, %.2f to %.2f", now.Weekday(), advice.Gain, advice.Low, advice.High)
+		assert.Equal(t, "handbuil", advice.Order[0])
+	}
 }
 
 func TestClicksOnShortLinksAreFoundExactlyAsTheyWereMade(t *testing.T) {

@@ -30,8 +30,8 @@ var blocks = map[string]blockTruth{
 	"kilnfund": {signed(button("A tip for the kiln fund", "https://tips.example/kiln-fund", ""), "flame"), false, 0.03},
 	"letter": {signed(button("Get the studio letter", "https://letter.quarrow.example/join", "Four times a year, before each opening"),
 		"mail-open"), false, 0.09},
-	"handbuil": {labelled(button("Hand-building evening", "https://seats.quarrow.example/handbuilding", ""), "€45"), true, 0.19},
-	"giftseat": {signed(button("A seat as a gift", "https://seats.quarrow.example/gift", ""), "gift"), false, 0.08},
+	"handbuil": {labelled(button("Hand-building evening", "https://seats.quarrow.example/handbuilding", ""), "€45"), true, 0.34},
+	"giftseat": {signed(button("A seat as a gift", "https://seats.quarrow.example/gift", ""), "gift"), false, 0.05},
 	"atheart":  {page.Block{Kind: "heading", Heading: &page.Heading{Text: "From the studio", Size: "medium", Align: "centre"}}, false, 0},
 	// What is beside the blocks can be pressed too.
 	page.IconsKey:  {appeal: 0.05},
@@ -142,11 +142,15 @@ var workshop = pageStory{
 	icons:    profiles("photoloft"),
 	portrait: "quarrow workshops",
 	sources: []sourceTruth{
-		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 6},
-		{name: "Printed card", tag: "card", kind: place.Print, perDay: 2, favours: "giftseat", factor: 2},
+		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 16},
+		{name: "Printed card", tag: "card", kind: place.Print, perDay: 4, favours: "giftseat", factor: 2},
 	},
-	editions: []editionStory{{0, []string{"throwing", "handbuil", "giftseat", "letter"}}},
-	waiting:  []string{"throwing", "handbuil", "giftseat", "letter"},
+	// The gift seat was put on top for the season: another order would be pressed more.
+	editions: []editionStory{
+		{0, []string{"throwing", "handbuil", "giftseat", "letter"}},
+		{giftFrom, []string{"giftseat", "letter", "throwing", "handbuil"}},
+	},
+	waiting: []string{"giftseat", "letter", "throwing", "handbuil"},
 }
 
 // bareVisits come to the bare address on an ordinary day, from nobody knows
@@ -190,10 +194,11 @@ var homes = []homeTruth{
 // weekday is the rhythm of the week, Sunday first; its mean is 1.
 var weekday = [7]float64{1.25, 0.85, 0.80, 0.90, 0.95, 1.05, 1.20}
 
-// Days counted from the beginning: the four on which the film takes off, and
-// the window in which the seconds sale stands on top and appeals more.
+// Days counted from the beginning: the four on which the film takes off, the
+// window in which the seconds sale stands on top and appeals more, and when the gift seat goes on top.
 const (
 	boomFrom, boomTo = 68, 72
+	giftFrom         = 62
 	saleFrom, saleTo = 52, 66
 	saleFactor       = 1.5
 )
