@@ -52,15 +52,41 @@ for (const size of SIZES)
     })
   })
 
+test('the hours of a day are split by source, and add up to its visits', async ({ page }) => {
+  await signIn(page, ILSE)
+  await page.getByRole('link', { name: 'Readings' }).click()
+  await page.waitForURL('**/readings*')
+  await page.goto(`${page.url().split('?')[0]}?range=${day(1)}..${day(1)}&by=source`)
+  await page.getByText('As a table').first().click()
+  const cells = page.getByRole('region', { name: /^Line chart of/ }).locator('tbody td')
+  const inAll = async () => (await cells.allTextContents()).reduce((all, text) => all + Number(text), 0)
+  await expect(page.getByRole('region', { name: /^Line chart of/ }).locator('tbody tr')).toHaveCount(24)
+  const headline = page.getByRole('region', { name: 'Headline figures' })
+  const visits = Number(
+    await headline.locator('.figure', { hasText: 'Visits' }).locator('.value').textContent(),
+  )
+  expect(visits).toBeGreaterThan(0)
+  await expect.poll(inAll).toBe(visits)
+  await page.getByRole('radio', { name: 'stacked' }).check()
+  await expect.poll(inAll).toBe(visits)
+})
+
 test('an order that weeks of visits advise is tried as one step, and undone', async ({ page }) => {
   await signIn(page, ILSE)
   const pages = (await (await page.request.get('/api/pages')).json()) as { id: string; address: string }[]
   const workshops = pages.find(({ address }) => address === 'quarrow-workshops')!.id
   await page.goto(`/pages/${workshops}/readings`)
-  await expect(page.getByText(/about [\d.]+ more presses per 100 visits, between [\d.]+ and [\d.]+/)).toBeVisible()
+  await expect(
+    page.getByText(/about [\d.]+ more presses per 100 visits, between [\d.]+ and [\d.]+/),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'Try this order' }).click()
   await page.getByRole('link', { name: 'Arrange', exact: true }).click()
-  const asItIs = ['A seat as a gift', 'Get the studio letter', 'Book a seat: throwing weekend', 'Hand-building evening']
+  const asItIs = [
+    'A seat as a gift',
+    'Get the studio letter',
+    'Book a seat: throwing weekend',
+    'Hand-building evening',
+  ]
   await expect.poll(async () => (await titles(page))[0]).toBe('Hand-building evening')
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect.poll(() => titles(page)).toEqual(asItIs)
