@@ -63,7 +63,11 @@ test('the hours of a day are split by source, and add up to its visits', async (
   await expect(page.getByRole('region', { name: /^Line chart of/ }).locator('tbody tr')).toHaveCount(24)
   const headline = page.getByRole('region', { name: 'Headline figures' })
   const visits = Number(
-    await headline.locator('.figure', { hasText: 'Visits' }).locator('.value').textContent(),
+    await headline
+      .locator('.figure')
+      .filter({ has: page.getByText('Visits', { exact: true }) })
+      .locator('.value')
+      .textContent(),
   )
   expect(visits).toBeGreaterThan(0)
   await expect.poll(inAll).toBe(visits)
