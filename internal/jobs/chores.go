@@ -9,6 +9,7 @@ import (
 
 	"jundle/internal/app/destinations"
 	"jundle/internal/app/pages"
+	"jundle/internal/app/webhooks"
 	"jundle/internal/core/traffic"
 	"jundle/internal/exports"
 	"jundle/internal/rollup"
@@ -38,6 +39,7 @@ const collected = 1000
 func choresOf(with Options) []chore {
 	s, now := with.Store, with.Now
 	kept := destinations.Destinations{Store: s, Now: now}
+	sender := webhooks.Sender{Store: s, Outbound: with.Outbound, Now: now}
 	return []chore{
 		{"days to be summed up anew", 5 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpDue(ctx, s) }},
 		{"busy visitors", 10 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpBusy(ctx, s) }},
@@ -70,6 +72,10 @@ func choresOf(with Options) []chore {
 		{"steps", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetSteps(ctx, collected, now()) }},
 		{"files", 10 * time.Minute, choresQueue, with.Files.Collect},
 		{"weekly letters", time.Minute, choresQueue, func(ctx context.Context) error { return s.OrderWeeklyLetters(ctx, written, now()) }},
+		{"messages to webhooks", time.Second, webhooksQueue, sender.SendDue},
+		{"clicks to tell webhooks of", 15 * time.Second, choresQueue, func(ctx context.Context) error { return s.TellOfClicks(ctx, now()) }},
+		{"messages sent long ago", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetDeliveries(ctx, now()) }},
+		{"tokens of programs", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetAPITokens(ctx, now()) }},
 		{"addresses to be asked", 15 * time.Second, checksQueue, func(ctx context.Context) error {
 			return kept.CheckDue(ctx, with.Outbound)
 		}},

@@ -33,10 +33,11 @@ const (
 
 // Queues keep kinds of job from waiting for each other.
 const (
-	sumsQueue    = "sums"
-	choresQueue  = "chores"
-	exportsQueue = "exports"
-	checksQueue  = "checks"
+	sumsQueue     = "sums"
+	choresQueue   = "chores"
+	exportsQueue  = "exports"
+	checksQueue   = "checks"
+	webhooksQueue = "webhooks"
 )
 
 // Options are what jobs are done with.
@@ -69,6 +70,7 @@ func New(options Options) (*Jobs, error) {
 		Queues: map[string]river.QueueConfig{
 			// A day with very many events keeps back neither the other days nor busy visitors.
 			sumsQueue: {MaxWorkers: 2}, choresQueue: {MaxWorkers: 1}, exportsQueue: {MaxWorkers: 2}, checksQueue: {MaxWorkers: 1},
+			webhooksQueue:      {MaxWorkers: 2},
 			store.LettersQueue: {MaxWorkers: 4},
 		},
 		Workers: workers, PeriodicJobs: periodic(chores), JobTimeout: within, RescueStuckJobsAfter: within + time.Minute,

@@ -4,6 +4,7 @@
 package outbound
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -122,6 +123,31 @@ func (c *Client) Get(ctx context.Context, address, accept string, limit int64) (
 		err = ErrTooLarge
 	}
 	return body, response.Header.Get("Content-Type"), response.Request.URL, err
+}
+
+// Post sends a body to an address, with header fields, and says with which status it was answered.
+// It follows no redirect: what was to be sent to one place is not sent to another.
+func (c *Client) Post(ctx context.Context, address string, header http.Header, body []byte) (status int, err error) {
+	select {
+	case c.turns <- struct{}{}:
+		defer func() { <-c.turns }()
+	case <-ctx.Done():
+		return 0, ctx.Err()
+	}
+	request, err := http.NewRequestWithContext(ctx, http.MethodPost, address, bytes.NewReader(body))
+	if err != nil {
+		return 0, err
+	}
+	request.Header = header.Clone()
+	client := *c.http
+	client.CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
+	response, err := client.Do(request)
+	if err != nil {
+		return 0, err
+	}
+	defer response.Body.Close()
+	_, _ = io.CopyN(io.Discard, response.Body, checkReads)
+	return response.StatusCode, nil
 }
 
 // onlyPublic is asked for every connection, after the name was resolved, so

@@ -1,6 +1,7 @@
 // Package standin is a small made-up web: the sites that the demo's buttons lead
 // to, and the invented networks with a profile page each whose one link is an
-// entry address, and a mail server that shows every letter. It runs in the demo and in the tests only.
+// entry address, a mail server that shows every letter, and a host that shows what
+// webhooks are told. It runs in the demo and in the tests only.
 package standin
 
 import (
@@ -59,6 +60,7 @@ func New(links map[string]string, mailbox *Mailbox) *Server {
 	s.engine.POST("/profile/:network/:name", s.setLink)
 	s.engine.GET("/web/:host/*path", s.site)
 	s.addMailbox(mailbox)
+	s.addReceiver()
 	return s
 }
 

@@ -15,6 +15,7 @@ import (
 	"jundle/internal/core/campaign"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
+	"jundle/internal/core/webhook"
 )
 
 // Event is an event as it came, with everything its flags and its source were
@@ -242,14 +243,39 @@ func markSeen(ctx context.Context, tx pgx.Tx, events []Event) error {
 	if len(ids) == 0 {
 		return nil
 	}
-	_, err := tx.Exec(ctx, `
-		update sources set seen_at = greatest(seen_at, seen.at)
-		from (select * from unnest($1::uuid[], $2::timestamptz[]) as t (id, at) order by id) seen
-		where sources.id = seen.id`, ids, ats)
+	rows, err := tx.Query(ctx, `
+		with before as (select id, seen_at from sources where id = any($1) order by id for update)
+		update sources set seen_at = greatest(sources.seen_at, seen.at)
+		from unnest($1::uuid[], $2::timestamptz[]) as seen (id, at) join before using (id)
+		where sources.id = seen.id
+		returning sources.id, sources.page_id, sources.name, sources.seen_at, before.seen_at is null,
+			(select workspace_id from pages where pages.id = sources.page_id)`, ids, ats)
 	if err != nil {
 		return fmt.Errorf("note when sources were seen: %w", err)
 	}
+	seen, err := pgx.CollectRows(rows, pgx.RowToStructByPos[seenSource])
+	if err != nil {
+		return fmt.Errorf("note when sources were seen: %w", err)
+	}
+	for _, one := range seen {
+		if !one.First {
+			continue
+		}
+		data := webhook.SourceData{Page: one.Page.String(), Source: one.ID.String(), Name: one.Name, Seen: one.Seen.UTC()}
+		if err := tell(ctx, tx, one.Workspace, webhook.SourceFirstSeen, one.Seen, data); err != nil {
+			return err
+		}
+	}
 	return nil
+}
+
+// seenSource is a source somebody came from.
+type seenSource struct {
+	ID, Page  uuid.UUID
+	Name      string
+	Seen      time.Time
+	First     bool
+	Workspace uuid.UUID
 }
 
 // markTags notes the tags by which somebody but the creator came in a batch.

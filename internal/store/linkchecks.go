@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -71,7 +72,12 @@ func (s *Store) KeepLinkCheck(ctx context.Context, id uuid.UUID, result linkchec
 	if !result.CertificateUntil.IsZero() {
 		certificate = &result.CertificateUntil
 	}
-	_, err := s.pool.Exec(ctx, `
+	err := pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		before, err := lastLinkCheck(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		done, err := tx.Exec(ctx, `
 		with there as (update destinations set next_check_at = $12 where id = $1 returning id)
 		insert into link_checks (destination_id, address, arrived, method, status, took_ms, redirects, permanent, failure,
 			certificate_until, at, failures)
@@ -79,12 +85,28 @@ func (s *Store) KeepLinkCheck(ctx context.Context, id uuid.UUID, result linkchec
 		on conflict (destination_id) do update set address = excluded.address, arrived = excluded.arrived, method = excluded.method,
 			status = excluded.status, took_ms = excluded.took_ms, redirects = excluded.redirects, permanent = excluded.permanent,
 			failure = excluded.failure, certificate_until = excluded.certificate_until, at = excluded.at, failures = excluded.failures`,
-		id, result.Address, result.Arrived, result.Method, result.Status, result.Took.Milliseconds(), result.Redirects, result.Permanent,
-		result.Failure, certificate, result.At, next, result.Failures)
+			id, result.Address, result.Arrived, result.Method, result.Status, result.Took.Milliseconds(), result.Redirects, result.Permanent,
+			result.Failure, certificate, result.At, next, result.Failures)
+		if err != nil || done.RowsAffected() == 0 {
+			return err
+		}
+		return tellOfBroken(ctx, tx, id, before, result)
+	})
 	if err != nil {
 		return fmt.Errorf("keep what came of asking an address: %w", err)
 	}
 	return nil
+}
+
+// lastLinkCheck is what came of asking a destination before, as far as it is needed to tell whether
+// it was broken; locked, and nothing where it was never asked.
+func lastLinkCheck(ctx context.Context, tx pgx.Tx, id uuid.UUID) (before linkcheck.Result, err error) {
+	err = tx.QueryRow(ctx, "select address, status, failure, failures from link_checks where destination_id = $1 for update", id).
+		Scan(&before.Address, &before.Status, &before.Failure, &before.Failures)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return linkcheck.Result{}, nil
+	}
+	return before, err
 }
 
 // LinkChecks finds what came of asking destinations of a workspace last, by their IDs.

@@ -35,6 +35,8 @@ type Member struct {
 	PageIDs []uuid.UUID `gorm:"-"`
 	// Joined is since when.
 	Joined time.Time
+	// Program is what acts for them with a token; empty for themselves.
+	Program string `gorm:"-"`
 }
 
 // Reach is what of a workspace somebody is a member for: the whole of it, or some of its pages.

@@ -79,6 +79,9 @@ func goLive(tx *gorm.DB, edition Edition) error {
 	if err := tx.Model(&Page{}).Where("id = ?", edition.PageID).Update("live_edition", edition.Number).Error; err != nil {
 		return err
 	}
+	if err := tellOfEdition(tx, edition); err != nil {
+		return err
+	}
 	return announce(tx, edition.PageID)
 }
 

@@ -39,7 +39,7 @@ var accesses = []struct {
 	{"", ownAccount, `
 		get-account keep-account delete-account change-email add-passkey ask-for-passkey remove-passkey change-password
 		renew-recovery-codes set-second-factor clear-second-factor new-secret end-other-sessions list-sessions
-		end-session me list-workspaces enter-workspace open-workspace`},
+		end-session me list-workspaces enter-workspace open-workspace list-api-tokens add-api-token end-api-token`},
 	// Figures of a page.
 	{team.Reads, ofPage, `
 		take-events list-left-out follow-figures get-off get-order-advice list-partners compare-with-partner
@@ -72,7 +72,8 @@ var accesses = []struct {
 	// The workspace itself.
 	{team.Runs, ofWhole, `
 		change-workspace stop-export get-export begin-export download-export change-zone list-members change-member
-		remove-member invite-member take-invitation-back list-invitations`},
+		remove-member invite-member take-invitation-back list-invitations
+		list-webhooks add-webhook change-webhook delete-webhook renew-webhook-secret try-webhook list-deliveries send-again`},
 }
 
 // accessTo is accesses by operation.
@@ -98,6 +99,9 @@ func (s *Server) forMember(operation huma.Operation) huma.Operation {
 	}
 	s.registered[operation.OperationID] = true
 	operation.Security = []map[string][]string{{memberSession: {}}}
+	if needed.Of != ownAccount {
+		operation.Security = append(operation.Security, map[string][]string{programToken: {}})
+	}
 	operation.Extensions = map[string]any{"x-role": needed.Role, "x-scope": needed.Of}
 	return limited(operation)
 }
@@ -115,6 +119,9 @@ func (s *Server) allRegistered() {
 func permit(member store.Member, ctx huma.Context) error {
 	needed := accessTo[ctx.Operation().OperationID]
 	if needed.Of == ownAccount {
+		if member.Program != "" {
+			return huma.Error403Forbidden("A program may do nothing about your account. Sign in yourself for this. Nothing was changed.")
+		}
 		return nil
 	}
 	switch {

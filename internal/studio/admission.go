@@ -34,6 +34,9 @@ const (
 // memberSession names the security scheme of operations that act for a member.
 const memberSession = "session"
 
+// programToken names that of operations that a program may do for a member.
+const programToken = "token"
+
 // admit lets a request through to an operation, the cheapest question first: who
 // asks, how often, whether they may, how much they send, and whether it is JSON that could be
 // meant. Nothing of a body is parsed before.
@@ -41,8 +44,19 @@ func (s *Server) admit(ctx huma.Context, next func(huma.Context)) {
 	operation := ctx.Operation()
 	who := clients.Network(humagin.Unwrap(ctx).ClientIP())
 	if len(operation.Security) > 0 {
-		member, err := s.memberOfSession(ctx)
+		token, isProgram := bearer(ctx)
+		var member store.Member
+		var err error
+		if isProgram {
+			member, err = s.memberOfToken(ctx.Context(), token)
+		} else {
+			member, err = s.memberOfSession(ctx)
+		}
 		switch {
+		case errors.Is(err, store.ErrNotFound) && isProgram:
+			ctx.SetHeader("WWW-Authenticate", `Bearer realm="jundle", error="invalid_token"`)
+			s.refuse(ctx, huma.Error401Unauthorized("This token does not hold: it was ended, is over, or never was. Make another in the settings."))
+			return
 		case errors.Is(err, store.ErrNotFound):
 			s.refuse(ctx, huma.Error401Unauthorized("You are signed out. Sign in to go on; nothing that was saved is lost."))
 			return
@@ -50,9 +64,14 @@ func (s *Server) admit(ctx huma.Context, next func(huma.Context)) {
 			s.refuse(ctx, problem(err))
 			return
 		}
-		ctx, who = huma.WithValue(ctx, memberKey{}, member), member.ID.String()
+		// A program does not use up what its owner may.
+		ctx, who = huma.WithValue(ctx, memberKey{}, member), member.ID.String()+" "+member.Program
 	}
-	if err := s.limits.takeRequest(who); err != nil {
+	err := s.limits.takeRequest(who)
+	for name, value := range s.limits.left(who) {
+		ctx.SetHeader(name, value)
+	}
+	if err != nil {
 		s.refuse(ctx, err)
 		return
 	}

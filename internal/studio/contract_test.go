@@ -145,6 +145,11 @@ func (b *bench) owner() owner {
 	member, err := b.store.MemberByEmail(b.t.Context(), o.name+"@quarrow.example")
 	require.NoError(b.t, err)
 	o.ids["token"] = mailing.OffToken([]byte("letter key"), member.WorkspaceID, member.ID)
+	o.ids["apiToken"] = made(o.send("POST", "/api/api-tokens", fields{"password": password, "name": "Shop", "role": "reads", "days": 30})).
+		body["id"].(string)
+	o.ids["webhook"] = made(o.send("POST", "/api/webhooks", newWebhook())).body["id"].(string)
+	made(o.send("POST", "/api/webhooks/"+o.ids["webhook"]+"/trial", nil))
+	o.ids["message"] = made(o.send("GET", "/api/webhooks/"+o.ids["webhook"]+"/messages", nil)).list[0]["id"].(string)
 	space := o.send("GET", "/api/workspaces", nil).list[0]["id"].(string)
 	o.ids["workspace"] = space
 	invited := made(o.send("POST", "/api/invitations", fields{
@@ -291,6 +296,11 @@ var provesPassword = map[string]fields{
 	"renew-recovery-codes": {"password": password},
 	"ask-for-passkey":      {"password": password},
 	"delete-account":       {"password": password},
+	"add-api-token":        {"password": password, "name": "Shop", "role": "reads", "days": 30},
+}
+
+func newWebhook() fields {
+	return fields{"address": "https://hooks.example/shop", "kinds": []string{"page.published"}, "clicks": 0}
 }
 
 // triesComeBack is after how long there are as many as before.
@@ -327,6 +337,10 @@ func (o owner) accountBody(operation string) (fields, bool) {
 			o.send("POST", "/api/sign-out", nil)
 			body["password"] = password
 		}
+	case "add-webhook":
+		return newWebhook(), true
+	case "change-webhook":
+		return with(newWebhook(), "on", true), true
 	case "change-member", "invite-member":
 		body["role"], body["whole"], body["pages"] = "edits", true, []string{}
 		if operation == "invite-member" {

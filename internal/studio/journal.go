@@ -16,7 +16,7 @@ import (
 // JournalView is what somebody did.
 type JournalView struct {
 	ID      uuid.UUID  `json:"id"`
-	Who     string     `json:"who" doc:"E-mail address, as it was then."`
+	Who     string     `json:"who" doc:"E-mail address, as it was then, and the name of the program that acted for them, if one did."`
 	Did     string     `json:"did" doc:"The operation, by its ID in this document; take-invitation for whoever came."`
 	PageID  *uuid.UUID `json:"pageId,omitempty" doc:"Of the page it was about, which may be gone."`
 	Page    string     `json:"page,omitempty" doc:"What that was called then."`
@@ -38,7 +38,8 @@ var journaled = func() map[string]bool {
 		change-destination merge-destination take-destination-apart change-many-destinations undo-destination-change
 		read-link-file read-link-list undo-import delete-file set-passcode
 		begin-export download-export take-out-page take-out-page-with-files write-plain-files take-events
-		invite-member take-invitation-back change-member remove-member leave-workspace change-workspace change-zone`) {
+		invite-member take-invitation-back change-member remove-member leave-workspace change-workspace change-zone
+		add-api-token end-api-token add-webhook change-webhook delete-webhook renew-webhook-secret`) {
 		all[id] = true
 	}
 	return all
@@ -69,6 +70,9 @@ func (s *Server) withJournal(ctx huma.Context, member store.Member, next func(hu
 		return
 	}
 	entry := store.JournalEntry{WorkspaceID: member.WorkspaceID, Who: member.Email, Did: id, Subject: *subject}
+	if member.Program != "" {
+		entry.Who += ", by “" + member.Program + "”"
+	}
 	for _, name := range []string{"page", "of"} {
 		if page, err := uuid.Parse(ctx.Param(name)); err == nil {
 			entry.PageID = &page

@@ -101,6 +101,22 @@ func (a *rateLimits) takeRequest(who string) error {
 	return tooMany("These were many requests in a short time. Wait a few seconds and go on; what was saved is kept.", wait)
 }
 
+// left says in the header fields of draft-ietf-httpapi-ratelimit-headers-10 what is left of the requests
+// of somebody: how many there are in what time, how many can come at once now, and in how many seconds
+// there are all of them again.
+func (a *rateLimits) left(who string) map[string]string {
+	tokens := float64(requestsAtOnce)
+	if limiter, known := a.requests.Peek(who); known {
+		tokens = max(0, limiter.TokensAt(a.now()))
+	}
+	whole := requestsAtOnce * requestPause
+	again := math.Ceil((requestsAtOnce - math.Floor(tokens)) * requestPause.Seconds())
+	return map[string]string{
+		"RateLimit-Policy": fmt.Sprintf(`"requests";q=%d;w=%d`, requestsAtOnce, int(whole.Seconds())),
+		"RateLimit":        fmt.Sprintf(`"requests";r=%d;t=%d`, int(tokens), int(again)),
+	}
+}
+
 // takeUpload uses up one upload of a workspace, or says how long to wait.
 func (a *rateLimits) takeUpload(workspace string) error {
 	wait := a.wait(a.uploads, workspace, uploadsAtOnce, uploadPause)

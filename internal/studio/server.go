@@ -178,6 +178,8 @@ func New(options Options) (*Server, error) {
 	s.addMembers()
 	s.addInvitations()
 	s.addJournal()
+	s.addAPITokens()
+	s.addWebhooks()
 	s.addPresent()
 	s.allRegistered()
 	letHandlersWork(s.api)
@@ -218,6 +220,7 @@ func apiConfig() huma.Config {
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{
 		memberSession: {Type: "apiKey", In: "cookie", Name: sessionCookie},
+		programToken:  {Type: "http", Scheme: "bearer", Description: "A token of a program, made in the settings."},
 	}
 	return config
 }

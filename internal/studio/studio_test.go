@@ -87,6 +87,7 @@ func openWith(t *testing.T, options store.Options) *bench {
 type browser struct {
 	*bench
 	client *http.Client
+	header http.Header // of every request
 }
 
 func (b *bench) browser() *browser {
@@ -127,6 +128,9 @@ func (b *browser) send(method, path string, body any, change ...func(*http.Reque
 	request, err := http.NewRequestWithContext(b.t.Context(), method, b.server.URL+path, reader)
 	require.NoError(b.t, err)
 	request.Header.Set("Content-Type", kind)
+	for name, values := range b.header {
+		request.Header[name] = values
+	}
 	for _, each := range change {
 		each(request)
 	}

@@ -77,6 +77,9 @@ func (r Result) Verdict() Verdict {
 	return Fine
 }
 
+// Broken tells whether a visitor is led to nothing.
+func (r Result) Broken() bool { return r.Verdict() == Gone || r.Verdict() == Failing }
+
 // IsFailure tells whether a result counts as one in a row.
 func (r Result) IsFailure() bool {
 	return r.Failure != "" || r.Status >= 500 || r.Status == 404 || r.Status == 410

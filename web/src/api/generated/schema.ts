@@ -267,6 +267,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/api-tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tokens of your programs in this workspace, the latest first */
+        get: operations["list-api-tokens"];
+        put?: never;
+        /**
+         * Make a token for a program; it is shown once
+         * @description It acts for you in this workspace, within its role, and never on your account. Twenty at most.
+         */
+        post: operations["add-api-token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/api-tokens/{apiToken}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a token at once */
+        delete: operations["end-api-token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bookmarks.html": {
         parameters: {
             query?: never;
@@ -2029,6 +2067,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/webhooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Addresses that are told of what happens */
+        get: operations["list-webhooks"];
+        put?: never;
+        /** Have an address told; ten at most */
+        post: operations["add-webhook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{webhook}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what an address is told, or turn it off and on */
+        put: operations["change-webhook"];
+        post?: never;
+        /** Delete it, with its messages */
+        delete: operations["delete-webhook"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{webhook}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What it was sent in the last thirty days, the latest first */
+        get: operations["list-deliveries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{webhook}/messages/{message}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a message once more, under the same ID */
+        post: operations["send-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{webhook}/secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give it another secret; the one before signs too for a day */
+        post: operations["renew-webhook-secret"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/webhooks/{webhook}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send it a message to see whether that arrives */
+        post: operations["try-webhook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weekly-letter": {
         parameters: {
             query?: never;
@@ -2237,6 +2379,24 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        APITokenView: {
+            /** Format: date-time */
+            createdAt: string;
+            id: string;
+            name: string;
+            /**
+             * @description What it may do at most; less where you may less.
+             * @enum {string}
+             */
+            role: "edits" | "reads";
+            /** Format: date-time */
+            until: string;
+            /**
+             * Format: date-time
+             * @description When it was used last, to the minute.
+             */
+            usedAt?: string;
+        };
         AccountView: {
             /**
              * Format: date-time
@@ -2252,6 +2412,18 @@ export interface components {
             recoveryCodes: number;
             /** @description Besides the password, a code is asked for. */
             secondFactor: boolean;
+        };
+        AddApiTokenRequest: {
+            /**
+             * Format: int64
+             * @description For how long it holds.
+             */
+            days: number;
+            name: string;
+            /** @description Yours as it is now. */
+            password: string;
+            /** @enum {string} */
+            role: "edits" | "reads";
         };
         AddPasskeyRequest: {
             /** @description The credential, as JSON. */
@@ -2549,6 +2721,17 @@ export interface components {
              */
             tolerance: number;
         };
+        ChangeWebhookRequest: {
+            /** @description Where messages are posted to; https only. */
+            address: string;
+            /**
+             * Format: int64
+             * @description From how many clicks on a page on one day on to tell of them, where that is among kinds.
+             */
+            clicks: number;
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken")[];
+            on: boolean;
+        };
         ChangeZoneRequest: {
             /** @description IANA time zone, such as Europe/Lisbon. */
             zone: string;
@@ -2692,6 +2875,33 @@ export interface components {
         DeletionView: {
             /** Format: date-time */
             deleteAt: string;
+        };
+        DeliveryView: {
+            /** Format: int64 */
+            attempts: number;
+            body: string;
+            /** Format: date-time */
+            createdAt: string;
+            /** @description Why there was none. */
+            failure?: string;
+            id: string;
+            kind: string;
+            /** Format: date-time */
+            lastAt?: string;
+            /** @description webhook-id, the same however often it is sent. */
+            messageId: string;
+            /**
+             * Format: date-time
+             * @description When it is tried next, while it waits.
+             */
+            nextAt?: string;
+            /** @enum {string} */
+            state: "waiting" | "delivered" | "failed";
+            /**
+             * Format: int64
+             * @description Of the last answer.
+             */
+            status?: number;
         };
         DescribeRequest: {
             address: string;
@@ -3247,7 +3457,7 @@ export interface components {
              * @description How often, within an hour.
              */
             times: number;
-            /** @description E-mail address, as it was then. */
+            /** @description E-mail address, as it was then, and the name of the program that acted for them, if one did. */
             who: string;
         };
         KeptDestination: {
@@ -3580,6 +3790,26 @@ export interface components {
             /** @enum {string} */
             tag: "utm_source" | "utm_medium" | "utm_campaign" | "utm_term" | "utm_content";
             value: string;
+        };
+        NewAPIToken: {
+            /** Format: date-time */
+            createdAt: string;
+            id: string;
+            name: string;
+            /**
+             * @description What it may do at most; less where you may less.
+             * @enum {string}
+             */
+            role: "edits" | "reads";
+            /** @description Sent as Authorization: Bearer. It is kept nowhere and not shown again. */
+            token: string;
+            /** Format: date-time */
+            until: string;
+            /**
+             * Format: date-time
+             * @description When it was used last, to the minute.
+             */
+            usedAt?: string;
         };
         NewPage: {
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
@@ -5013,6 +5243,42 @@ export interface components {
             says?: string;
             title: string;
         };
+        WebhookBody: {
+            /** @description Where messages are posted to; https only. */
+            address: string;
+            /**
+             * Format: int64
+             * @description From how many clicks on a page on one day on to tell of them, where that is among kinds.
+             */
+            clicks: number;
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken")[];
+        };
+        WebhookView: {
+            /** @description Where messages are posted to; https only. */
+            address: string;
+            /**
+             * Format: int64
+             * @description From how many clicks on a page on one day on to tell of them, where that is among kinds.
+             */
+            clicks: number;
+            /** Format: date-time */
+            createdAt: string;
+            id: string;
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken")[];
+            /**
+             * Format: date-time
+             * @description Since when it is told nothing.
+             */
+            offAt?: string;
+            offBecause?: string;
+            /**
+             * Format: date-time
+             * @description The secret before this one signs too until then.
+             */
+            oldUntil?: string;
+            /** @description What messages are signed with (Standard Webhooks). */
+            secret: string;
+        };
         WeekHours: {
             clicks: number[];
             /** @description 168 of them: from Monday at 0 to Sunday at 23. */
@@ -5585,6 +5851,97 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReadAddress"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["APITokenView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-api-token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddApiTokenRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewAPIToken"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-api-token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apiToken: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -9527,6 +9884,258 @@ export interface operations {
             header?: never;
             path: {
                 theme: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-webhooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-webhook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebhookBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-webhook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeWebhookRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-webhook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-deliveries": {
+        parameters: {
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Next-Cursor"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "send-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                webhook: string;
+                message: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "renew-webhook-secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                webhook: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebhookView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "try-webhook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                webhook: string;
             };
             cookie?: never;
         };
