@@ -2,6 +2,7 @@ package studio_test
 
 import (
 	"net/http"
+	"strings"
 	"testing"
 	"time"
 
@@ -104,4 +105,16 @@ func TestHeaderFieldsSayWhatIsLeft(t *testing.T) {
 	assert.Equal(t, http.StatusOK, ilse.send("GET", "/api/pages", nil).status, "its owner is not held")
 	b.now = b.now.Add(15 * time.Second)
 	assert.Equal(t, `"requests";r=299;t=1`, program.send("GET", "/api/pages", nil).header.Get("RateLimit"))
+}
+
+func TestTheGuideToTheAPINamesEveryOperation(t *testing.T) {
+	b := open(t)
+	got := b.browser().send("GET", "/api/guide", nil)
+	require.Equal(t, http.StatusOK, got.status)
+	assert.NotContains(t, got.header.Get("Content-Security-Policy"), "script")
+	_, operations := b.contract()
+	for _, one := range operations {
+		assert.Equal(t, 1, strings.Count(string(got.raw), `id="`+one.OperationID+`"`), one.OperationID)
+	}
+	assert.Equal(t, http.StatusOK, b.browser().send("GET", "/api/guide.css", nil).status)
 }

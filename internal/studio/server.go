@@ -183,6 +183,9 @@ func New(options Options) (*Server, error) {
 	s.addPresent()
 	s.allRegistered()
 	letHandlersWork(s.api)
+	if err := s.addGuide(engine); err != nil {
+		return nil, err
+	}
 	filehandler.Add(engine, options.Files)
 	if options.Application != nil {
 		if err := s.addApplication(engine); err != nil {

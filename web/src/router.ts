@@ -163,6 +163,16 @@ export const router = createRouter({
           component: () => import('./team/MembersView.vue'),
         },
         {
+          path: 'settings/programs',
+          name: 'programs',
+          component: () => import('./programs/ProgramsView.vue'),
+        },
+        {
+          path: 'settings/programs/webhooks/:webhook',
+          name: 'webhook',
+          component: () => import('./programs/WebhookView.vue'),
+        },
+        {
           path: 'settings/journal',
           name: 'journal',
           component: () => import('./team/JournalView.vue'),

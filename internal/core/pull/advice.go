@@ -159,6 +159,6 @@ func refit(cells []Cell, near Model) Model {
 	for i, name := range f.names {
 		f.appeal[i] = max(near.Appeal[name], 1e-6)
 	}
-	f.run(min(rest, max(20, work/replicates/max(1, len(f.cells)))), 1e-7)
+	f.run(min(rest, max(20, work/replicates/max(1, len(f.counts)))), 1e-7)
 	return f.model()
 }

@@ -6,7 +6,6 @@ package pull
 
 import (
 	"maps"
-	"math"
 	"slices"
 )
 
@@ -49,36 +48,51 @@ func Fit(cells []Cell) Model {
 
 // fit is a model on its way, with blocks by number.
 type fit struct {
-	cells  []Cell
-	block  []int // of each cell
+	counts []count
 	names  []string
 	seen   []float64
 	appeal []float64
-	// What is added up in a round: clicks and looks, of how many visits.
-	placeHad, placeOf, blockHad, blockOf []float64
+	// What is added up in a round, clicks and looks; before is what is believed beforehand.
+	placeHad, blockHad, before []float64
+	// Of how many visits that is, one divided by it.
+	placeShare, blockShare []float64
+}
+
+// count is a cell: how many visits clicked, and how many passed.
+type count struct {
+	place, block    int
+	clicked, passed float64
 }
 
 func newFit(cells []Cell) *fit {
-	f := &fit{cells: known(cells)}
+	f := &fit{}
 	numbers := make(map[string]int)
 	reach, takers := 0, 0
-	for _, c := range f.cells {
+	for _, c := range known(cells) {
 		for len(f.seen) < c.Place {
 			f.seen = append(f.seen, believed(len(f.seen)+1))
+			f.before, f.placeShare = append(f.before, weight*believed(len(f.seen))), append(f.placeShare, weight)
 		}
 		if _, there := numbers[c.Block]; !there {
 			numbers[c.Block] = len(f.names)
-			f.names = append(f.names, c.Block)
+			f.names, f.blockShare = append(f.names, c.Block), append(f.blockShare, 0)
 		}
-		f.block = append(f.block, numbers[c.Block])
-		reach, takers = reach+c.Reach, takers+min(c.Takers, c.Reach)
+		block, clicked := numbers[c.Block], min(c.Takers, c.Reach)
+		f.counts = append(f.counts, count{c.Place - 1, block, float64(clicked), float64(c.Reach - clicked)})
+		f.placeShare[c.Place-1] += float64(c.Reach)
+		f.blockShare[block] += float64(c.Reach)
+		reach, takers = reach+c.Reach, takers+clicked
 	}
 	f.appeal = make([]float64, len(f.names))
 	for i := range f.appeal {
 		f.appeal[i] = (float64(takers) + 1) / (float64(reach) + 2)
 	}
-	f.placeHad, f.placeOf = make([]float64, len(f.seen)), make([]float64, len(f.seen))
-	f.blockHad, f.blockOf = make([]float64, len(f.names)), make([]float64, len(f.names))
+	for _, of := range [][]float64{f.placeShare, f.blockShare} {
+		for i := range of {
+			of[i] = 1 / of[i]
+		}
+	}
+	f.placeHad, f.blockHad = make([]float64, len(f.seen)), make([]float64, len(f.names))
 	return f
 }
 
@@ -118,35 +132,37 @@ func (f *fit) run(most int, least float64) {
 
 // round takes one step, and returns by how much anything changed at most.
 func (f *fit) round() (moved float64) {
-	for i := range f.seen {
-		f.placeHad[i], f.placeOf[i] = weight*believed(i+1), weight
-	}
+	copy(f.placeHad, f.before)
 	clear(f.blockHad)
-	clear(f.blockOf)
-	for i, c := range f.cells {
-		n, clicked, place, block := float64(c.Reach), float64(min(c.Takers, c.Reach)), c.Place-1, f.block[i]
-		seen, appeal := f.seen[place], f.appeal[block]
+	for _, c := range f.counts {
+		seen, appeal := f.seen[c.place], f.appeal[c.block]
 		// Who did not click may have seen it and passed on, or never have come so far.
-		rest := math.Max(1-seen*appeal, 1e-12)
-		f.placeHad[place] += clicked + (n-clicked)*seen*(1-appeal)/rest
-		f.blockHad[block] += clicked + (n-clicked)*appeal*(1-seen)/rest
-		f.placeOf[place] += n
-		f.blockOf[block] += n
+		passed := c.passed / max(1-seen*appeal, 1e-12)
+		f.placeHad[c.place] += c.clicked + passed*seen*(1-appeal)
+		f.blockHad[c.block] += c.clicked + passed*appeal*(1-seen)
 	}
-	for i := range f.seen {
-		next := math.Min(1, f.placeHad[i]/f.placeOf[i]) // sums are rounded
+	for i, had := range f.placeHad {
+		next := min(1, had*f.placeShare[i]) // sums are rounded
 		if i == 0 {
 			next = 1
 		}
-		moved = math.Max(moved, math.Abs(next-f.seen[i]))
+		moved = max(moved, abs(next-f.seen[i]))
 		f.seen[i] = next
 	}
-	for i := range f.appeal {
-		next := math.Min(1, f.blockHad[i]/f.blockOf[i])
-		moved = math.Max(moved, math.Abs(next-f.appeal[i]))
+	for i, had := range f.blockHad {
+		next := min(1, had*f.blockShare[i])
+		moved = max(moved, abs(next-f.appeal[i]))
 		f.appeal[i] = next
 	}
 	return moved
+}
+
+// abs is math.Abs where it is called in every round.
+func abs(x float64) float64 {
+	if x < 0 {
+		return -x
+	}
+	return x
 }
 
 func (f *fit) model() Model {

@@ -7,7 +7,8 @@ import { useConfirm } from 'primevue/useconfirm'
 import { ref } from 'vue'
 import { api, take, type AccountView, type PasskeyCreation } from '@/api/client'
 import WrongText from '@/fields/WrongText.vue'
-import { formatsOf, t } from '@/i18n'
+import { t } from '@/i18n'
+import { dayWords } from '@/shell/moments'
 import ProvenForm from './ProvenForm.vue'
 
 /** What devices keep to sign in with, without a password. */
@@ -16,7 +17,6 @@ const emit = defineEmits<{ changed: [] }>()
 const confirm = useConfirm()
 const open = ref(false)
 const name = ref('')
-const day = (at: string) => new Date(at).toLocaleDateString(formatsOf(), { dateStyle: 'medium' })
 
 async function make(password: string) {
   const { options, state } = await take(api.POST('/api/account/passkeys/question', { body: { password } }))
@@ -57,8 +57,11 @@ function askToRemove(passkey: { id: string; name: string }) {
           <strong>{{ passkey.name }}</strong>
           <small>{{
             passkey.usedAt
-              ? $t('account.madeAndUsed', { made: day(passkey.createdAt), used: day(passkey.usedAt) })
-              : $t('account.madeNotUsed', { made: day(passkey.createdAt) })
+              ? $t('account.madeAndUsed', {
+                  made: dayWords(passkey.createdAt),
+                  used: dayWords(passkey.usedAt),
+                })
+              : $t('account.madeNotUsed', { made: dayWords(passkey.createdAt) })
           }}</small>
         </div>
         <Button

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { api, take } from '@/api/client'
 import WrongText from '@/fields/WrongText.vue'
-import { formatsOf } from '@/i18n'
+import { momentWords } from '@/shell/moments'
 
 /** Where somebody is signed in, and the way to end it. */
 const client = useQueryClient()
@@ -22,8 +22,6 @@ const endOthers = useMutation({
   mutationFn: () => take(api.DELETE('/api/account/sessions')),
   onSettled: () => client.invalidateQueries({ queryKey: KEY }),
 })
-const when = (at: string) =>
-  new Date(at).toLocaleString(formatsOf(), { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>
@@ -35,7 +33,7 @@ const when = (at: string) =>
           <strong>{{ session.device }}</strong>
           <span v-if="session.current" class="here">{{ $t('account.here') }}</span>
           <small>{{
-            $t('account.lastUsed', { used: when(session.used), began: when(session.began) })
+            $t('account.lastUsed', { used: momentWords(session.used), began: momentWords(session.began) })
           }}</small>
         </div>
         <Button

@@ -49,6 +49,10 @@ export type TrialView = Schemas['TrialView']
 export type NewTrial = Schemas['NewTrialRequest']
 export type AccountView = Schemas['AccountView']
 export type JournalView = Schemas['JournalView']
+export type ApiToken = Schemas['APITokenView']
+export type Delivery = Schemas['DeliveryView']
+export type Webhook = Schemas['WebhookView']
+export type WebhookWish = Schemas['WebhookBody']
 export type MemberView = Schemas['MemberView']
 /** What somebody may do in a workspace, and with what. */
 export type RoleInReach = Pick<MemberView, 'role' | 'whole' | 'pages'>

@@ -54,6 +54,11 @@ async function signOut() {
     <OwnPhone />
     <TimeZone v-if="may.run.value" />
     <WeeklyLetter />
+    <section>
+      <h2>{{ $t('programs.programs') }}</h2>
+      <p class="soft">{{ $t('programs.lead') }}</p>
+      <RouterLink class="more" :to="{ name: 'programs' }">{{ $t('programs.tokensAndWebhooks') }}</RouterLink>
+    </section>
     <YourData />
     <WorkspaceUse v-if="may.editAll.value" />
     <section v-if="may.edit.value">

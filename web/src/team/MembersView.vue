@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { api, take } from '@/api/client'
 import { pagesQuery } from '@/api/queries'
 import WrongText from '@/fields/WrongText.vue'
-import { formatsOf } from '@/i18n'
+import { dayWords } from '@/shell/moments'
 import SettingsFrame from '@/settings/SettingsFrame.vue'
 import InviteForm from './InviteForm.vue'
 import MemberRow from './MemberRow.vue'
@@ -23,7 +23,6 @@ const takeBack = useMutation({
     take(api.DELETE('/api/invitations/{invitation}', { params: { path: { invitation } } })),
   onSettled: () => client.invalidateQueries({ queryKey: ['invitations'] }),
 })
-const day = (at: string) => new Date(at).toLocaleDateString(formatsOf(), { dateStyle: 'medium' })
 </script>
 
 <template>
@@ -42,7 +41,10 @@ const day = (at: string) => new Date(at).toLocaleDateString(formatsOf(), { dateS
           <div>
             <strong>{{ invitation.email }}</strong>
             <small>{{
-              $t('team.untilDay', { role: roleWords(invitation, pages ?? []), day: day(invitation.until) })
+              $t('team.untilDay', {
+                role: roleWords(invitation, pages ?? []),
+                day: dayWords(invitation.until),
+              })
             }}</small>
           </div>
           <Button

@@ -57,6 +57,12 @@ const WORDS: Record<string, string> = {
   'leave-workspace': t('journal.left'),
   'change-workspace': t('journal.changedWorkspace'),
   'change-zone': t('journal.changedZone'),
+  'add-api-token': t('journal.madeToken'),
+  'end-api-token': t('journal.endedToken'),
+  'add-webhook': t('journal.addedWebhook'),
+  'change-webhook': t('journal.changedWebhook'),
+  'delete-webhook': t('journal.deletedWebhook'),
+  'renew-webhook-secret': t('journal.renewedSecret'),
 }
 
 /** What somebody did, in words; by its name where there are none. */
