@@ -16,8 +16,8 @@ import (
 )
 
 func accountCommand() *cobra.Command {
-	command := &cobra.Command{Use: "account", Short: "Open accounts, and ways into them, where there is no mail server"}
-	command.AddCommand(accountOpenCommand(), accountPasswordCommand())
+	command := &cobra.Command{Use: "account", Short: "List, open, suspend and restore accounts"}
+	command.AddCommand(accountListCommand(), accountOpenCommand(), accountPasswordCommand(), accountSuspendCommand(), accountRestoreCommand())
 	return command
 }
 

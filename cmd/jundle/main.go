@@ -18,6 +18,8 @@ import (
 	// JUNDLE_MEDIA may name a store that speaks S3. It stands here, and not where files
 	// are kept, because it is the largest of all that is compiled.
 	_ "gocloud.dev/blob/s3blob"
+
+	"jundle/internal/store"
 )
 
 func main() {
@@ -31,7 +33,9 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
+	root.PersistentFlags().StringVar(&settingsFile, "settings", "", "a file of settings, where they are not all in the environment")
 	root.AddCommand(serveCommand(), demoCommand(), simulateCommand(), migrateCommand(), recountCommand(), accountCommand(),
+		endpointCommand("page", store.PageKind, "page"), endpointCommand("link", store.LinkKind, "short link"), journalCommand(),
 		openAPICommand(), withPostgresCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "jundle: "+err.Error())

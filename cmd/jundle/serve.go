@@ -47,7 +47,7 @@ func migrateCommand() *cobra.Command {
 // Files whose bytes are still in the database are moved; that can be interrupted,
 // and goes on when it is opened again.
 func open(ctx context.Context) (parts service.Parts, err error) {
-	if parts.Settings, err = settings.Read(); err != nil {
+	if parts.Settings, err = readSettings(); err != nil {
 		return parts, err
 	}
 	startLog(parts.Settings)
@@ -62,6 +62,16 @@ func open(ctx context.Context) (parts service.Parts, err error) {
 		err = errors.Join(fmt.Errorf("move files out of the database: %w", err), closeParts(parts))
 	}
 	return parts, err
+}
+
+// settingsFile is a file of settings; empty for none.
+var settingsFile string
+
+func readSettings() (settings.Settings, error) {
+	if settingsFile != "" {
+		return settings.ReadFile(settingsFile)
+	}
+	return settings.Read()
 }
 
 func closeParts(parts service.Parts) error {

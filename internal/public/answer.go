@@ -75,6 +75,7 @@ func with(header http.Header, more map[string]string) http.Header {
 var (
 	nothingHere = render.Notice{Title: "Nothing here", Text: "This address leads nowhere. Check it for a slip of the finger."}
 	deleted     = render.Notice{Title: "No longer here", Text: "Whoever kept this address has taken down what was behind it."}
+	takenDown   = render.Notice{Title: "Taken down", Text: "Whoever runs this service has taken down what was behind this address."}
 	notRightNow = render.Notice{Title: "Not right now", Text: "The page could not be loaded. Please try again in a minute."}
 )
 
@@ -95,6 +96,7 @@ func (s *Server) missing(err error) answer {
 // notice answers with a notice. It is drawn once: whoever tries out addresses is not
 // to be more work than whoever opens a page.
 func (s *Server) notice(status int, notice render.Notice) answer {
+	notice.Report = s.AbuseLink
 	drawn, ok := s.notices.Get(notice)
 	if !ok {
 		html, policy, err := render.Message(notice)

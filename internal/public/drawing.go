@@ -63,7 +63,7 @@ func (s *Server) drawn(live *livePage, tag string, variant int, at time.Time) (*
 		return ready, nil
 	}
 	made, err, _ := s.drawingNow.Do(fmt.Sprint(live.serial, " ", variant, " ", tag), func() (any, error) {
-		ready, err := live.draw(s.headers.common, variant, render.Visit{
+		ready, err := s.draw(live, variant, render.Visit{
 			To: audience.Audience{At: at, Source: live.tags[tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag,
 		})
 		if err == nil {
@@ -84,9 +84,10 @@ func (p *livePage) variantOf(event store.Event, at time.Time) int {
 	return trial.Share(shown.ID, event.Visitor[:], shown.Variants)
 }
 
-func (p *livePage) draw(common http.Header, variant int, visit render.Visit) (*drawing, error) {
+func (s *Server) draw(p *livePage, variant int, visit render.Visit) (*drawing, error) {
+	common := s.headers.common
 	if !p.Document.IsOpen(visit.To.At) {
-		return drawClosed(common, p.Document, visit.To.At)
+		return drawClosed(common, p.Document, visit.To.At, s.AbuseLink)
 	}
 	plain, policy, err := render.Page(p.Document.InVariant(variant, visit.To.At), visit)
 	if err != nil {
@@ -99,8 +100,8 @@ func (p *livePage) draw(common http.Header, variant int, visit render.Visit) (*d
 // drawClosed draws what stands in place of a page that rests, or outside its times. It is
 // no page that could be kept: it has no tag to ask by, and says when to come back where
 // that is known (RFC 9110 s15.6.4).
-func drawClosed(common http.Header, document page.Document, at time.Time) (*drawing, error) {
-	notice := render.Notice{Title: document.Header.Name, Text: "This page is not open now."}
+func drawClosed(common http.Header, document page.Document, at time.Time, report string) (*drawing, error) {
+	notice := render.Notice{Title: document.Header.Name, Text: "This page is not open now.", Report: report}
 	header := with(common, map[string]string{"Cache-Control": "no-store", "Content-Type": "text/html; charset=utf-8"})
 	if document.Resting != nil {
 		notice.Text = cmp.Or(document.Resting.Notice, "This page is having a rest. Please come back later.")

@@ -76,6 +76,14 @@ func (l liveEndpoint) isDeleted() bool {
 	return l.page.Deleted
 }
 
+// isTakenDown tells whether whoever runs the service took it away from visitors.
+func (l liveEndpoint) isTakenDown() bool {
+	if l.link != nil {
+		return l.link.TakenDownAt != nil
+	}
+	return l.page.TakenDown
+}
+
 // Guesses at what things weigh beyond their texts, in bytes.
 const (
 	weightOfEntry  = 2 << 10

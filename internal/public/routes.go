@@ -83,6 +83,8 @@ func (s *Server) askedForAddress(c *gin.Context, asked request) answer {
 	switch {
 	case err != nil:
 		return s.missing(err)
+	case found.isTakenDown():
+		return s.notice(http.StatusGone, takenDown)
 	case found.isDeleted():
 		return s.notice(http.StatusGone, deleted)
 	case found.link != nil:
@@ -98,6 +100,8 @@ func (s *Server) askedFor(c *gin.Context, decide func(*livePage) answer) answer 
 	switch {
 	case err != nil:
 		return s.missing(err)
+	case found.isTakenDown():
+		return s.notice(http.StatusGone, takenDown)
 	case found.isDeleted():
 		return s.notice(http.StatusGone, deleted)
 	case found.link != nil:

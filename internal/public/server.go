@@ -36,6 +36,8 @@ type Options struct {
 	OwnKey []byte
 	// TrustedProxies are the networks whose X-Forwarded-For is believed.
 	TrustedProxies []netip.Prefix
+	// AbuseLink is where misuse is reported; empty for nowhere.
+	AbuseLink string
 	// Reroute replaces a destination before the visitor is sent there. The demo
 	// uses it to reach made-up sites; nil otherwise.
 	Reroute func(address string) string

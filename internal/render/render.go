@@ -141,6 +141,8 @@ type Notice struct {
 	// Value is something to be read out or copied, and may be empty; Link leads
 	// to it all the same: a tel or sms address.
 	Value, Link string
+	// Report is where misuse is reported, and may be empty.
+	Report string
 }
 
 // Message draws a notice, and returns the policy to serve it with.
@@ -150,7 +152,7 @@ func Message(notice Notice) (html []byte, policy string, err error) {
 		Notice
 		Style template.CSS
 		Link  template.URL
-	}{notice, template.CSS(sheet), template.URL(notice.Link)}) //nolint:gosec // our own style sheet, an address that was parsed
+	}{notice, template.CSS(sheet), template.URL(notice.Link)}) //nolint:gosec // our own style sheet, addresses that were parsed
 	return html, ContentSecurityPolicy(sheet), err
 }
 

@@ -7,6 +7,8 @@ import (
 	"net/http"
 	"strings"
 	"time"
+
+	"jundle/internal/metrics"
 )
 
 // withHealth answers /healthz (the process is there) and /readyz (it can do its
@@ -38,21 +40,12 @@ func answer(w http.ResponseWriter, status int, body any) {
 	_ = json.NewEncoder(w).Encode(body)
 }
 
-// statusKeeper remembers the status of an answer for the log.
-type statusKeeper struct {
-	http.ResponseWriter
-	status int
+// onlyMetrics answers /metrics, and nothing else.
+func onlyMetrics(of *metrics.Metrics) http.Handler {
+	mux := http.NewServeMux()
+	mux.Handle("GET /metrics", of.Handler())
+	return mux
 }
-
-func (k *statusKeeper) WriteHeader(status int) {
-	k.status = status
-	k.ResponseWriter.WriteHeader(status)
-}
-
-// Flush is for handlers that write an answer bit by bit.
-func (k *statusKeeper) Flush() { _ = http.NewResponseController(k.ResponseWriter).Flush() }
-
-func (k *statusKeeper) Unwrap() http.ResponseWriter { return k.ResponseWriter }
 
 // loggedPath is a path without what opens something to whoever has it.
 func loggedPath(path string) string {
@@ -72,9 +65,9 @@ func logged(part string, next http.Handler) http.Handler {
 			next.ServeHTTP(w, r)
 			return
 		}
-		begun, keeper := time.Now(), &statusKeeper{ResponseWriter: w, status: http.StatusOK}
+		begun, keeper := time.Now(), &metrics.StatusKeeper{ResponseWriter: w, Status: http.StatusOK}
 		next.ServeHTTP(keeper, r)
-		slog.Debug("request", "part", part, "method", r.Method, "path", loggedPath(r.URL.Path), "status", keeper.status, "ms",
+		slog.Debug("request", "part", part, "method", r.Method, "path", loggedPath(r.URL.Path), "status", keeper.Status, "ms",
 			time.Since(begun).Milliseconds())
 	})
 }

@@ -25,6 +25,7 @@ import (
 	"jundle/internal/ingest"
 	"jundle/internal/jobs"
 	"jundle/internal/livefigures"
+	"jundle/internal/metrics"
 	"jundle/internal/networks"
 	"jundle/internal/outbound"
 	"jundle/internal/public"
@@ -216,10 +217,14 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 	if err != nil {
 		return nil, err
 	}
+	abuse, err := s.Settings.AbuseLink()
+	if err != nil {
+		return nil, err
+	}
 	pages, err := public.New(public.Options{
 		Store: s.Stores.Visitors, Files: s.Files.Through(s.Stores.Visitors), Recorder: s.recorder, Networks: known, Origin: s.Settings.PublicURL,
 		StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
-		Reroute: s.opened,
+		Reroute: s.opened, AbuseLink: abuse,
 	})
 	if err != nil {
 		return nil, err
@@ -248,9 +253,15 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 	if err != nil {
 		return nil, err
 	}
+	counted := metrics.New(metrics.Sources{Stores: s.Stores, Events: s.recorder.Health, Waiting: s.log.Waiting})
 	listeners := []listener{
-		{"studio", s.Settings.StudioListen, "JUNDLE_STUDIO_LISTEN", newServer("studio", s.withHealth(creators))},
-		{"public", s.Settings.PublicListen, "JUNDLE_PUBLIC_LISTEN", newVisitorServer(s.withHealth(pages))},
+		{"studio", s.Settings.StudioListen, "JUNDLE_STUDIO_LISTEN", newServer("studio", s.withHealth(counted.Count("studio", creators)))},
+		{"public", s.Settings.PublicListen, "JUNDLE_PUBLIC_LISTEN", newVisitorServer(s.withHealth(counted.Count("public", pages)))},
+	}
+	if s.Settings.MetricsListen != "" {
+		listeners = append(listeners, listener{
+			"metrics", s.Settings.MetricsListen, "JUNDLE_METRICS_LISTEN", newServer("metrics", onlyMetrics(counted)),
+		})
 	}
 	if s.Settings.StandinListen != "" {
 		listeners = append(listeners, listener{

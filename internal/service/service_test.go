@@ -4,9 +4,12 @@ import (
 	"io"
 	"net"
 	"net/http"
+	"strings"
 	"testing"
 	"time"
 
+	"github.com/prometheus/common/expfmt"
+	"github.com/prometheus/common/model"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -87,4 +90,29 @@ func TestHealthSaysWhetherTheWorkCanBeDone(t *testing.T) {
 	require.NoError(t, running.Stop())
 	_, err = http.Get("http://" + settings.PublicListen + "/healthz")
 	assert.Error(t, err, "nothing listens after Stop")
+}
+
+func TestMetricsSayHowThingsStandAndNameNobody(t *testing.T) {
+	with := parts(t, storetest.URL(t))
+	with.Settings.MetricsListen = free(t)
+	running, err := service.Start(t.Context(), with, nil)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = running.Stop() })
+	_, _ = get(t, "http://"+with.Settings.PublicListen+"/quarrow-clay")
+	status, text := get(t, "http://"+with.Settings.MetricsListen+"/metrics")
+	require.Equal(t, http.StatusOK, status)
+	parser := expfmt.NewTextParser(model.UTF8Validation)
+	families, err := parser.TextToMetricFamilies(strings.NewReader(text))
+	require.NoError(t, err, "by the library of the format's own project")
+	for _, name := range []string{
+		"jundle_requests_total", "jundle_request_seconds", "jundle_log_events", "jundle_spool_bytes", "jundle_pool_connections",
+		"jundle_sums_due_days", "jundle_webhook_messages", "go_goroutines",
+	} {
+		assert.Contains(t, families, name)
+	}
+	assert.NotContains(t, text, "quarrow")
+	status, _ = get(t, "http://"+with.Settings.MetricsListen+"/healthz")
+	assert.Equal(t, http.StatusNotFound, status)
+	status, _ = get(t, "http://"+with.Settings.PublicListen+"/metrics")
+	assert.Equal(t, http.StatusNotFound, status, "visitors are told nothing")
 }

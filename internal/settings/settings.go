@@ -9,11 +9,15 @@ import (
 	"net"
 	"net/netip"
 	"net/url"
+	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/caarlos0/env/v11"
+	"github.com/joho/godotenv"
 
+	"jundle/internal/core/address"
 	"jundle/internal/eventlog"
 	"jundle/internal/mail"
 	"jundle/internal/store"
@@ -31,6 +35,10 @@ type Settings struct {
 	// it there are none.
 	MailURL  string `env:"MAIL_URL"`
 	MailFrom string `env:"MAIL_FROM" envDefault:"Jundle <letters@jundle.example>"`
+	// Abuse is where misuse is reported: an e-mail address or a web address, shown on public notices.
+	Abuse string `env:"ABUSE_ADDRESS"`
+	// MetricsListen is where /metrics is answered; empty for nowhere.
+	MetricsListen string `env:"METRICS_LISTEN"`
 	// StandinMail is where the made-up mail server listens.
 	StandinMail    string   `env:"STANDIN_MAIL_LISTEN"`
 	TrustedProxies []string `env:"TRUSTED_PROXIES"`
@@ -70,10 +78,37 @@ type Settings struct {
 	LogLevel slog.Level `env:"LOG_LEVEL" envDefault:"info"`
 }
 
+// prefix is what the names of settings begin with.
+const prefix = "JUNDLE_"
+
 // Read takes the settings from the environment. The error names every variable
 // that is wrong and what it should look like.
-func Read() (Settings, error) {
-	return parse(env.Options{Prefix: "JUNDLE_"})
+func Read() (Settings, error) { return parse(env.Options{Prefix: prefix}) }
+
+// ReadFile takes the settings from a file of lines like JUNDLE_STUDIO_URL=https://studio.kiln.example, as
+// systemd reads it, too. The environment goes before the file. A name in it that is no setting is an
+// error: it would be a setting somebody believes to be made.
+func ReadFile(path string) (Settings, error) {
+	lines, err := godotenv.Read(path)
+	if err != nil {
+		return Settings{}, fmt.Errorf("read the settings in %s: %w", path, err)
+	}
+	known, err := env.GetFieldParamsWithOptions(&Settings{}, env.Options{Prefix: prefix})
+	if err != nil {
+		return Settings{}, err
+	}
+	for name := range lines {
+		if strings.HasPrefix(name, prefix) && !slices.ContainsFunc(known, func(each env.FieldParams) bool { return each.Key == name }) {
+			return Settings{}, fmt.Errorf("%s sets %s, which is no setting", path, name)
+		}
+	}
+	all := env.ToMap(os.Environ())
+	for name, value := range lines {
+		if _, set := all[name]; !set {
+			all[name] = value
+		}
+	}
+	return parse(env.Options{Prefix: prefix, Environment: all})
 }
 
 func parse(options env.Options) (Settings, error) {
@@ -103,6 +138,12 @@ func (s Settings) Check() error {
 	}
 	if _, err := s.MailSender(); err != nil {
 		say("JUNDLE_MAIL_URL and JUNDLE_MAIL_FROM: %w", err)
+	}
+	if s.MetricsListen != "" {
+		listeners["JUNDLE_METRICS_LISTEN"] = s.MetricsListen
+	}
+	if _, err := s.AbuseLink(); err != nil {
+		say("JUNDLE_ABUSE_ADDRESS must be an e-mail address or a web address: %w", err)
 	}
 	for name, listen := range listeners {
 		if _, _, err := net.SplitHostPort(listen); err != nil {
@@ -186,6 +227,15 @@ func (s Settings) MailSender() (*mail.Sender, error) {
 		return nil, nil
 	}
 	return mail.NewSender(s.MailURL, s.MailFrom)
+}
+
+// AbuseLink is the address to report misuse at, as a link; empty where none is set.
+func (s Settings) AbuseLink() (string, error) {
+	if s.Abuse == "" {
+		return "", nil
+	}
+	link, err := address.ParseTyped(s.Abuse)
+	return link.URL, err
 }
 
 // Pools says how many connections each kind of work has.

@@ -28,8 +28,11 @@ type User struct {
 	// TOTPSecret is that of the second factor, base32; nil without one.
 	TOTPSecret *string `gorm:"column:totp_secret"`
 	// DeleteAt is when the account is gone for good; nil unless it was deleted.
-	DeleteAt  *time.Time
-	CreatedAt time.Time
+	DeleteAt *time.Time
+	// SuspendedAt is since when they are kept out, and SuspendedBecause why.
+	SuspendedAt      *time.Time
+	SuspendedBecause string
+	CreatedAt        time.Time
 }
 
 // NewAccount is what a sign-up brings, already checked.

@@ -23,6 +23,8 @@ type LivePage struct {
 	Sources     []source.Candidate
 	// Deleted: it may still be taken back, and is not there for visitors.
 	Deleted bool
+	// TakenDown: whoever runs the service took it away from visitors.
+	TakenDown bool
 }
 
 // LivePage finds the page that a present or past address leads to.
@@ -35,12 +37,15 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 		Document    *page.Document `gorm:"serializer:json"`
 		Bytes       int
 		Deleted     bool
+		TakenDown   bool
 	}
 	err := s.db.WithContext(ctx).Table("addresses asked").
 		Joins("join pages on pages.id = asked.endpoint_id").
+		Joins("join endpoints on endpoints.id = pages.id").
 		Joins("join addresses present on present.endpoint_id = pages.id and present.present").
 		Joins("left join editions on editions.page_id = pages.id and editions.number = pages.live_edition").
 		Select(`pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document, pages.delete_at is not null deleted,
+			endpoints.taken_down_at is not null taken_down,
 			coalesce(octet_length(editions.document::text), 0) bytes`).
 		Where("asked.domain_id = ? and asked.address = ?", SharedDomain, address).Take(&row).Error
 	if err != nil {
@@ -48,6 +53,7 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 	}
 	live := LivePage{
 		PageID: row.ID, WorkspaceID: row.WorkspaceID, Address: row.Address, Edition: row.LiveEdition, Bytes: row.Bytes, Deleted: row.Deleted,
+		TakenDown: row.TakenDown,
 	}
 	if row.Document != nil {
 		live.Document = *row.Document

@@ -22,6 +22,8 @@ type ShortLink struct {
 	// DeleteAt is when the link is gone for good, nil unless it was deleted.
 	DeleteAt  *time.Time
 	CreatedAt time.Time
+	// TakenDownAt is when whoever runs the service took it away from visitors; LiveLink alone says so.
+	TakenDownAt *time.Time `gorm:"-"`
 	// Addresses are the present one and those before it, latest first.
 	Addresses []Address `gorm:"foreignKey:EndpointID"`
 }
@@ -168,6 +170,9 @@ func (s *Store) LiveLink(ctx context.Context, address string) (ShortLink, error)
 	var live ShortLink
 	err := s.db.WithContext(ctx).Preload("Addresses", "present").Joins("join addresses on addresses.endpoint_id = short_links.id").
 		Where("addresses.domain_id = ? and addresses.address = ?", SharedDomain, address).Take(&live).Error
+	if err == nil {
+		live.TakenDownAt, _, err = s.TakenDown(ctx, live.WorkspaceID, live.ID)
+	}
 	return s.resolved(ctx, live, err)
 }
 

@@ -128,6 +128,10 @@ func (s *Server) signIn(ctx context.Context, in *signInInput) (*signedInOutput, 
 // enter begins a session under a fresh token, in a workspace or, where that is none, the one that
 // somebody has been in for longest. It tells them when it is from where they had not been.
 func (s *Server) enter(ctx context.Context, user store.User, workspace uuid.UUID, from Client, known bool) (*signedInOutput, error) {
+	if user.SuspendedAt != nil {
+		return nil, huma.Error403Forbidden("This account was suspended by whoever runs this service: " + user.SuspendedBecause +
+			" Nothing of it was deleted. Write to them if you think that this is a mistake.")
+	}
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, problem(err)
 	}

@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/core/team"
 	"jundle/internal/store"
 )
 
@@ -380,4 +381,49 @@ func TestADeletedAccountCanBeKeptForTwoWeeks(t *testing.T) {
 	require.NoError(t, b.store.EraseAccounts(t.Context(), 10, b.now.Add(store.DeletionWait)))
 	assert.Equal(t, http.StatusUnauthorized, ilse.send("GET", "/api/me", nil).status)
 	b.browser().signUp("quarrow-clay") // never published, so the page address is free again
+}
+
+func TestWhoeverIsSuspendedIsKeptOutWithTheirProgramsAndNothingIsLost(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	program := ilse.program(team.Reads, 30)
+	page := ilse.pageID()
+	note := store.OperatorEntry{At: b.now, Who: "root", Because: "Somebody complained."}
+	require.NoError(t, b.store.SuspendAccount(t.Context(), ilses, note))
+	assert.ErrorIs(t, b.store.SuspendAccount(t.Context(), ilses, note), store.ErrAlready)
+	assert.ErrorIs(t, b.store.SuspendAccount(t.Context(), "nobody@quarrow.example", note), store.ErrNotFound)
+
+	assert.Equal(t, http.StatusUnauthorized, ilse.send("GET", "/api/pages", nil).status, "the session is over")
+	assert.Equal(t, http.StatusUnauthorized, program.send("GET", "/api/pages", nil).status)
+	refused := b.browser().signIn(ilses, password, "")
+	assert.Equal(t, http.StatusForbidden, refused.status)
+	assert.Contains(t, refused.detail(), "Somebody complained.")
+	wrong := b.browser().signIn(ilses, "glaze and ash", "")
+	assert.Equal(t, http.StatusUnauthorized, wrong.status, "without the password nobody learns of it")
+
+	require.NoError(t, b.store.RestoreAccount(t.Context(), ilses, note))
+	again := b.browser()
+	require.Equal(t, http.StatusOK, again.signIn(ilses, password, "").status)
+	assert.Equal(t, page, again.pageID())
+	assert.Equal(t, http.StatusOK, program.send("GET", "/api/pages", nil).status)
+	known, err := b.store.Accounts(t.Context(), "QUARROW-CLAY", 10)
+	require.NoError(t, err)
+	require.Len(t, known, 1)
+	assert.Nil(t, known[0].SuspendedAt)
+}
+
+func TestWhatWasTakenDownSaysSoToWhoeverKeepsIt(t *testing.T) {
+	b := open(t)
+	ilse := b.owner()
+	link := ilse.send("GET", "/api/short-links", nil).list[0]["address"].(string)
+	note := store.OperatorEntry{At: b.now, Who: "root", Because: "Somebody complained."}
+	require.NoError(t, b.store.TakeDown(t.Context(), store.PageKind, ilse.name, note))
+	require.NoError(t, b.store.TakeDown(t.Context(), store.LinkKind, link, note))
+	taken := ilse.send("GET", "/api/pages/"+ilse.ids["page"], nil).body["takenDown"].(map[string]any)
+	assert.Equal(t, "Somebody complained.", taken["because"])
+	assert.Equal(t, "Somebody complained.", ilse.send("GET", "/api/short-links", nil).list[0]["takenDown"])
+	listed, err := b.store.Endpoints(t.Context(), store.PageKind, ilse.name, 10)
+	require.NoError(t, err)
+	assert.Equal(t, []string{ilse.name + "-helper@quarrow.example", ilse.name + "@quarrow.example"}, listed[0].Runners)
 }

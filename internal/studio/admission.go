@@ -52,6 +52,9 @@ func (s *Server) admit(ctx huma.Context, next func(huma.Context)) {
 		} else {
 			member, err = s.memberOfSession(ctx)
 		}
+		if err == nil && member.SuspendedAt != nil {
+			err = store.ErrNotFound
+		}
 		switch {
 		case errors.Is(err, store.ErrNotFound) && isProgram:
 			ctx.SetHeader("WWW-Authenticate", `Bearer realm="jundle", error="invalid_token"`)

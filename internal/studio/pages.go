@@ -41,6 +41,13 @@ type PageState struct {
 	Resting     *page.Resting   `json:"resting,omitempty" doc:"Set while it rests."`
 	AsEdited    bool            `json:"asEdited" doc:"Each saved change goes live by itself within two seconds."`
 	DeleteAt    *time.Time      `json:"deleteAt,omitempty" doc:"When it is gone for good, of a page that was deleted."`
+	TakenDown   *TakenDown      `json:"takenDown,omitempty" doc:"Set while whoever runs the service keeps it from visitors."`
+}
+
+// TakenDown is since when something is kept from visitors by whoever runs the service, and why.
+type TakenDown struct {
+	At      time.Time `json:"at"`
+	Because string    `json:"because"`
 }
 
 // Ribbon is when the blocks show that do so at certain times only, as it is drawn
@@ -267,6 +274,10 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 	if live != nil {
 		resting = live.Resting
 	}
+	takenDown, err := s.takenDown(ctx, found.WorkspaceID, found.ID)
+	if err != nil {
+		return PageState{}, err
+	}
 	changes := page.Changes(live, named)
 	if changes == nil {
 		changes = []page.Change{}
@@ -288,7 +299,16 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Resting:     resting,
 		AsEdited:    found.AsEdited,
 		DeleteAt:    found.DeleteAt,
+		TakenDown:   takenDown,
 	}, nil
+}
+
+func (s *Server) takenDown(ctx context.Context, workspace, endpoint uuid.UUID) (*TakenDown, error) {
+	at, because, err := s.Store.TakenDown(ctx, workspace, endpoint)
+	if err != nil || at == nil {
+		return nil, err
+	}
+	return &TakenDown{*at, because}, nil
 }
 
 // Pasted is what was made of one pasted line.

@@ -42,8 +42,9 @@ type ShortLink struct {
 // ListedLink is a short link with its clicks of late.
 type ListedLink struct {
 	ShortLink
-	Clicks int   `json:"clicks" doc:"Counted clicks of the last 28 days, today included."`
-	Daily  []int `json:"daily" nullable:"false" doc:"Counted clicks on each of these days."`
+	Clicks    int    `json:"clicks" doc:"Counted clicks of the last 28 days, today included."`
+	Daily     []int  `json:"daily" nullable:"false" doc:"Counted clicks on each of these days."`
+	TakenDown string `json:"takenDown,omitempty" doc:"Why whoever runs the service keeps it from visitors, while they do."`
 }
 
 // StaleShortLink is the answer to a change that was made on an older revision.
@@ -168,8 +169,14 @@ func (s *Server) listShortLinks(ctx context.Context, in *ListPart) (*partOutput[
 	if err != nil {
 		return nil, problem(err)
 	}
+	takenDown, err := s.Store.TakenDownLinks(ctx, workspace)
+	if err != nil {
+		return nil, problem(err)
+	}
 	show := func(row store.ShortLink) ListedLink {
-		shown := ListedLink{ShortLink: s.shortLink(row, zone), Clicks: read[row.ID].Total.Clicks, Daily: []int{}}
+		shown := ListedLink{
+			ShortLink: s.shortLink(row, zone), Clicks: read[row.ID].Total.Clicks, Daily: []int{}, TakenDown: takenDown[row.ID],
+		}
 		for _, day := range read[row.ID].Days {
 			shown.Daily = append(shown.Daily, day.Clicks)
 		}

@@ -8,7 +8,7 @@ import { ref } from 'vue'
 import { api, take, type AccountView, type PasskeyCreation } from '@/api/client'
 import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
-import { dayWords } from '@/shell/moments'
+import { dayHere } from '@/shell/moments'
 import ProvenForm from './ProvenForm.vue'
 
 /** What devices keep to sign in with, without a password. */
@@ -58,10 +58,10 @@ function askToRemove(passkey: { id: string; name: string }) {
           <small>{{
             passkey.usedAt
               ? $t('account.madeAndUsed', {
-                  made: dayWords(passkey.createdAt),
-                  used: dayWords(passkey.usedAt),
+                  made: dayHere(passkey.createdAt),
+                  used: dayHere(passkey.usedAt),
                 })
-              : $t('account.madeNotUsed', { made: dayWords(passkey.createdAt) })
+              : $t('account.madeNotUsed', { made: dayHere(passkey.createdAt) })
           }}</small>
         </div>
         <Button

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import { api, take } from '@/api/client'
 import WrongText from '@/fields/WrongText.vue'
-import { momentWords } from '@/shell/moments'
+import { timeHere } from '@/shell/moments'
 
 /** Where somebody is signed in, and the way to end it. */
 const client = useQueryClient()
@@ -33,7 +33,7 @@ const endOthers = useMutation({
           <strong>{{ session.device }}</strong>
           <span v-if="session.current" class="here">{{ $t('account.here') }}</span>
           <small>{{
-            $t('account.lastUsed', { used: momentWords(session.used), began: momentWords(session.began) })
+            $t('account.lastUsed', { used: timeHere(session.used), began: timeHere(session.began) })
           }}</small>
         </div>
         <Button

@@ -9,6 +9,7 @@ import FirstHour from '@/firsthour/FirstHour.vue'
 import type { KindEntry } from '@/kinds/registry'
 import DeletedNotice from '@/pages/DeletedNotice.vue'
 import RestNotice from '@/pages/RestNotice.vue'
+import TakenDownNotice from '@/pages/TakenDownNotice.vue'
 import { usePageStore } from '@/page/pageStore'
 import ArrangeTools from './ArrangeTools.vue'
 import BlockRow from './BlockRow.vue'
@@ -164,6 +165,7 @@ async function added(block: Block) {
     />
 
     <FirstHour v-if="page.loaded" :page-id="pageId()" />
+    <TakenDownNotice v-if="page.loaded" />
     <div v-if="page.loaded && (page.state?.resting || page.state?.deleteAt)" class="standing-notices">
       <DeletedNotice v-if="page.state.deleteAt" />
       <RestNotice v-else />

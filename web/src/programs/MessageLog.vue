@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import { api, take, takePart } from '@/api/client'
 import WrongText from '@/fields/WrongText.vue'
-import { momentWords } from '@/shell/moments'
+import { timeHere } from '@/shell/moments'
 import { cameOf, kindWords } from './programWords'
 
 /** What a webhook was sent, the latest first, and what came of it. */
@@ -52,7 +52,7 @@ const again = useMutation({
       <li v-for="message in messages" :key="message.id">
         <div>
           <strong>{{ kindWords(message.kind) }}</strong>
-          <small>{{ momentWords(message.createdAt) }}. {{ cameOf(message) }}</small>
+          <small>{{ timeHere(message.createdAt) }}. {{ cameOf(message) }}</small>
           <details>
             <summary>{{ $t('programs.whatItSaid') }}</summary>
             <small>{{ message.messageId }}</small>

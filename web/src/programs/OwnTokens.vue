@@ -5,7 +5,7 @@ import { ref } from 'vue'
 import { api, take, type ApiToken } from '@/api/client'
 import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
-import { dayWords, momentWords } from '@/shell/moments'
+import { dayHere, timeHere } from '@/shell/moments'
 import NewToken from './NewToken.vue'
 import { mayWords } from './programWords'
 
@@ -20,7 +20,7 @@ const end = useMutation({
 })
 const making = ref(false)
 function untilWords({ role, until }: ApiToken) {
-  const words = { may: mayWords(role), day: dayWords(until) }
+  const words = { may: mayWords(role), day: dayHere(until) }
   return new Date(until) < new Date() ? t('programs.wasUntil', words) : t('programs.until', words)
 }
 </script>
@@ -36,7 +36,7 @@ function untilWords({ role, until }: ApiToken) {
           <small>{{ untilWords(token) }}</small>
           <small>{{
             token.usedAt
-              ? $t('programs.usedLast', { when: momentWords(token.usedAt) })
+              ? $t('programs.usedLast', { when: timeHere(token.usedAt) })
               : $t('programs.neverUsed')
           }}</small>
         </div>

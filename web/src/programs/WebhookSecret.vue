@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { ref } from 'vue'
 import { api, take, type Webhook } from '@/api/client'
 import WrongText from '@/fields/WrongText.vue'
-import { momentWords } from '@/shell/moments'
+import { timeHere } from '@/shell/moments'
 import { useCopy } from '@/shell/useCopy'
 
 /** What messages of a webhook are signed with. */
@@ -46,7 +46,7 @@ const renew = useMutation({
       />
     </div>
     <p v-if="webhook.oldUntil" role="status">
-      {{ $t('programs.oldSignsToo', { when: momentWords(webhook.oldUntil) }) }}
+      {{ $t('programs.oldSignsToo', { when: timeHere(webhook.oldUntil) }) }}
     </p>
     <WrongText :text="renew.error.value?.message" />
   </section>

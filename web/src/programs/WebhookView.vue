@@ -9,7 +9,7 @@ import FieldSwitch from '@/fields/FieldSwitch.vue'
 import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import SettingsFrame from '@/settings/SettingsFrame.vue'
-import { momentWords } from '@/shell/moments'
+import { timeHere } from '@/shell/moments'
 import MessageLog from './MessageLog.vue'
 import WebhookForm from './WebhookForm.vue'
 import WebhookSecret from './WebhookSecret.vue'
@@ -72,7 +72,7 @@ const askToRemove = () =>
             @update:model-value="turn($event)"
           />
           <p v-if="webhook.offAt" class="notice" role="status">
-            {{ $t('programs.offSince', { when: momentWords(webhook.offAt), why: webhook.offBecause ?? '' }) }}
+            {{ $t('programs.offSince', { when: timeHere(webhook.offAt), why: webhook.offBecause ?? '' }) }}
           </p>
           <Button
             severity="secondary"

@@ -1,6 +1,6 @@
 import type { Delivery, Webhook, WebhookWish } from '@/api/client'
 import { t } from '@/i18n'
-import { momentWords } from '@/shell/moments'
+import { timeHere } from '@/shell/moments'
 
 /** What a token may do, in words. */
 export const mayWords = (role: 'reads' | 'edits' | 'runs') =>
@@ -29,5 +29,5 @@ export function cameOf({ state, status, failure, attempts, nextAt }: Delivery) {
   const why = status ? t('programs.answered', { status }) : failure
   if (state === 'failed') return t('programs.givenUp', { why, attempts })
   if (!attempts) return t('programs.onItsWay')
-  return t('programs.triedAgain', { why, when: momentWords(nextAt!) })
+  return t('programs.triedAgain', { why, when: timeHere(nextAt!) })
 }

@@ -16,7 +16,11 @@ const moment = (at: string, timeZone: string | undefined) =>
   }).format(new Date(at))
 
 /** What state a link is in, and until when by the clocks of a zone. */
-export function stateWords(link: Pick<ShortLink, 'state' | 'changesAt' | 'deleteAt'>, zone?: string) {
+export function stateWords(
+  link: Pick<ShortLink, 'state' | 'changesAt' | 'deleteAt'> & { takenDown?: string },
+  zone?: string,
+) {
+  if (link.takenDown) return t('shelf.takenDown', { because: link.takenDown })
   if (link.deleteAt) return t('shelf.deletedUntil', { at: moment(link.deleteAt, zone) })
   const at = link.changesAt ? moment(link.changesAt, zone) : ''
   switch (link.state) {

@@ -30,12 +30,14 @@ const savingWords = computed(() => {
     default: return ''
   }
 }) // prettier-ignore
-const isLive = computed(() => !!page.state?.liveEdition && !page.state.resting && !page.state.deleteAt)
+const isLive = computed(
+  () => !!page.state?.liveEdition && !page.state.resting && !page.state.deleteAt && !page.state.takenDown,
+)
 const standing = computed(() => {
   if (!page.state) return ''
   const { liveEdition, changes } = page.state
   if (liveEdition === 0) return t('shell.notPublishedYet')
-  if (page.state.deleteAt) return t('shell.takenDown')
+  if (page.state.deleteAt || page.state.takenDown) return t('shell.takenDown')
   const waiting = changes.length === 0 ? t('shell.nothingWaiting') : t('shell.changesWaiting', changes.length)
   if (page.state.asEdited && !page.state.resting)
     return t('shell.liveAsEdited', {

@@ -1,8 +1,8 @@
 import { formatsOf } from '@/i18n'
 
-/** A day, as people write it. */
-export const dayWords = (at: string) => new Date(at).toLocaleDateString(formatsOf(), { dateStyle: 'medium' })
+/** A day by the clocks of this device. */
+export const dayHere = (at: string) => new Date(at).toLocaleDateString(formatsOf(), { dateStyle: 'medium' })
 
-/** A day and the time of it. */
-export const momentWords = (at: string) =>
+/** A day and the time of it, by the clocks of this device. */
+export const timeHere = (at: string) =>
   new Date(at).toLocaleString(formatsOf(), { dateStyle: 'medium', timeStyle: 'short' })

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { api, take } from '@/api/client'
 import { pagesQuery } from '@/api/queries'
 import WrongText from '@/fields/WrongText.vue'
-import { dayWords } from '@/shell/moments'
+import { dayHere } from '@/shell/moments'
 import SettingsFrame from '@/settings/SettingsFrame.vue'
 import InviteForm from './InviteForm.vue'
 import MemberRow from './MemberRow.vue'
@@ -43,7 +43,7 @@ const takeBack = useMutation({
             <small>{{
               $t('team.untilDay', {
                 role: roleWords(invitation, pages ?? []),
-                day: dayWords(invitation.until),
+                day: dayHere(invitation.until),
               })
             }}</small>
           </div>

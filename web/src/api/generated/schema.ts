@@ -3643,6 +3643,8 @@ export interface components {
             shortAddress: string;
             /** @enum {string} */
             state: "in force" | "off" | "before" | "over";
+            /** @description Why whoever runs the service keeps it from visitors, while they do. */
+            takenDown?: string;
         };
         Look: {
             buttons: components["schemas"]["Buttons"];
@@ -4047,6 +4049,8 @@ export interface components {
             /** @description What the client called the save that made this revision; may be empty. */
             savedAs: string;
             strip: components["schemas"]["Strip"];
+            /** @description Set while whoever runs the service keeps it from visitors. */
+            takenDown?: components["schemas"]["TakenDown"];
             /** @description What takes its place, now or later; what was set last wins. */
             takeovers: components["schemas"]["TakeoverState"][];
         };
@@ -5034,6 +5038,11 @@ export interface components {
             password?: string;
             /** @description From the letter. */
             token: string;
+        };
+        TakenDown: {
+            /** Format: date-time */
+            at: string;
+            because: string;
         };
         Takeover: {
             /**
