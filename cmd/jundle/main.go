@@ -36,7 +36,7 @@ func main() {
 	root.PersistentFlags().StringVar(&settingsFile, "settings", "", "a file of settings, where they are not all in the environment")
 	root.AddCommand(serveCommand(), demoCommand(), simulateCommand(), migrateCommand(), recountCommand(), accountCommand(),
 		endpointCommand("page", store.PageKind, "page"), endpointCommand("link", store.LinkKind, "short link"), journalCommand(),
-		openAPICommand(), withPostgresCommand())
+		backupCommand(), restoreCommand(), openAPICommand(), withPostgresCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "jundle: "+err.Error())
 		os.Exit(1)

@@ -49,7 +49,7 @@ const superuser = "jundle"
 // Start makes the cluster when it does not exist yet, starts it on a
 // loopback port and waits until it answers, at most a minute.
 func Start(ctx context.Context, options Options) (*Cluster, error) {
-	programs, err := findPrograms()
+	programs, err := Programs()
 	if err != nil {
 		return nil, err
 	}

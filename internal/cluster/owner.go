@@ -14,8 +14,8 @@ import (
 	"syscall"
 )
 
-// findPrograms returns the folder of the newest PostgreSQL server installed.
-func findPrograms() (string, error) {
+// Programs is the folder of those of the newest PostgreSQL server installed.
+func Programs() (string, error) {
 	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/initdb")
 	if len(found) == 0 {
 		return "", errors.New("no PostgreSQL server is installed: run `make install`, or `apt-get install postgresql`")

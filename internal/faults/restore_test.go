@@ -34,17 +34,8 @@ func fetch(t *testing.T, address string) (int, string) {
 	return answer.StatusCode, string(body)
 }
 
-// program of PostgreSQL's, of the newest version there is.
-func postgresProgram(t *testing.T, name string) string {
-	t.Helper()
-	found, err := filepath.Glob("/usr/lib/postgresql/*/bin/" + name)
-	require.NoError(t, err)
-	require.NotEmpty(t, found, "%s comes with the server", name)
-	return found[len(found)-1]
-}
-
 // The commands of docs/running.md, really run.
-func TestADumpAndACopyOfTheFilesAreRestoredAndServedFrom(t *testing.T) {
+func TestABackupIsRestoredAndServedFrom(t *testing.T) {
 	database := storetest.URL(t)
 	p := newProgram(t, database)
 	picture := p.addPicture(t, database)
@@ -56,22 +47,25 @@ func TestADumpAndACopyOfTheFilesAreRestoredAndServedFrom(t *testing.T) {
 	_, page := fetch(t, p.public+"/quarrow-clay")
 	_, bytes := fetch(t, p.public+"/media/"+picture)
 
-	backup := t.TempDir()
-	run := func(name string, args ...string) {
-		t.Helper()
-		out, err := exec.Command(name, args...).CombinedOutput()
-		require.NoError(t, err, "%s", out)
-	}
-	// While it goes on: the files after the database, so that none it names is missing.
-	run(postgresProgram(t, "pg_dump"), "--format=custom", "--file="+filepath.Join(backup, "jundle.dump"), database)
-	run("cp", "-a", p.media, filepath.Join(backup, "media"))
+	backup := filepath.Join(t.TempDir(), "backup")
+	out, err := p.command("backup", backup)
+	require.NoError(t, err, "while it goes on: %s", out)
+	out, err = p.command("backup", backup)
+	require.Error(t, err)
+	assert.Contains(t, out, "is there already")
 	require.NoError(t, p.process.Process.Signal(syscall.SIGTERM))
 	require.NoError(t, p.process.Wait())
 	require.NoError(t, os.RemoveAll(p.media))
 
-	elsewhere := storetest.URL(t)
-	run(postgresProgram(t, "pg_restore"), "--no-owner", "--dbname="+elsewhere, filepath.Join(backup, "jundle.dump"))
-	restored := p.on(elsewhere, filepath.Join(backup, "media"))
+	restored := p.on(storetest.URL(t), filepath.Join(t.TempDir(), "media"))
+	out, err = restored.command("restore", filepath.Dir(backup))
+	require.Error(t, err)
+	assert.Contains(t, out, "is no whole backup")
+	out, err = restored.command("restore", backup)
+	require.NoError(t, err, "%s", out)
+	out, err = restored.command("restore", backup)
+	require.Error(t, err)
+	assert.Contains(t, out, "a backup is restored into an empty one")
 	restored.start()
 	status, again := fetch(t, restored.public+"/quarrow-clay")
 	assert.Equal(t, http.StatusOK, status)
@@ -83,6 +77,30 @@ func TestADumpAndACopyOfTheFilesAreRestoredAndServedFrom(t *testing.T) {
 	require.Equal(t, http.StatusFound, ask(restored.public+"/quarrow-clay/-/1/kiln/loft?utm_content=after"))
 	require.Eventually(t, func() bool { return len(restored.presses(t)) == 51 }, 20*time.Second, 50*time.Millisecond,
 		"and it goes on from there")
+}
+
+func TestADamagedBackupIsNotRestored(t *testing.T) {
+	p := newProgram(t, storetest.URL(t))
+	backup := filepath.Join(t.TempDir(), "backup")
+	out, err := p.command("backup", backup)
+	require.NoError(t, err, "%s", out)
+	dump, err := os.ReadFile(filepath.Join(backup, "database.dump"))
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(filepath.Join(backup, "database.dump"), dump[:len(dump)-10], 0o600))
+	out, err = p.on(storetest.URL(t), t.TempDir()).command("restore", backup)
+	require.Error(t, err)
+	assert.Contains(t, out, "the backup is damaged")
+}
+
+// command runs a command of the program, and gives what it said.
+func (p *program) command(args ...string) (string, error) {
+	p.t.Helper()
+	file, err := built()
+	require.NoError(p.t, err)
+	command := exec.Command(file, args...)
+	command.Env = p.env
+	out, err := command.CombinedOutput()
+	return string(out), err
 }
 
 // addPicture keeps a picture of the page's workspace.

@@ -55,6 +55,15 @@ const (
 // missing, or an address like s3://bucket?region=eu-1, whose driver the program has
 // to import (gocloud.dev/blob/s3blob). The store is the way to what is known of files.
 func Open(ctx context.Context, place string, s *store.Store, now func() time.Time) (*Files, error) {
+	bucket, err := OpenBucket(ctx, place)
+	if err != nil {
+		return nil, err
+	}
+	return &Files{store: s, bucket: bucket, now: now, found: expirable.NewLRU[string, answer](knownFiles, nil, knownFor)}, nil
+}
+
+// OpenBucket opens the blob store at a place, as Open does, without what is known of the files in it.
+func OpenBucket(ctx context.Context, place string) (*blob.Bucket, error) {
 	address := place
 	if !strings.Contains(place, "://") {
 		dir, err := filepath.Abs(place)
@@ -71,7 +80,7 @@ func Open(ctx context.Context, place string, s *store.Store, now func() time.Tim
 	if err != nil {
 		return nil, fmt.Errorf("open the store of files at %s: %w", place, err)
 	}
-	return &Files{store: s, bucket: bucket, now: now, found: expirable.NewLRU[string, answer](knownFiles, nil, knownFor)}, nil
+	return bucket, nil
 }
 
 // Close ends the use of the blob store.

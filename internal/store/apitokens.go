@@ -67,11 +67,7 @@ func (s *Store) APITokens(ctx context.Context, workspace, user uuid.UUID) (token
 
 // EndAPIToken deletes a token of somebody in a workspace; ErrNotFound.
 func (s *Store) EndAPIToken(ctx context.Context, workspace, user, id uuid.UUID) error {
-	done := s.db.WithContext(ctx).Where("workspace_id = ? and user_id = ? and id = ?", workspace, user, id).Delete(&APIToken{})
-	if done.Error == nil && done.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return done.Error
+	return foundRow(s.db.WithContext(ctx).Where("workspace_id = ? and user_id = ? and id = ?", workspace, user, id).Delete(&APIToken{}))
 }
 
 // MemberOfToken finds whose token it is, and the token; ErrNotFound for one that is not known, is

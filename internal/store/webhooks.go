@@ -132,11 +132,7 @@ func (s *Store) RenewWebhookSecret(ctx context.Context, workspace, id uuid.UUID,
 
 // DeleteWebhook deletes a webhook of a workspace with what it was sent; ErrNotFound.
 func (s *Store) DeleteWebhook(ctx context.Context, workspace, id uuid.UUID) error {
-	done := s.db.WithContext(ctx).Where("workspace_id = ? and id = ?", workspace, id).Delete(&Webhook{})
-	if done.Error == nil && done.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return done.Error
+	return foundRow(s.db.WithContext(ctx).Where("workspace_id = ? and id = ?", workspace, id).Delete(&Webhook{}))
 }
 
 // Deliveries lists what a webhook of a workspace was sent, the latest first, after one; zero for the
@@ -153,15 +149,11 @@ func (s *Store) Deliveries(ctx context.Context, workspace, hook uuid.UUID, after
 // SendAgain has a message to a webhook of a workspace sent once more, as the message it was;
 // ErrNotFound. Nothing changes while it waits already, or while the webhook is off.
 func (s *Store) SendAgain(ctx context.Context, workspace, hook, id uuid.UUID, now time.Time) error {
-	done := s.db.WithContext(ctx).Exec(`
+	return foundRow(s.db.WithContext(ctx).Exec(`
 		update webhook_deliveries set state = case when off_at is null then 'waiting' else state end, attempts = 0,
 			next_at = case when state = 'waiting' then next_at else @now end
 		from webhooks where webhooks.id = webhook_id and workspace_id = @workspace and webhook_id = @hook and webhook_deliveries.id = @id`,
-		map[string]any{"now": now, "workspace": workspace, "hook": hook, "id": id})
-	if done.Error == nil && done.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return done.Error
+		map[string]any{"now": now, "workspace": workspace, "hook": hook, "id": id}))
 }
 
 // tellWebhooks keeps a message for those webhooks of a workspace that are told of it.
@@ -211,12 +203,8 @@ func (s *Store) TryWebhook(ctx context.Context, workspace, hook uuid.UUID, now t
 	if err != nil {
 		return err
 	}
-	done := s.db.WithContext(ctx).Exec(`
+	return foundRow(s.db.WithContext(ctx).Exec(`
 		insert into webhook_deliveries (id, webhook_id, kind, body, created_at, state, next_at)
 		select gen_random_uuid(), id, @kind, @body, @now, 'waiting', @now from webhooks where workspace_id = @workspace and id = @hook`,
-		map[string]any{"kind": webhook.Trial, "body": body, "now": now, "workspace": workspace, "hook": hook})
-	if done.Error == nil && done.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return done.Error
+		map[string]any{"kind": webhook.Trial, "body": body, "now": now, "workspace": workspace, "hook": hook}))
 }
