@@ -22,6 +22,9 @@ import (
 	"jundle/internal/store"
 )
 
+// version is set when a package is made.
+var version = "development"
+
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
@@ -30,6 +33,7 @@ func main() {
 	root := &cobra.Command{
 		Use:           "jundle",
 		Short:         "One small page, one address, and the numbers behind it",
+		Version:       version,
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
