@@ -132,3 +132,35 @@ func (l *load) account(what string) {
 	l.t.Logf("%s: %d of %d answered presses are in the table once; of %d not answered, %d arrived all the same; %d of %d pages served",
 		what, once, answered, len(l.answered)-answered, unanswered, l.pages.Load()-l.noPage.Load(), l.pages.Load())
 }
+
+// accountBehindProxy is account where a proxy asks another process when one does not answer: what
+// that one had kept already is there twice then, at most once a person. It counts once, as a press
+// within 30 seconds of the same.
+func (l *load) accountBehindProxy(what string) {
+	l.t.Helper()
+	var stored map[string]int
+	lost := func() (n int) {
+		for number, ok := range l.answered {
+			if ok && stored[number] == 0 {
+				n++
+			}
+		}
+		return n
+	}
+	assert.Eventually(l.t, func() bool {
+		stored = l.program.presses(l.t)
+		return lost() == 0
+	}, time.Minute, 200*time.Millisecond, "every answered press arrives")
+	twice, answered := 0, 0
+	for _, times := range stored {
+		twice += times - 1
+	}
+	for _, ok := range l.answered {
+		if ok {
+			answered++
+		}
+	}
+	assert.LessOrEqual(l.t, twice, people)
+	l.t.Logf("%s: %d of %d answered presses are in the table, %d of them twice, because the proxy asked again; %d of %d pages served",
+		what, answered-lost(), answered, twice, l.pages.Load()-l.noPage.Load(), l.pages.Load())
+}
