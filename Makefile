@@ -1,6 +1,6 @@
 # The two commands are `make demo` and `make test`; the rest are their parts.
 .DEFAULT_GOAL := help
-.PHONY: help demo test install install-tests build generate checks lint lint-go lint-web test-go test-web test-e2e package bench soak walk worlds fuzz screenshots clean
+.PHONY: help demo test install install-tests build generate checks lint lint-go lint-web test-go test-web test-e2e package several bench soak walk worlds fuzz screenshots clean
 
 # gin would list its routes whenever a test fails.
 export GIN_MODE := release
@@ -67,6 +67,9 @@ test-web: ## Run the unit tests of the studio
 test-e2e: ## Drive the real thing in Chromium
 	@echo "Driving the studio and the pages in Chromium"
 	@cd e2e && ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test
+
+several: install-tests build ## Serve the demo by three processes behind nginx, to kill one and see
+	@scripts/several
 
 package: build ## Make the Debian package, and try it in a root of its own
 	@scripts/package

@@ -186,7 +186,24 @@ func (b *bench) sumUp() error {
 	fmt.Printf("Sums of %d days made anew out of %d events in %.0f s: %.0f events a second.\n", days, b.events, took.Seconds(),
 		float64(b.events)/took.Seconds())
 	_, err = b.pool.Exec(b.ctx, "vacuum analyze daily_blocks, daily_pages, daily_traits, daily_hours, daily_hour_shares")
-	return err
+	if err != nil {
+		return err
+	}
+	return b.weigh()
+}
+
+// weigh says what all events and all sums in the database take on the disk, indexes included.
+func (b *bench) weigh() error {
+	var events, raw, sums, rows int64
+	err := b.pool.QueryRow(b.ctx, `
+		select (select count(*) from events), (select sum(pg_total_relation_size(inhrelid)) from pg_inherits where inhparent = 'events'::regclass),
+			sum(pg_total_relation_size(oid)), sum(reltuples)::bigint
+		from pg_class where relkind = 'r' and relname like 'daily\_%'`).Scan(&events, &raw, &sums, &rows)
+	if err != nil {
+		return err
+	}
+	fmt.Printf("%d events take %d bytes each; %d rows of sums take %d bytes each.\n", events, raw/max(1, events), rows, sums/max(1, rows))
+	return nil
 }
 
 func (b *bench) span(text string) (readings.Span, error) {
