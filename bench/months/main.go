@@ -196,7 +196,8 @@ func (b *bench) sumUp() error {
 func (b *bench) weigh() error {
 	var events, raw, sums, rows int64
 	err := b.pool.QueryRow(b.ctx, `
-		select (select count(*) from events), (select sum(pg_total_relation_size(inhrelid)) from pg_inherits where inhparent = 'events'::regclass),
+		select (select count(*) from events),
+			(select sum(pg_total_relation_size(inhrelid)) from pg_inherits where inhparent = 'events'::regclass),
 			sum(pg_total_relation_size(oid)), sum(reltuples)::bigint
 		from pg_class where relkind = 'r' and relname like 'daily\_%'`).Scan(&events, &raw, &sums, &rows)
 	if err != nil {

@@ -27,7 +27,9 @@ func restoreCommand() *cobra.Command {
 	}
 }
 
-func withBackup(ctx context.Context, did string, do func(context.Context, backup.Parts, string) (backup.Manifest, error), dir string) error {
+func withBackup(
+	ctx context.Context, did string, do func(context.Context, backup.Parts, string) (backup.Manifest, error), dir string,
+) error {
 	set, err := readSettings()
 	if err != nil {
 		return err

@@ -114,7 +114,8 @@ func groupOf(path string) string {
 func operationOf(method, path string, one *huma.Operation) operation {
 	made := operation{ID: one.OperationID, Method: method, Path: path, Summary: one.Summary, Description: one.Description, Who: whoMay(one)}
 	for _, each := range one.Parameters {
-		made.Parameters = append(made.Parameters, field{each.Name, each.In, docOf(each.Description, each.Schema), each.Required, kindOf(each.Schema)})
+		doc := docOf(each.Description, each.Schema)
+		made.Parameters = append(made.Parameters, field{each.Name, each.In, doc, each.Required, kindOf(each.Schema)})
 	}
 	if one.RequestBody != nil {
 		made.Body = shapeOf(one.RequestBody.Content)
@@ -147,16 +148,18 @@ func whoMay(one *huma.Operation) string {
 }
 
 func shapeOf(content map[string]*huma.MediaType) shape {
-	for _, name := range slices.Sorted(maps.Keys(content)) {
-		if of := content[name].Schema; of != nil && name == "application/json" {
-			if of.Ref == "" && of.Type == huma.TypeObject {
-				return shape{Fields: fieldsOf(of)}
-			}
-			return shape{Type: kindOf(of)}
-		}
-		return shape{Type: kind{Words: "a file, " + name}}
+	names := slices.Sorted(maps.Keys(content))
+	if len(names) == 0 {
+		return shape{}
 	}
-	return shape{}
+	of := content[names[0]].Schema
+	switch {
+	case names[0] != "application/json" || of == nil:
+		return shape{Type: kind{Words: "a file, " + names[0]}}
+	case of.Ref == "" && of.Type == huma.TypeObject:
+		return shape{Fields: fieldsOf(of)}
+	}
+	return shape{Type: kindOf(of)}
 }
 
 func fieldsOf(of *huma.Schema) []field {

@@ -71,11 +71,12 @@ func Write(ctx context.Context, from Parts, dir string) (Manifest, error) {
 		return Manifest{}, err
 	}
 	made := Manifest{Format: format, At: from.Now().UTC()}
-	if err := program(ctx, from.DatabaseURL, "pg_dump", "--format=custom", "--no-owner", "--file="+filepath.Join(partial, dumpFile)); err != nil {
+	dump := filepath.Join(partial, dumpFile)
+	err := program(ctx, from.DatabaseURL, "pg_dump", "--format=custom", "--no-owner", "--file="+dump)
+	if err != nil {
 		return made, err
 	}
-	var err error
-	if made.DumpSHA256, err = digest(filepath.Join(partial, dumpFile)); err != nil {
+	if made.DumpSHA256, err = digest(dump); err != nil {
 		return made, err
 	}
 	source, err := files.OpenBucket(ctx, from.Media)
@@ -129,7 +130,8 @@ func Read(ctx context.Context, to Parts, dir string) (Manifest, error) {
 		return made, fmt.Errorf("the files in %s are not those that were backed up; the database was not touched", dir)
 	}
 	// All of it or nothing.
-	return made, program(ctx, to.DatabaseURL, "pg_restore", "--no-owner", "--exit-on-error", "--single-transaction", filepath.Join(dir, dumpFile))
+	return made, program(ctx, to.DatabaseURL, "pg_restore", "--no-owner", "--exit-on-error", "--single-transaction",
+		filepath.Join(dir, dumpFile))
 }
 
 // check reads what a backup says it holds, and looks whether the dump is that.

@@ -67,7 +67,8 @@ func startSeveral(t *testing.T) *several {
 	require.NoError(t, err)
 	for _, each := range s.processes {
 		each.start()
-		require.Eventually(t, func() bool { return each.health().Log == "" }, time.Minute, 100*time.Millisecond, "the three have found each other")
+		require.Eventually(t, func() bool { return each.health().Log == "" }, time.Minute, 100*time.Millisecond,
+			"the three have found each other")
 	}
 	s.proxy(studio, public)
 	s.front = &program{t: t, database: database, public: "http://" + public, studio: origin, said: &output{}}
@@ -247,7 +248,8 @@ func (s *several) publishesEverywhere(t *testing.T) {
 		saved, err := s.store.SaveDraft(t.Context(), s.member.WorkspaceID, s.page.ID, current.Revision,
 			titledDocument(fmt.Sprintf("Kiln, edition %d", n), "https://kiln.example/"))
 		require.NoError(t, err)
-		_, err = s.store.Publish(t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, store.Publishing{Revision: saved.Revision}, time.Now())
+		publishing := store.Publishing{Revision: saved.Revision}
+		_, err = s.store.Publish(t.Context(), s.member.WorkspaceID, s.member.ID, s.page.ID, publishing, time.Now())
 		require.NoError(t, err)
 		begun := time.Now()
 		require.Eventually(t, func() bool {

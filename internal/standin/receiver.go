@@ -44,7 +44,8 @@ func (r *receiver) take(c *gin.Context) {
 		c.Status(http.StatusBadRequest)
 		return
 	}
-	message := Message{Path: c.Param("path"), At: time.Now(), Body: string(body), Header: map[string]string{}, Status: statusOf(c.Param("path"))}
+	path := c.Param("path")
+	message := Message{Path: path, At: time.Now(), Body: string(body), Header: map[string]string{}, Status: statusOf(path)}
 	for name, values := range c.Request.Header {
 		if lower := strings.ToLower(name); strings.HasPrefix(lower, "webhook-") {
 			message.Header[lower] = values[0]

@@ -61,7 +61,8 @@ func (s *Store) AddAPIToken(ctx context.Context, made APIToken, token string) (A
 
 // APITokens lists those of somebody in a workspace, the latest first.
 func (s *Store) APITokens(ctx context.Context, workspace, user uuid.UUID) (tokens []APIToken, err error) {
-	err = s.db.WithContext(ctx).Where("workspace_id = ? and user_id = ?", workspace, user).Order("created_at desc, id desc").Find(&tokens).Error
+	err = s.db.WithContext(ctx).Where("workspace_id = ? and user_id = ?", workspace, user).Order("created_at desc, id desc").
+		Find(&tokens).Error
 	return tokens, err
 }
 

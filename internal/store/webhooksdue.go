@@ -70,7 +70,8 @@ func (s *Store) KeepDelivery(ctx context.Context, of DueDelivery, sent Sent) err
 		if err != nil || sent.Off == "" {
 			return err
 		}
-		_, err = tx.Exec(ctx, "update webhooks set off_at = $2, off_because = $3 where id = $1 and off_at is null", of.WebhookID, sent.At, sent.Off)
+		_, err = tx.Exec(ctx, "update webhooks set off_at = $2, off_because = $3 where id = $1 and off_at is null",
+			of.WebhookID, sent.At, sent.Off)
 		return err
 	})
 	if err != nil {

@@ -44,7 +44,8 @@ func TestASignatureIsThatOfTheSchemesOwnExample(t *testing.T) {
 // a signature for each secret while one takes the place of another.
 func TestAMessageIsSignedWithBothSecretsWhileOneReplacesTheOther(t *testing.T) {
 	one := store.DueDelivery{
-		ID: uuid.New(), Secret: webhooks.NewSecret(), OldSecret: webhooks.NewSecret(), Body: `{"type":"trial"}`, Address: "https://hooks.example/",
+		ID: uuid.New(), Secret: webhooks.NewSecret(), OldSecret: webhooks.NewSecret(), Body: `{"type":"trial"}`,
+		Address: "https://hooks.example/",
 	}
 	at := time.Now()
 	header, err := webhooks.Header(one, at)
@@ -91,14 +92,16 @@ type received struct {
 func open(t *testing.T) *site {
 	s := &site{T: t, store: storetest.New(t), now: time.Now().UTC().Truncate(time.Second), status: http.StatusNoContent}
 	var err error
-	s.member, err = s.store.CreateAccount(t.Context(), store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}, s.now)
+	account := store.NewAccount{Email: "ilse@quarrow.example", PageAddress: "quarrow-clay", Zone: "UTC"}
+	s.member, err = s.store.CreateAccount(t.Context(), account, s.now)
 	require.NoError(t, err)
 	s.workspace = s.member.WorkspaceID
 	pages, err := s.store.Pages(t.Context(), s.workspace)
 	require.NoError(t, err)
 	s.page = pages[0]
 	s.hook, err = s.store.AddWebhook(t.Context(), store.Webhook{
-		WorkspaceID: s.workspace, Address: "https://hooks.example/shop", Kinds: webhook.Kinds, Clicks: 3, Secret: webhooks.NewSecret(), CreatedAt: s.now,
+		WorkspaceID: s.workspace, Address: "https://hooks.example/shop", Kinds: webhook.Kinds, Clicks: 3, Secret: webhooks.NewSecret(),
+		CreatedAt: s.now,
 	})
 	require.NoError(t, err)
 	verifier, err := standardwebhooks.NewWebhook(s.hook.Secret)
@@ -107,7 +110,8 @@ func open(t *testing.T) *site {
 		body, _ := io.ReadAll(r.Body)
 		s.mu.Lock()
 		defer s.mu.Unlock()
-		s.received = append(s.received, received{r.Header.Get("webhook-id"), string(body), verifier.VerifyIgnoringTimestamp(body, r.Header) == nil})
+		valid := verifier.VerifyIgnoringTimestamp(body, r.Header) == nil
+		s.received = append(s.received, received{r.Header.Get("webhook-id"), string(body), valid})
 		if s.status == http.StatusFound {
 			w.Header().Set("Location", "https://hooks.example/elsewhere")
 		}
@@ -155,7 +159,7 @@ func (s *site) publish() {
 
 func (s *site) event(kind traffic.Kind, from string) store.Event {
 	event := store.Event{
-		ID: uuid.New(), At: s.now, EndpointID: s.page.ID, Edition: 1, Kind: kind, UserAgent: "Mobile", Visitor: traffic.VisitorKey{byte(len(from) + 1)},
+		ID: uuid.New(), At: s.now, EndpointID: s.page.ID, Edition: 1, Kind: kind, UserAgent: "Mobile",
 		Attribution: source.Attribution{Source: from, By: source.ByTag},
 	}
 	id := uuid.New()

@@ -26,7 +26,7 @@ const add = useMutation({
     <ul v-if="webhooks?.length" class="account-list">
       <li v-for="webhook in webhooks" :key="webhook.id">
         <div>
-          <RouterLink :to="{ name: 'webhook', params: { webhook: webhook.id } }">{{
+          <RouterLink class="more" :to="{ name: 'webhook', params: { webhook: webhook.id } }">{{
             webhook.address
           }}</RouterLink>
           <small>{{ wishWords(webhook) }}</small>

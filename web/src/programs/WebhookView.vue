@@ -59,7 +59,7 @@ const askToRemove = () =>
 <template>
   <SettingsFrame :title="$t('programs.webhook')">
     <template #lead>
-      <RouterLink :to="{ name: 'programs' }">{{ $t('programs.allPrograms') }}</RouterLink>
+      <RouterLink class="more" :to="{ name: 'programs' }">{{ $t('programs.allPrograms') }}</RouterLink>
     </template>
     <template v-if="webhook">
       <section aria-labelledby="told-title">
