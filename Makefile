@@ -96,7 +96,7 @@ worlds: ## Hold readings, advice, trials and alarms against 200 made-up worlds w
 fuzz: ## Try every parser of text from outside with made-up input, five minutes each
 	@scripts/fuzz 5m
 
-screenshots: ## Take docs/screenshots anew; wants `make demo` running, freshly loaded
+screenshots: ## Take docs/screenshots anew; wants the demo running, as e2e/screenshots.mjs says
 	@cd e2e && node screenshots.mjs
 
 clean: ## Remove what was built and the data of demo and tests

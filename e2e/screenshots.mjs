@@ -1,5 +1,7 @@
 // Takes the pictures in docs/screenshots from the demo, which must be running
-// freshly loaded: `make demo` in one terminal, `make screenshots` in another.
+// freshly loaded: `JUNDLE_FLOOD_BUDGET=100000 make demo` in one terminal, because all visitors of the trial
+// come from one address, and `make screenshots` in another.
+import { createHmac } from 'node:crypto'
 import { chromium } from '@playwright/test'
 
 const to = process.argv[2] ?? '../docs/screenshots'
@@ -16,7 +18,7 @@ async function signedIn(options) {
   await page.getByLabel('E-mail address').fill('ilse@quarrow.example')
   await page.getByLabel('Password').fill('forty hours of fire')
   await page.getByRole('button', { name: 'Sign in' }).click()
-  await page.getByText(/changes? waiting/).waitFor()
+  await page.getByText(/(changes?|nothing) waiting/).waitFor()
   await page.getByRole('link', { name: 'Readings' }).waitFor()
   return page
 }
@@ -41,13 +43,6 @@ async function shots(name, options, views) {
   await page.getByRole('link', { name: 'Sources' }).click()
   await page.getByRole('heading', { name: /we know where/ }).waitFor()
   await shot('sources')
-  if (views.includes('source')) {
-    await page.getByRole('link', { name: 'Code and steps for Printed card' }).click()
-    await page.getByText('The page’s picture in the middle').click()
-    await page.getByLabel('Code', { exact: true }).last().fill('#1f4d3a')
-    await page.getByText('drawn at the highest level').waitFor()
-    await shot('source')
-  }
   await page.getByRole('link', { name: 'Readings' }).click()
   await page.locator('canvas').waitFor()
   await shot('readings')
@@ -68,50 +63,12 @@ async function shots(name, options, views) {
   await page.getByRole('link', { name: 'About this page' }).click()
   await page.getByRole('button', { name: 'Change address' }).waitFor()
   await shot('page-settings')
-  if (views.includes('editions')) {
-    await page.getByRole('link', { name: /^live, edition/ }).click()
-    await page.getByRole('button', { name: /^Put edition/ }).waitFor()
-    await shot('editions')
-    await page.getByRole('link', { name: 'Arrange', exact: true }).click()
-    await prepare(page)
-    await shot('arrange-times')
-    await page.getByRole('button', { name: 'Put the page back' }).click()
-    await page.getByRole('list', { name: 'What takes the place of the page' }).waitFor({ state: 'detached' })
-    await page.getByRole('button', { name: 'Undo' }).click()
-    await page.getByRole('button', { name: 'Undo' }).click()
-    await page.getByText(/^live, edition \d+, 2 changes waiting$/).waitFor()
-  }
   await page.context().close()
-}
-
-/** A hidden block is to begin by itself, for those from one source. */
-async function prepare(page) {
-  await page.locator('.rows li .piece').nth(1).click()
-  await page.getByText('Solo: alone for a while').click()
-  await page.getByRole('button', { name: 'Let it stand alone' }).click()
-  await page.getByText('stands alone').first().waitFor()
-  await page.getByRole('button', { name: 'Close the editor' }).click()
-  await page.locator('.rows li .piece').nth(4).click()
-  await page.getByText('When it shows, and to whom').click()
-  await page.getByRole('button', { name: 'Let it begin by itself' }).click()
-  await page.getByRole('radio', { name: 'Only those from' }).check()
-  await page.getByText('for 1 source').waitFor()
-  await page.getByText('When it shows, and to whom').evaluate((at) => at.scrollIntoView({ block: 'start' }))
 }
 
 const wide = { viewport: { width: 1280, height: 800 } }
 const phone = { viewport: { width: 390, height: 844 }, deviceScaleFactor: 2, hasTouch: true }
-await shots('', wide, [
-  'arrange',
-  'look',
-  'sources',
-  'source',
-  'readings',
-  'shelf',
-  'editions',
-  'arrange-times',
-  'destinations',
-])
+await shots('', wide, ['arrange', 'look', 'sources', 'readings', 'shelf', 'destinations'])
 await shots('-phone', phone, ['arrange', 'readings'])
 {
   const context = await browser.newContext(phone)
@@ -129,8 +86,6 @@ async function begun() {
     : (await (await page.request.get('/api/pages')).json()).find((each) => each.address === 'quarrow-shop')
   await page.goto(`/pages/${id}/starters`)
   await page.getByRole('button', { name: /^Makers and potters/ }).waitFor()
-  await page.waitForTimeout(800)
-  await page.screenshot({ path: `${to}/starters.png` })
   await page.getByRole('button', { name: /^Makers and potters/ }).click()
   await page.locator('.rows li').first().waitFor()
   await page.locator('.standing').getByText('not published yet', { exact: true }).waitFor()
@@ -163,12 +118,17 @@ async function read() {
   await page.locator('canvas').waitFor()
   await page.waitForTimeout(500)
   await page.screenshot({ path: `${to}/one-button.png` })
-  await page.getByRole('link', { name: 'All readings' }).click()
+  const pages = await (await page.request.get('/api/pages')).json()
+  const [clay, workshops] = ['quarrow-clay', 'quarrow-workshops'].map(
+    (address) => pages.find((each) => each.address === address).id,
+  )
+  await page.goto(`/pages/${workshops}/readings`)
   const order = page.getByRole('region', { name: 'What draws, whatever its place' })
-  await order.getByRole('table').waitFor()
+  await order.getByRole('button', { name: 'Try this order' }).waitFor()
   await order.scrollIntoViewIfNeeded()
   await page.waitForTimeout(500)
   await order.screenshot({ path: `${to}/order.png` })
+  await page.goto(`/pages/${clay}/readings`)
   await tried(page)
   await against(page)
   await page.context().close()
@@ -228,6 +188,104 @@ async function against(page) {
   await page.screenshot({ path: `${to}/partner.png` })
 }
 
+/** Who works with it, who did what, what programs get in with and are told, and how somebody gets in. */
+async function people() {
+  const page = await signedIn({ ...wide })
+  const password = 'forty hours of fire'
+  const send = async (method, path, data) =>
+    (
+      await page.request.fetch(path, { method, data, headers: { Origin: 'http://localhost:8080' } })
+    ).json().catch(() => undefined) // prettier-ignore
+  const pages = await send('GET', '/api/pages')
+  const clay = pages.find((each) => each.address === 'quarrow-clay')
+  const whole = { whole: true, pages: [] }
+  await send('POST', '/api/invitations', { email: 'rolf@quarrow.example', role: 'edits', ...whole })
+  await joined('rolf@quarrow.example', 'a kiln of his own, by the river')
+  await send('POST', '/api/invitations', {
+    email: 'gallery@mill.example',
+    role: 'reads',
+    whole: false,
+    pages: [clay.id],
+  })
+  await page.goto('/settings/members')
+  await page.getByText('rolf@quarrow.example').waitFor()
+  await keep(page, 'members')
+
+  await send('POST', '/api/api-tokens', { password, name: 'The shop', role: 'reads', days: 90 })
+  const hook = await send('POST', '/api/webhooks', {
+    address: 'https://hooks.example/shop', kinds: ['page.published', 'source.first_seen'], clicks: 0,
+  }) // prettier-ignore
+  await send('POST', `/api/webhooks/${hook.id}/trial`)
+  const { revision } = await send('GET', `/api/pages/${clay.id}`)
+  await send('POST', `/api/pages/${clay.id}/publish`, { revision })
+  await page.waitForTimeout(3500)
+  await page.goto('/settings/programs')
+  await page.getByText('The shop').waitFor()
+  await keep(page, 'programs')
+  await page.goto(`/settings/programs/webhooks/${hook.id}`)
+  await page.getByText('Arrived, answered 204.').first().waitFor()
+  await page.goto('/settings/journal')
+  await page.locator('time').first().waitFor()
+  await keep(page, 'journal')
+
+  const { secret } = await send('POST', '/api/account/second-factor/secret')
+  await send('PUT', '/api/account/second-factor', { password, secret, code: codeOf(secret, 0) })
+  const userAgent =
+    'Mozilla/5.0 (Linux; Android 15; K) AppleWebKit/537.36 Chrome/140.0.0.0 Mobile Safari/537.36'
+  const elsewhere = await browser.newContext({ baseURL: 'http://localhost:8080', userAgent })
+  // A code is taken once; the next one is, too.
+  await elsewhere.request.post('/api/sign-in', {
+    data: { email: 'ilse@quarrow.example', password, code: codeOf(secret, 1) },
+    headers: { Origin: 'http://localhost:8080' },
+  })
+  await page.goto('/settings/account')
+  await page.getByRole('button', { name: 'Sign out everywhere else' }).waitFor()
+  await page.screenshot({ path: `${to}/account.png`, fullPage: true })
+  await elsewhere.close()
+  await page.context().close()
+}
+
+async function keep(page, view) {
+  await page.waitForTimeout(500)
+  await page.screenshot({ path: `${to}/${view}.png` })
+}
+
+/** Takes the invitation of a letter in the made-up mailbox. */
+async function joined(email, password) {
+  const context = await browser.newContext({ baseURL: 'http://localhost:8080' })
+  for (let tries = 0; tries < 50; tries++) {
+    const letters = await (await context.request.get(`http://127.0.0.1:8099/mail.json?to=${email}`)).json()
+    const token = /\/invitation#(\S+)/.exec(letters[0]?.text ?? '')?.[1]
+    if (token) {
+      await context.request.post('/api/taken-invitations', {
+        data: { token, password },
+        headers: { Origin: 'http://localhost:8080' },
+      })
+      break
+    }
+    await new Promise((again) => setTimeout(again, 200))
+  }
+  await context.close()
+}
+
+/** The code for a secret, so many steps from now, by RFC 6238. */
+function codeOf(secret, later) {
+  const bits = [...secret].map((letter) =>
+    'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'.indexOf(letter).toString(2).padStart(5, '0'),
+  )
+  const key = Buffer.from(
+    bits
+      .join('')
+      .match(/.{8}/g)
+      .map((byte) => parseInt(byte, 2)),
+  )
+  const moment = Buffer.alloc(8)
+  moment.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30_000) + later))
+  const mac = createHmac('sha1', key).update(moment).digest()
+  return String((mac.readUInt32BE(mac.at(-1) & 15) & 0x7fffffff) % 1_000_000).padStart(6, '0')
+}
+
 await read()
 await begun()
+await people()
 await browser.close()
