@@ -127,7 +127,7 @@ func (c *Client) Get(ctx context.Context, address, accept string, limit int64) (
 
 // Post sends a body to an address, with header fields, and says with which status it was answered.
 // It follows no redirect: what was to be sent to one place is not sent to another.
-func (c *Client) Post(ctx context.Context, address string, header http.Header, body []byte) (status int, err error) {
+func (c *Client) Post(ctx context.Context, address string, header map[string]string, body []byte) (status int, err error) {
 	select {
 	case c.turns <- struct{}{}:
 		defer func() { <-c.turns }()
@@ -138,7 +138,9 @@ func (c *Client) Post(ctx context.Context, address string, header http.Header, b
 	if err != nil {
 		return 0, err
 	}
-	request.Header = header.Clone()
+	for name, value := range header {
+		request.Header.Set(name, value)
+	}
 	client := *c.http
 	client.CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
 	response, err := client.Do(request)

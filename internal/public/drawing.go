@@ -1,9 +1,7 @@
 package public
 
 import (
-	"bytes"
 	"cmp"
-	"compress/gzip"
 	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
@@ -11,6 +9,7 @@ import (
 	"strconv"
 	"time"
 
+	"jundle/internal/compress"
 	"jundle/internal/core/audience"
 	"jundle/internal/core/page"
 	"jundle/internal/core/trial"
@@ -93,7 +92,7 @@ func (s *Server) draw(p *livePage, variant int, visit render.Visit) (*drawing, e
 	if err != nil {
 		return nil, err
 	}
-	packed, err := compress(plain)
+	packed, err := compress.Gzip(plain)
 	return newDrawing(common, plain, packed, policy), err
 }
 
@@ -116,17 +115,4 @@ func drawClosed(common http.Header, document page.Document, at time.Time, report
 	header.Set("Content-Security-Policy", policy)
 	closed := answer{status: http.StatusServiceUnavailable, header: header, body: plain}
 	return &drawing{uncompressed: closed, compressed: closed}, nil
-}
-
-func compress(plain []byte) ([]byte, error) {
-	var packed bytes.Buffer
-	writer, err := gzip.NewWriterLevel(&packed, gzip.BestCompression)
-	if err != nil {
-		return nil, err
-	}
-	if _, err := writer.Write(plain); err != nil {
-		return nil, err
-	}
-	err = writer.Close()
-	return packed.Bytes(), err
 }

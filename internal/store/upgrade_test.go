@@ -31,7 +31,6 @@ import (
 // a day had been quiet.
 const beforeExactSums = 9
 
-// The demo, as the version before had it, reads the same after the migration.
 // withoutHomes leaves out what older tables had no columns for.
 func withoutHomes(read map[uuid.UUID]readings.Reading) map[uuid.UUID]readings.Reading {
 	for id, reading := range read {
@@ -41,16 +40,16 @@ func withoutHomes(read map[uuid.UUID]readings.Reading) map[uuid.UUID]readings.Re
 	return read
 }
 
-func TestTheDemoReadsTheSameAfterBeingMigrated(t *testing.T) {
-	now := time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
-	const days = 20
-	fresh := storetest.URL(t)
-	s, err := store.Open(t.Context(), fresh)
+// loadedDemo is the demo of so many days in a database of its own.
+func loadedDemo(t *testing.T, now time.Time, days int) (address string, s *store.Store, loaded demo.Loaded) {
+	t.Helper()
+	address = storetest.URL(t)
+	s, err := store.Open(t.Context(), address)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
 	list, err := agents.Load()
 	require.NoError(t, err)
-	loaded, _, err := demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, days)
+	loaded, _, err = demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, days)
 	require.NoError(t, err)
 	simulation := demo.Simulation{
 		Store: s, Agents: list, Loaded: loaded, Address: demo.ClayPage, Begun: now.AddDate(0, 0, -days), Days: days, Seed: 7,
@@ -59,13 +58,62 @@ func TestTheDemoReadsTheSameAfterBeingMigrated(t *testing.T) {
 	require.NoError(t, err)
 	_, err = simulation.RunLinks(t.Context())
 	require.NoError(t, err)
+	return address, s, loaded
+}
 
-	old := asBefore(t, fresh, beforeExactSums)
-	migrated, err := store.Open(t.Context(), old)
+// upgraded opens a database of an older version and makes what sums are due.
+func upgraded(t *testing.T, old string) *store.Store {
+	t.Helper()
+	s, err := store.Open(t.Context(), old)
 	require.NoError(t, err)
-	t.Cleanup(migrated.Close)
-	_, err = rollup.All(t.Context(), migrated, nil)
+	t.Cleanup(s.Close)
+	_, err = rollup.All(t.Context(), s, nil)
 	require.NoError(t, err)
+	return s
+}
+
+// versionBefore is the version of the schema before hours were split and programs came.
+const versionBefore = 34
+
+func TestTheVersionBeforeIsUpgradedWithItsData(t *testing.T) {
+	now := time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
+	const days = 10
+	fresh, s, loaded := loadedDemo(t, now, days)
+	page := loaded.Pages[demo.ClayPage].ID
+	workspace := loaded.Member.WorkspaceID
+	span, err := readings.ParseSpan("all", now, now.AddDate(0, 0, -days), time.UTC)
+	require.NoError(t, err)
+	want, err := rollup.Read(t.Context(), s, workspace, page, span)
+	require.NoError(t, err)
+	shares, err := s.HourShares(t.Context(), workspace, page, span.From(), span.To())
+	require.NoError(t, err)
+	require.NotEmpty(t, shares)
+
+	after := upgraded(t, atVersion(t, fresh, versionBefore))
+	got, err := rollup.Read(t.Context(), after, workspace, page, span)
+	require.NoError(t, err)
+	assert.Equal(t, want, got)
+	sharesAfter, err := after.HourShares(t.Context(), workspace, page, span.From(), span.To())
+	require.NoError(t, err)
+	assert.ElementsMatch(t, shares, sharesAfter, "made of the events that were there")
+	draft, err := s.Page(t.Context(), workspace, page)
+	require.NoError(t, err)
+	draftAfter, err := after.Page(t.Context(), workspace, page)
+	require.NoError(t, err)
+	assert.Equal(t, draft.Draft, draftAfter.Draft)
+	live, err := s.LivePage(t.Context(), demo.ClayPage)
+	require.NoError(t, err)
+	liveAfter, err := after.LivePage(t.Context(), demo.ClayPage)
+	require.NoError(t, err)
+	assert.Equal(t, live, liveAfter)
+}
+
+// The demo, as a much older version had it, reads the same after the migration.
+func TestTheDemoReadsTheSameAfterBeingMigrated(t *testing.T) {
+	now := time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
+	const days = 20
+	fresh, s, loaded := loadedDemo(t, now, days)
+	migrated := upgraded(t, asBefore(t, fresh, beforeExactSums))
 
 	workspace := loaded.Member.WorkspaceID
 	page := loaded.Pages[demo.ClayPage].ID
@@ -118,12 +166,26 @@ func TestTheDemoReadsTheSameAfterBeingMigrated(t *testing.T) {
 	assert.NotEmpty(t, titles)
 }
 
-// asBefore makes a database of an older version of the schema that holds what a
-// database of today holds.
-func asBefore(t *testing.T, fresh string, version int64) (address string) {
+// atVersion makes a database of an older version of the schema that holds what a database of today
+// holds, as far as there were tables and columns for it.
+func atVersion(t *testing.T, fresh string, version int64) (address string) {
+	t.Helper()
+	address, from, to := emptyAt(t, fresh, version)
+	for _, table := range tablesOf(t, to) {
+		execute(t, to, "delete from "+table) // what a migration put there
+		copyTable(t, from, to, table, nil)
+	}
+	// These two fill in data, which came with the copy.
+	execute(t, to, "insert into goose_db_version (version_id, is_applied) values (11, true), (14, true)")
+	referencesAgain(t, to)
+	return address
+}
+
+// emptyAt makes an empty database of an older version of the schema, in which no foreign key is looked at.
+func emptyAt(t *testing.T, fresh string, version int64) (address string, from, to *pgxpool.Pool) {
 	t.Helper()
 	address = storetest.URL(t)
-	from, to := poolOf(t, fresh), poolOf(t, address)
+	from, to = poolOf(t, fresh), poolOf(t, address)
 	provider, err := goose.NewProvider(goose.DialectPostgres, stdlib.OpenDBFromPool(to), os.DirFS("migrations"))
 	require.NoError(t, err)
 	_, err = provider.UpTo(t.Context(), version)
@@ -136,10 +198,27 @@ func asBefore(t *testing.T, fresh string, version int64) (address string) {
 		execute(t, to, fmt.Sprintf("create table %s partition of events for values from ('%s') to ('%s')", month,
 			at.Format(time.RFC3339), at.AddDate(0, 1, 0).Format(time.RFC3339)))
 	}
+	return address, from, to
+}
+
+func tablesOf(t *testing.T, of *pgxpool.Pool) []string {
+	return texts(t, of, `select relname from pg_class where relnamespace = 'public'::regnamespace
+		and relkind in ('r', 'p') and not relispartition and relname not like 'goose%'`)
+}
+
+func referencesAgain(t *testing.T, of *pgxpool.Pool) {
+	t.Helper()
+	execute(t, of, "alter database "+pgx.Identifier{of.Config().ConnConfig.Database}.Sanitize()+" reset session_replication_role")
+	of.Reset()
+}
+
+// asBefore is atVersion for one whose tables were called otherwise, and whose sums were made later.
+func asBefore(t *testing.T, fresh string, version int64) (address string) {
+	t.Helper()
+	address, from, to := emptyAt(t, fresh, version)
 	execute(t, from, makeFormerDocument)
-	for _, table := range texts(t, to, `select relname from pg_class where relnamespace = 'public'::regnamespace
-		and relkind in ('r', 'p') and not relispartition and relname not like 'goose%'`) {
-		copyTable(t, from, to, table)
+	for _, table := range tablesOf(t, to) {
+		copyTable(t, from, to, table, formerly)
 	}
 	// Of its last two days the sums were not made yet.
 	execute(t, to, `insert into daily_due (page_id, unit) select distinct page_id, unit from daily_pages
@@ -151,8 +230,7 @@ func asBefore(t *testing.T, fresh string, version int64) (address string) {
 			"delete from "+table+" using daily_due where daily_due.page_id = "+table+".page_id and daily_due.unit = "+table+".unit",
 		)
 	}
-	execute(t, to, "alter database "+pgx.Identifier{to.Config().ConnConfig.Database}.Sanitize()+" reset session_replication_role")
-	to.Reset()
+	referencesAgain(t, to)
 	return address
 }
 
@@ -188,7 +266,7 @@ $$`
 var formerColumns = map[string]string{"page_id": "endpoint_id", "unit": "utc_day"}
 
 // copyTable copies what both versions of a table have.
-func copyTable(t *testing.T, from, to *pgxpool.Pool, table string) {
+func copyTable(t *testing.T, from, to *pgxpool.Pool, table string, formerly map[string]string) {
 	t.Helper()
 	const columnsOf = `select column_name::text from information_schema.columns
 		where table_schema = 'public' and table_name = $1 and is_generated = 'NEVER'`

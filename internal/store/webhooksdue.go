@@ -24,6 +24,9 @@ type DueDelivery struct {
 	Attempts int
 }
 
+// looked is among how many of the messages that are due longest those of a round are chosen.
+const looked = 5000
+
 // ofEachWebhook is how many messages of one webhook are sent in a round: one that answers slowly
 // does not keep back the others.
 const ofEachWebhook = 4
@@ -33,9 +36,10 @@ const ofEachWebhook = 4
 func (s *Store) TakeDueDeliveries(ctx context.Context, now time.Time, most int) ([]DueDelivery, error) {
 	rows, err := s.pool.Query(ctx, `
 		with due as (
-			select webhook_deliveries.id, next_at, row_number() over (partition by webhook_id order by next_at, webhook_deliveries.id) as nth
-			from webhook_deliveries join webhooks on webhooks.id = webhook_id
-			where state = 'waiting' and next_at <= $1 and off_at is null),
+			select id, next_at, row_number() over (partition by webhook_id order by next_at, id) as nth
+			from (select id, webhook_id, next_at from webhook_deliveries where state = 'waiting' and next_at <= $1
+				and exists (select from webhooks where webhooks.id = webhook_id and off_at is null)
+				order by next_at limit $4) longest),
 		taken as (
 			select id from webhook_deliveries where state = 'waiting' and next_at <= $1
 				and id in (select id from due where nth <= $3 order by next_at limit $2)
@@ -43,7 +47,7 @@ func (s *Store) TakeDueDeliveries(ctx context.Context, now time.Time, most int) 
 		update webhook_deliveries set next_at = $1::timestamptz + interval '1 minute'
 		from taken, webhooks where webhook_deliveries.id = taken.id and webhooks.id = webhook_id
 		returning webhook_deliveries.id, webhook_id, address, secret, case when old_secret_until > $1 then old_secret else '' end,
-			body, webhook_deliveries.created_at, attempts`, now, most, ofEachWebhook)
+			body, webhook_deliveries.created_at, attempts`, now, most, ofEachWebhook, looked)
 	if err != nil {
 		return nil, err
 	}
@@ -91,7 +95,9 @@ func (s *Store) TellOfClicks(ctx context.Context, now time.Time) error {
 				join pages on pages.workspace_id = workspaces.id
 				join daily_pages on endpoint_id = pages.id and day = ($1::timestamptz at time zone workspaces.zone)::date
 					and utc_day between ($1::timestamptz at time zone 'UTC')::date - 1 and ($1::timestamptz at time zone 'UTC')::date + 1
-				where off_at is null and webhooks.clicks > 0
+				where off_at is null and webhooks.clicks > 0 and not exists (
+					select from webhook_clicks_told told where told.webhook_id = webhooks.id and told.page_id = pages.id
+						and told.day = ($1::timestamptz at time zone workspaces.zone)::date)
 				group by 1, 2, 3, 4 having sum(daily_pages.clicks) >= webhooks.clicks),
 			new as (
 				insert into webhook_clicks_told (webhook_id, page_id, day) select id, page, day from reached

@@ -10,7 +10,6 @@ import (
 	"fmt"
 	"log/slog"
 	mathrand "math/rand/v2"
-	"net/http"
 	"strconv"
 	"strings"
 	"time"
@@ -29,6 +28,9 @@ const (
 	sentAtOnce = 4
 	// secretBytes is how long a secret is: Standard Webhooks wants 24 to 64 bytes.
 	secretBytes = 32
+	// gone is the status with which an address says that it wants no more (RFC 9110 s15.5.11, and the
+	// scheme).
+	gone = 410
 )
 
 // Sender sends messages to webhooks.
@@ -79,7 +81,7 @@ func (s Sender) send(ctx context.Context, one store.DueDelivery) store.Sent {
 	case err == nil && sent.Status >= 200 && sent.Status < 300:
 		sent.State = store.Delivered
 		return sent
-	case sent.Status == http.StatusGone:
+	case sent.Status == gone:
 		sent.Off = "Its address answered that it is gone (410)."
 		return sent
 	}
@@ -95,19 +97,16 @@ func (s Sender) send(ctx context.Context, one store.DueDelivery) store.Sent {
 
 // Header is what a message is sent with: signed with the secret and, while that holds, with the one
 // before too.
-func Header(one store.DueDelivery, at time.Time) (http.Header, error) {
+func Header(one store.DueDelivery, at time.Time) (map[string]string, error) {
 	id := MessageID(one.ID.String())
 	signatures, err := Signatures(id, at, one.Body, one.Secret, one.OldSecret)
 	if err != nil {
 		return nil, fmt.Errorf("sign a message: %w", err)
 	}
-	header := http.Header{}
-	header.Set("Content-Type", "application/json")
-	header.Set("User-Agent", "Jundle webhooks")
-	header.Set(standardwebhooks.HeaderWebhookID, id)
-	header.Set(standardwebhooks.HeaderWebhookTimestamp, strconv.FormatInt(at.Unix(), 10))
-	header.Set(standardwebhooks.HeaderWebhookSignature, signatures)
-	return header, nil
+	return map[string]string{
+		"Content-Type": "application/json", "User-Agent": "Jundle webhooks", standardwebhooks.HeaderWebhookID: id,
+		standardwebhooks.HeaderWebhookTimestamp: strconv.FormatInt(at.Unix(), 10), standardwebhooks.HeaderWebhookSignature: signatures,
+	}, nil
 }
 
 // Signatures are what a message is signed with by each secret that is not empty, with blanks between.
