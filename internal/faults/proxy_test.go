@@ -54,6 +54,24 @@ func certificate(t *testing.T, dir string, names ...string) *x509.CertPool {
 	return pool
 }
 
+// startNginx starts nginx with a configuration, in a folder of its own.
+func startNginx(t *testing.T, dir, config string) {
+	t.Helper()
+	file := filepath.Join(dir, "nginx.conf")
+	require.NoError(t, os.WriteFile(file, []byte(config), 0o600))
+	server := exec.Command("/usr/sbin/nginx", "-c", file)
+	said := &output{}
+	server.Stdout, server.Stderr = said, said
+	require.NoError(t, server.Start(), "nginx comes from Debian's packages")
+	t.Cleanup(func() {
+		_ = server.Process.Signal(syscall.SIGTERM)
+		_ = server.Wait()
+		if t.Failed() {
+			t.Log(said.String())
+		}
+	})
+}
+
 // The file that docs/running.md names, with ports and certificate of the test.
 func nginx(t *testing.T, studio, pages string) (https, plain string, trusted *x509.CertPool) {
 	t.Helper()
@@ -79,19 +97,7 @@ func nginx(t *testing.T, studio, pages string) (https, plain string, trusted *x5
 		"http { client_body_temp_path "+dir+"/body; proxy_temp_path "+dir+"/proxy; fastcgi_temp_path "+dir+"/f; "+
 			"uwsgi_temp_path "+dir+"/u; scgi_temp_path "+dir+"/s;",
 	).Replace(string(text))
-	file := filepath.Join(dir, "nginx.conf")
-	require.NoError(t, os.WriteFile(file, []byte(config), 0o600))
-	server := exec.Command("/usr/sbin/nginx", "-c", file)
-	said := &output{}
-	server.Stdout, server.Stderr = said, said
-	require.NoError(t, server.Start(), "nginx comes from Debian's packages")
-	t.Cleanup(func() {
-		_ = server.Process.Signal(syscall.SIGTERM)
-		_ = server.Wait()
-		if t.Failed() {
-			t.Log(said.String())
-		}
-	})
+	startNginx(t, dir, config)
 	require.Eventually(t, func() bool {
 		conn, err := net.Dial("tcp", https)
 		if err == nil {

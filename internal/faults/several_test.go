@@ -9,11 +9,8 @@ import (
 	"net/http"
 	"net/http/cookiejar"
 	"os"
-	"os/exec"
-	"path/filepath"
 	"strings"
 	"sync"
-	"syscall"
 	"testing"
 	"time"
 
@@ -88,19 +85,7 @@ func (s *several) proxy(studio, public string) {
 	dir := s.TempDir()
 	config := strings.NewReplacer("DIR", dir, "STUDIOS", studios.String(), "PAGES", pages.String(), "listen STUDIO", "listen "+studio,
 		"listen PUBLIC", "listen "+public).Replace(string(text))
-	file := filepath.Join(dir, "nginx.conf")
-	require.NoError(s, os.WriteFile(file, []byte(config), 0o600))
-	said := &output{}
-	server := exec.Command("/usr/sbin/nginx", "-c", file)
-	server.Stdout, server.Stderr = said, said
-	require.NoError(s, server.Start(), "nginx comes from Debian's packages")
-	s.Cleanup(func() {
-		_ = server.Process.Signal(syscall.SIGTERM)
-		_ = server.Wait()
-		if s.Failed() {
-			s.Log(said.String())
-		}
-	})
+	startNginx(s.T, dir, config)
 	require.Eventually(s, func() bool { return ask("http://"+public+"/quarrow-clay") == http.StatusOK }, 10*time.Second, 20*time.Millisecond)
 }
 

@@ -32,7 +32,8 @@ const looked = 5000
 const ofEachWebhook = 4
 
 // TakeDueDeliveries takes at most so many messages that are due, the longest due first. Each comes
-// again after a while unless KeepDelivery says otherwise, so that a process that ends loses none.
+// again after five minutes unless KeepDelivery says otherwise, so that a process that ends loses none:
+// longer than a round takes in which nobody answers, so that none is sent by two.
 func (s *Store) TakeDueDeliveries(ctx context.Context, now time.Time, most int) ([]DueDelivery, error) {
 	rows, err := s.pool.Query(ctx, `
 		with due as (
@@ -44,7 +45,7 @@ func (s *Store) TakeDueDeliveries(ctx context.Context, now time.Time, most int) 
 			select id from webhook_deliveries where state = 'waiting' and next_at <= $1
 				and id in (select id from due where nth <= $3 order by next_at limit $2)
 			for update skip locked)
-		update webhook_deliveries set next_at = $1::timestamptz + interval '1 minute'
+		update webhook_deliveries set next_at = $1::timestamptz + interval '5 minutes'
 		from taken, webhooks where webhook_deliveries.id = taken.id and webhooks.id = webhook_id
 		returning webhook_deliveries.id, webhook_id, address, secret, case when old_secret_until > $1 then old_secret else '' end,
 			body, webhook_deliveries.created_at, attempts`, now, most, ofEachWebhook, looked)

@@ -47,7 +47,7 @@ func NewSecret() string {
 	return "whsec_" + base64.StdEncoding.EncodeToString(secret)
 }
 
-// SendDue sends the messages that are due, and those of clicks that have become so.
+// SendDue sends messages that are due, a round of them.
 func (s Sender) SendDue(ctx context.Context) error {
 	due, err := s.Store.TakeDueDeliveries(ctx, s.Now(), perRound)
 	if err != nil {
