@@ -87,7 +87,7 @@ test('an order that weeks of visits advise is tried as one step, and undone', as
   await page.getByRole('link', { name: 'Arrange', exact: true }).click()
   const asItIs = [
     'A seat as a gift',
-    'Get the studio letter',
+    'The studio letter',
     'Book a seat: throwing weekend',
     'Hand-building evening',
   ]

@@ -93,14 +93,6 @@ async function begun() {
   await page.getByRole('list', { name: 'What was found' }).waitFor()
   await page.waitForTimeout(400)
   await page.screenshot({ path: `${to}/check.png` })
-  await page.request.put(`/api/pages/${id}/labels`, {
-    data: { labels: ['shop'] },
-    headers: { Origin: 'http://localhost:8080' },
-  })
-  await page.goto('/pages')
-  await page.getByRole('button', { name: 'Add page' }).waitFor()
-  await page.waitForTimeout(600)
-  await page.screenshot({ path: `${to}/pages.png` })
   await page.context().close()
 }
 
@@ -224,9 +216,20 @@ async function people() {
   await keep(page, 'programs')
   await page.goto(`/settings/programs/webhooks/${hook.id}`)
   await page.getByText('Arrived, answered 204.').first().waitFor()
-  await page.goto('/settings/journal')
-  await page.locator('time').first().waitFor()
-  await keep(page, 'journal')
+  await send('PUT', '/api/list-service', {
+    address: 'https://lists.example/v1', list: 'studio-letter', token: 'quarrow-key',
+  }) // prettier-ignore
+  await page.goto('/sign-ups')
+  await page.getByText('It is to be told of nobody more').or(page.getByText('It knows 3')).first().waitFor()
+  await page.waitForTimeout(9000)
+  await page.reload()
+  await page.getByText('It knows').waitFor()
+  await keep(page, 'sign-ups')
+  await page.goto(`/pages/${clay.id}/settings`)
+  const sharing = page.getByRole('region', { name: 'Search and sharing' })
+  await sharing.getByRole('img').waitFor()
+  await page.waitForTimeout(1500)
+  await sharing.screenshot({ path: `${to}/sharing.png` })
 
   const { secret } = await send('POST', '/api/account/second-factor/secret')
   await send('PUT', '/api/account/second-factor', { password, secret, code: codeOf(secret, 0) })

@@ -20,6 +20,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"jundle/internal/app/signups"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/spreadsheet"
 	"jundle/internal/files"
@@ -48,6 +49,8 @@ short-links.csv                every short link, as a list that can be read agai
 short-links/ADDRESS/           a short link with everything that is kept of it,
                                and its events and figures, as for a page; what
                                stands for a button is where visitors were led
+sign-ups.csv                   people who left their e-mail address, with what they
+                               agreed to
 journal.ndjson                 who did what, and when, for a year
 destinations.ndjson            addresses that buttons, icons and links lead to, one
                                a line: where each leads now and led before; the
@@ -128,7 +131,7 @@ func (w *writer) all() error {
 			return err
 		}
 	}
-	if err := errors.Join(w.links(links), w.destinations(), w.journal()); err != nil {
+	if err := errors.Join(w.links(links), w.destinations(), w.signUps(), w.journal()); err != nil {
 		return err
 	}
 	for _, name := range names {
@@ -151,6 +154,15 @@ func (w *writer) destinations() error {
 			destinationRecord{one.ID, one.Address, one.Title, one.Note, one.Labels, one.CreatedAt, led, one.Swaps, one.MergedInto},
 		)
 	})
+}
+
+// signUps writes those who left their e-mail address.
+func (w *writer) signUps() error {
+	out, err := w.create("sign-ups.csv")
+	if err != nil {
+		return err
+	}
+	return signups.WriteTable(w.ctx, w.store, w.workspace, out)
 }
 
 // journal writes who did what, one entry a line, the latest first.

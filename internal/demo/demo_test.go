@@ -50,6 +50,17 @@ func TestReadingsFindExactlyWhatTheSimulatorMade(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, got, again)
 
+	people, err := s.SignUpsBySource(t.Context(), workspace, pageID, span.From(), span.To())
+	require.NoError(t, err)
+	stayed, truly := 0, 0
+	for _, row := range readings.StayedBySource(got, people) {
+		stayed += row.Rate.Taken
+	}
+	for _, count := range made.SignedUp {
+		truly += count
+	}
+	assert.Equal(t, truly, stayed)
+	assert.Greater(t, stayed, 50)
 	assert.Greater(t, made.Visits, 4000)
 	assert.Equal(t, made.Visits, got.Total.Visits)
 	assert.Equal(t, made.Clicks, got.Total.Clicks)

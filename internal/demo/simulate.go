@@ -27,7 +27,10 @@ type Made struct {
 	VisitsBySource, ClicksByBlock    map[string]int
 	VisitsByCountry                  map[string]int
 	Paid                             int // visits
-	Events                           int
+	// SignedUp are people who left their address and confirmed it, by the name of their source
+	// as VisitsBySource has it.
+	SignedUp map[string]int
+	Events   int
 }
 
 // Simulation makes visits to one page of the scenario.
@@ -71,6 +74,10 @@ func (s Simulation) Run(ctx context.Context) (Made, error) {
 			if err := flush(); err != nil {
 				return v.made, fmt.Errorf("store simulated visits: %w", err)
 			}
+			if err := s.Store.AddSignUps(ctx, v.signUps); err != nil {
+				return v.made, fmt.Errorf("store simulated sign-ups: %w", err)
+			}
+			v.signUps = nil
 		}
 		if s.Progress != nil {
 			s.Progress(day+1, s.Days)
@@ -93,6 +100,8 @@ type visitors struct {
 	count     int
 	made      Made
 	events    []store.Event
+	signUps   []store.SignUp
+	signedUp  int // the last visitor who did; each does once
 }
 
 func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
@@ -102,8 +111,10 @@ func (s Simulation) newVisitors(ctx context.Context) (*visitors, error) {
 	}
 	v := &visitors{
 		Simulation: s, page: s.Loaded.Pages[s.Address], story: clay, attributor: place.NewAttributor(live.Sources, nil),
-		random:    rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))),
-		made:      Made{VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}, VisitsByCountry: map[string]int{}},
+		random: rand.New(rand.NewPCG(s.Seed, uint64(len(s.Address)))),
+		made: Made{
+			VisitsBySource: map[string]int{}, ClicksByBlock: map[string]int{}, VisitsByCountry: map[string]int{}, SignedUp: map[string]int{},
+		},
 		pressable: map[int][]page.Placed{},
 	}
 	if s.Address == WorkshopsPage {
@@ -231,6 +242,9 @@ func (v *visitors) stay(day int, at time.Time, from sourceTruth, brings arrival,
 		if v.random.Float64() < chance {
 			at = at.Add(time.Duration(2+v.random.IntN(20)) * time.Second)
 			v.press(hit, at, block)
+			if block.SignUp != nil {
+				v.signUp(hit, at, block, brings.from)
+			}
 			if v.random.Float64() < pressesAgain {
 				v.press(hit, at.Add(time.Duration(60+v.random.IntN(240))*time.Second), block)
 			}
@@ -271,6 +285,26 @@ func (v *visitors) press(hit ingest.Hit, at time.Time, block page.Placed) {
 	v.add(hit)
 	v.made.Clicks++
 	v.made.ClicksByBlock[block.Key]++
+}
+
+// signUp leaves the address of the present visitor, which some confirm.
+func (v *visitors) signUp(hit ingest.Hit, at time.Time, block page.Placed, from string) {
+	if v.signedUp == v.count {
+		return
+	}
+	v.signedUp = v.count
+	address := fmt.Sprintf("reader%d@%s.example", v.count, strings.TrimPrefix(v.Address, "quarrow-"))
+	one := store.SignUp{
+		WorkspaceID: v.Loaded.Member.WorkspaceID, PageID: &v.page.ID, PageName: v.story.header.Name, Block: block.Key,
+		BlockTitle: block.SignUp.Title, Edition: hit.Edition, Address: address, AddressKey: address,
+		Source: v.events[len(v.events)-1].Source, Language: "en", Consent: block.SignUp.Consent, AskedAt: at, Letters: 1, LetterAt: at,
+	}
+	if v.share(7) < confirms {
+		confirmed := at.Add(time.Duration(1+v.count%50) * time.Minute)
+		one.ConfirmedAt = &confirmed
+		v.made.SignedUp[from]++
+	}
+	v.signUps = append(v.signUps, one)
 }
 
 // uncounted are the crawlers, previews and own visits of a day.

@@ -28,8 +28,7 @@ var blocks = map[string]blockTruth{
 	"stockist": {signed(button("Where to find our pots", "https://quarrow.example/stockists", ""), "map-pin"), false, 0.06},
 	"message":  {message(), false, 0.04},
 	"kilnfund": {signed(button("A tip for the kiln fund", "https://tips.example/kiln-fund", ""), "flame"), false, 0.03},
-	"letter": {signed(button("Get the studio letter", "https://letter.quarrow.example/join", "Four times a year, before each opening"),
-		"mail-open"), false, 0.09},
+	"letter":   {letter(), false, 0.09},
 	"handbuil": {labelled(button("Hand-building evening", "https://seats.quarrow.example/handbuilding", ""), "€45"), true, 0.34},
 	"giftseat": {signed(button("A seat as a gift", "https://seats.quarrow.example/gift", ""), "gift"), false, 0.05},
 	"atheart":  {page.Block{Kind: "heading", Heading: &page.Heading{Text: "From the studio", Size: "medium", Align: "centre"}}, false, 0},
@@ -56,6 +55,14 @@ func recipes() page.Block {
 	return page.Block{Kind: "file", File: &page.File{
 		Title: "Glaze recipes", Line: "Ash, celadon, and a tenmoku that behaves",
 		Address: "https://quarrow.example/files/glaze-recipes.pdf",
+	}}
+}
+
+func letter() page.Block {
+	return page.Block{Kind: "signup", SignUp: &page.SignUp{
+		Title: "The studio letter", Text: "Four times a year, before each opening.",
+		Consent: "Quarrow Clay may write to me. I can end that in every letter.",
+		Thanks:  "Thank you. The next one comes before the next opening.",
 	}}
 }
 
@@ -202,6 +209,9 @@ const (
 	saleFrom, saleTo = 52, 66
 	saleFactor       = 1.5
 )
+
+// confirms is the share of those who leave their address that confirm it.
+const confirms = 0.7
 
 // What is not counted, on an ordinary day or per event.
 const (

@@ -9,6 +9,7 @@ import (
 
 	"jundle/internal/app/destinations"
 	"jundle/internal/app/pages"
+	"jundle/internal/app/signups"
 	"jundle/internal/app/webhooks"
 	"jundle/internal/core/traffic"
 	"jundle/internal/exports"
@@ -39,6 +40,7 @@ const collected = 1000
 func choresOf(with Options) []chore {
 	s, now := with.Store, with.Now
 	kept := destinations.Destinations{Store: s, Now: now}
+	hander := signups.Sender{Store: s, Outbound: with.Outbound, Now: now}
 	sender := webhooks.Sender{Store: s, Outbound: with.Outbound, Now: now}
 	return []chore{
 		{"days to be summed up anew", 5 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpDue(ctx, s) }},
@@ -73,6 +75,8 @@ func choresOf(with Options) []chore {
 		{"files", 10 * time.Minute, choresQueue, with.Files.Collect},
 		{"weekly letters", time.Minute, choresQueue, func(ctx context.Context) error { return s.OrderWeeklyLetters(ctx, written, now()) }},
 		{"messages to webhooks", time.Second, webhooksQueue, sender.SendDue},
+		{"sign-ups to hand on", time.Second, webhooksQueue, hander.SendDue},
+		{"sign-ups that nobody confirms", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetSignUps(ctx, now()) }},
 		{"clicks to tell webhooks of", 15 * time.Second, choresQueue, func(ctx context.Context) error { return s.TellOfClicks(ctx, now()) }},
 		{"messages sent long ago", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetDeliveries(ctx, now()) }},
 		{"tokens of programs", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetAPITokens(ctx, now()) }},

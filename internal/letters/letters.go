@@ -3,12 +3,14 @@
 package letters
 
 import (
+	"cmp"
 	"embed"
 	"fmt"
 	"html/template"
 	"strings"
 	texttemplate "text/template"
 
+	"jundle/internal/core/locale"
 	"jundle/internal/mail"
 )
 
@@ -16,13 +18,18 @@ import (
 var files embed.FS
 
 var (
-	html = template.Must(template.ParseFS(files, "templates/letter.gohtml"))
+	html = template.Must(template.New("letter.gohtml").Funcs(template.FuncMap{"dir": locale.Direction}).
+		ParseFS(files, "templates/letter.gohtml"))
 	text = texttemplate.Must(texttemplate.New("letter.gotxt").Funcs(texttemplate.FuncMap{"underline": underline, "column": column}).
 		ParseFS(files, "templates/letter.gotxt"))
 )
 
 // Letter is what one says.
 type Letter struct {
+	// Language is the BCP 47 tag of what it says; English where it is empty.
+	Language string
+	// From is in whose name it is written; empty for ours.
+	From    string
 	Subject string
 	// Lead is the first thing to be read.
 	Lead       string
@@ -59,7 +66,8 @@ type List struct {
 
 // To addresses a letter.
 func (l Letter) To(address string) (mail.Message, error) {
-	message := mail.Message{To: address, Subject: l.Subject, Off: l.Off}
+	l.Language = cmp.Or(l.Language, "en")
+	message := mail.Message{To: address, From: l.From, Subject: l.Subject, Off: l.Off}
 	var plain, marked strings.Builder
 	if err := text.ExecuteTemplate(&plain, "letter.gotxt", l); err != nil {
 		return message, fmt.Errorf("write a letter: %w", err)

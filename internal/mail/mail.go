@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	netmail "net/mail"
 	"net/netip"
 	"net/url"
 	"strconv"
@@ -20,6 +21,8 @@ const sendWithin = 30 * time.Second
 
 // Message is one letter to one person.
 type Message struct {
+	// From is in whose name it is written; empty for the sender's own.
+	From string
 	// To is a plain address, such as ilse@quarrow.example.
 	To, Subject, Text, HTML string
 	// Off is where one POST switches letters of this kind off (RFC 8058); empty for those that
@@ -108,7 +111,7 @@ func (s *Sender) Send(ctx context.Context, message Message) error {
 
 func (s *Sender) compose(message Message) (*gomail.Msg, error) {
 	letter := gomail.NewMsg()
-	if err := letter.From(s.from); err != nil {
+	if err := s.nameSender(letter, message.From); err != nil {
 		return nil, err
 	}
 	if err := letter.To(message.To); err != nil {
@@ -127,4 +130,16 @@ func (s *Sender) compose(message Message) (*gomail.Msg, error) {
 	letter.SetBodyString(gomail.TypeTextPlain, message.Text)
 	letter.AddAlternativeString(gomail.TypeTextHTML, message.HTML)
 	return letter, nil
+}
+
+// nameSender writes in somebody's name, from our address; in our own where the name is empty.
+func (s *Sender) nameSender(letter *gomail.Msg, name string) error {
+	if name == "" {
+		return letter.From(s.from)
+	}
+	address, err := netmail.ParseAddress(s.from)
+	if err != nil {
+		return err
+	}
+	return letter.FromFormat(name, address.Address)
 }

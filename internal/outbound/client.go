@@ -125,16 +125,16 @@ func (c *Client) Get(ctx context.Context, address, accept string, limit int64) (
 	return body, response.Header.Get("Content-Type"), response.Request.URL, err
 }
 
-// Post sends a body to an address, with header fields, and says with which status it was answered.
+// Send sends a body to an address, with header fields, and says with which status it was answered.
 // It follows no redirect: what was to be sent to one place is not sent to another.
-func (c *Client) Post(ctx context.Context, address string, header map[string]string, body []byte) (status int, err error) {
+func (c *Client) Send(ctx context.Context, method, address string, header map[string]string, body []byte) (status int, err error) {
 	select {
 	case c.turns <- struct{}{}:
 		defer func() { <-c.turns }()
 	case <-ctx.Done():
 		return 0, ctx.Err()
 	}
-	request, err := http.NewRequestWithContext(ctx, http.MethodPost, address, bytes.NewReader(body))
+	request, err := http.NewRequestWithContext(ctx, method, address, bytes.NewReader(body))
 	if err != nil {
 		return 0, err
 	}
@@ -150,6 +150,18 @@ func (c *Client) Post(ctx context.Context, address string, header map[string]str
 	defer response.Body.Close()
 	_, _ = io.CopyN(io.Discard, response.Body, checkReads)
 	return response.StatusCode, nil
+}
+
+// Reason says why there was no answer, without what only the server knows of its network.
+func Reason(err error) string {
+	var slow interface{ Timeout() bool }
+	switch {
+	case errors.Is(err, ErrForbidden):
+		return "This address is not on the public internet."
+	case errors.As(err, &slow) && slow.Timeout():
+		return "It did not answer in time."
+	}
+	return "It could not be reached."
 }
 
 // onlyPublic is asked for every connection, after the name was resolved, so

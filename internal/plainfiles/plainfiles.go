@@ -14,6 +14,7 @@ import (
 	"strings"
 	"time"
 
+	"jundle/internal/calendar"
 	"jundle/internal/core/audience"
 	"jundle/internal/core/page"
 	"jundle/internal/files"
@@ -38,6 +39,7 @@ const readme = `This page as plain files, as it was on %s.
 
 Put everything in here into one folder of any web host; index.html is the page.
 %s
+Forms on which an address is left are not here unless presses are counted.
 What asks for something first leads nowhere here unless presses are counted, and a
 passcode before the whole page is not asked for. What shows at certain times, or to visitors from certain sources only, is as it
 was for everybody at that moment: plain files know no time.
@@ -56,6 +58,9 @@ plain files themselves are not counted.
 func (s Site) Write(ctx context.Context, kept *files.Files, to io.Writer) error {
 	w := &writer{Site: s, targets: s.Document.Targets(audience.Audience{At: s.At}), zip: zip.NewWriter(to), cards: map[string]string{}}
 	visit := render.Visit{To: audience.Audience{At: s.At}, Origin: s.Origin, Address: s.Address, Edition: s.Edition}
+	if !s.Counted {
+		s.Document = withoutForms(s.Document)
+	}
 	index, needs, err := render.PlainFile(s.Document, visit, w.leads, s.Counted)
 	if err != nil {
 		return err
@@ -95,7 +100,7 @@ type writer struct {
 	Site
 	targets page.Targets
 	zip     *zip.Writer
-	cards   map[string]string // contact cards by their names in the zip
+	cards   map[string]string // contact cards and calendars by their names in the zip
 	files   []handedOut
 }
 
@@ -116,6 +121,12 @@ func (w *writer) leads(key, item string) string {
 		name := "cards/" + strings.Trim(key+"-"+item, "-") + ".vcf"
 		w.cards[name] = target.Card.VCard()
 		return name
+	case target.Calendar != nil:
+		name := "calendars/" + key + ".ics"
+		w.cards[name] = calendar.Write(target.Calendar, w.host(), w.Address, w.At)
+		return name
+	case target.Venue != nil:
+		return target.Venue.Point.URI()
 	}
 	media, name, isFile := strings.Cut(strings.TrimPrefix(target.Address, "/files/"), "/")
 	if !isFile || !strings.HasPrefix(target.Address, "/files/") {
@@ -128,6 +139,21 @@ func (w *writer) leads(key, item string) string {
 		}
 	}
 	return strings.TrimPrefix(target.Address, "/")
+}
+
+// withoutForms is a page without what only a server can take in.
+func withoutForms(doc page.Document) page.Document {
+	doc.Blocks = slices.DeleteFunc(slices.Clone(doc.Blocks), func(block page.Block) bool { return block.SignUp != nil })
+	return doc
+}
+
+// host is that of the page with us, by which calendars know its dates again.
+func (w *writer) host() string {
+	origin, err := url.Parse(w.Origin)
+	if err != nil {
+		return ""
+	}
+	return origin.Hostname()
 }
 
 // need copies what the page shows.

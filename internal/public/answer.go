@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"jundle/internal/core/locale"
 	"jundle/internal/render"
 )
 
@@ -72,25 +73,29 @@ func with(header http.Header, more map[string]string) http.Header {
 	return header
 }
 
-var (
-	nothingHere = render.Notice{Title: "Nothing here", Text: "This address leads nowhere. Check it for a slip of the finger."}
-	deleted     = render.Notice{Title: "No longer here", Text: "Whoever kept this address has taken down what was behind it."}
-	takenDown   = render.Notice{Title: "Taken down", Text: "Whoever runs this service has taken down what was behind this address."}
-	notRightNow = render.Notice{Title: "Not right now", Text: "The page could not be loaded. Please try again in a minute."}
-)
+// spoken is a notice in a language: its heading stands under an ID of words, its sentence
+// under the same with _text.
+func spoken(in *locale.Locale, id string) render.Notice {
+	return render.Notice{Language: in.Tag(), Title: in.Say(id), Text: in.Say(id + "_text")}
+}
 
 // failed answers when we could not do what was asked.
-func (s *Server) failed(err error) answer {
+func (s *Server) failed(in *locale.Locale, err error) answer {
 	slog.Error("public request failed", "error", err)
-	return s.notice(http.StatusServiceUnavailable, notRightNow)
+	return s.notice(http.StatusServiceUnavailable, spoken(in, "not_right_now"))
 }
 
 // missing answers an address that leads nowhere, or a failure to find out.
-func (s *Server) missing(err error) answer {
+func (s *Server) missing(in *locale.Locale, err error) answer {
 	if notFound(err) {
-		return s.notice(http.StatusNotFound, nothingHere)
+		return s.notFound(in)
 	}
-	return s.failed(err)
+	return s.failed(in, err)
+}
+
+// notFound answers an address that leads nowhere.
+func (s *Server) notFound(in *locale.Locale) answer {
+	return s.notice(http.StatusNotFound, spoken(in, "nothing_here"))
 }
 
 // notice answers with a notice. It is drawn once: whoever tries out addresses is not

@@ -6,9 +6,12 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
+	"time"
 
+	"jundle/internal/calendar"
 	"jundle/internal/core/audience"
 	"jundle/internal/core/contact"
+	"jundle/internal/core/locale"
 	"jundle/internal/core/page"
 	"jundle/internal/core/traffic"
 	"jundle/internal/filehandler"
@@ -19,8 +22,9 @@ import (
 // press is what was pressed, as it stands in the address.
 type press struct {
 	edition, block, tag string
-	// path is how it was asked for, and passcode what was sent at its gate.
-	path, passcode string
+	// path is how it was asked for, and form what was sent there.
+	path string
+	form url.Values
 }
 
 // click answers /{page}/-/{edition}/{block} and the same with a tag: it sends
@@ -32,19 +36,19 @@ type press struct {
 func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	number, err := strconv.ParseInt(pressed.edition, 10, 32)
 	if err != nil {
-		return s.notice(http.StatusNotFound, nothingHere)
+		return s.notFound(live.locale())
 	}
 	hit := s.hit(asked, live.PageID, live.WorkspaceID, live.attributor, pressed.tag)
 	hit.Kind, hit.Edition = traffic.Click, int(number)
 	to := audience.Audience{At: hit.At, Source: live.tags[hit.Tag]}
 	targets, err := s.pages.targetsOf(live, int(number), to)
 	if err != nil {
-		return s.missing(err)
+		return s.missing(live.locale(), err)
 	}
 	key, item, _ := strings.Cut(pressed.block, ".")
 	target, found := targets.Find(key, item)
-	if !found || asked.isBeacon() && !target.Plain && target.Gate == nil {
-		return s.notice(http.StatusNotFound, nothingHere)
+	if !found || !answers(target.Target, asked) {
+		return s.notFound(live.locale())
 	}
 	place := target.Place
 	// A tab opened before the last publishing shows an older edition. Where its
@@ -52,24 +56,24 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	present := targets
 	if int(number) != live.Edition {
 		if present, err = s.pages.targetsOf(live, live.Edition, to); err != nil {
-			return s.failed(err)
+			return s.failed(live.locale(), err)
 		}
 	}
 	if now, ok := present.Find(key, item); ok {
 		target = now
 	} else if off, err := s.pages.takenOff(live, key, item); err != nil {
-		return s.failed(err)
+		return s.failed(live.locale(), err)
 	} else if !s.leadsOn(off) {
-		return s.notice(http.StatusGone, takenOff)
+		return s.notice(http.StatusGone, spoken(live.locale(), "off_page"))
 	}
 	if target.Off {
-		return s.notice(http.StatusGone, offNow)
+		return s.notice(http.StatusGone, spoken(live.locale(), "off_now"))
 	}
 	if target.Gate != nil {
 		at := s.gateOf(live, target.Gate, key, target.Name)
 		switch {
 		case asked.isBeacon():
-			if refused, opens := s.opens(context.Background(), asked, at, pressed.passcode); !opens {
+			if refused, opens := s.opens(context.Background(), asked, at, passcodeIn(pressed.form)); !opens {
 				return refused
 			}
 			return s.through(asked, at, pressed.path)
@@ -78,14 +82,29 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 		}
 	}
 	hit.Block, hit.Item, hit.Place = key, item, place
+	if target.SignUp != nil {
+		return s.askedToSignUp(asked, live, hit, target.SignUp, pressed)
+	}
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)
 	if asked.isBeacon() {
 		return answer{status: http.StatusNoContent, header: s.headers.common}
 	}
 	from, _ := live.attributor.Find(event.Source)
+	if target.Calendar != nil {
+		return s.calendar(target.Target, live, hit.At)
+	}
 	target.Address = live.Document.Tagging.Tag(target.Address, from.Tag, from.Medium, key)
-	return s.lead(asked, target.Target)
+	return s.lead(asked, live.locale(), target.Target)
+}
+
+// answers tells whether something is pressed in the way a request came: what is told only is
+// told by a post, and what only leads somewhere is asked for.
+func answers(target page.Target, asked request) bool {
+	if asked.isBeacon() {
+		return target.Plain || target.Told || target.Gate != nil || target.SignUp != nil
+	}
+	return !target.Told
 }
 
 // leadsOn tells whether something that was taken off the page still leads to where
@@ -94,29 +113,25 @@ func (s *Server) leadsOn(off store.TakenOff) bool {
 	return !off.Immediate && s.Now().Before(off.At.Add(page.LeadsOn))
 }
 
-var takenOff = render.Notice{
-	Title: "No longer on the page",
-	Text:  "This was taken off the page. Go back and open the page anew to see what is there now.",
-}
-
-var offNow = render.Notice{
-	Title: "Not on the page now",
-	Text:  "This shows on the page at certain times, and now is none of them. Go back and open the page anew to see what is there.",
-}
-
 // lead takes the visitor to a target.
-func (s *Server) lead(asked request, target page.Target) answer {
+func (s *Server) lead(asked request, in *locale.Locale, target page.Target) answer {
 	if target.Card != nil {
 		return s.card(*target.Card)
 	}
+	if target.Venue != nil {
+		return s.notice(http.StatusOK, render.Notice{
+			Language: in.Tag(), Title: target.Name, Text: in.Say("directions_text"), Value: target.Venue.Point.Shown(),
+			Link: target.Venue.Point.URI(),
+		})
+	}
 	parsed, err := url.Parse(target.Address)
 	if err == nil && (parsed.Scheme == "tel" || parsed.Scheme == "sms") && !isPhone(asked.userAgent) {
-		does := "Call"
+		does := "call"
 		if parsed.Scheme == "sms" {
-			does = "Send a text message to"
+			does = "text_message"
 		}
 		return s.notice(http.StatusOK, render.Notice{
-			Title: target.Name, Text: does + " this number from your phone:", Value: contact.Shown(target.Address), Link: target.Address,
+			Language: in.Tag(), Title: target.Name, Text: in.Say(does), Value: contact.Shown(target.Address), Link: target.Address,
 		})
 	}
 	return answer{status: http.StatusFound, header: s.headers.pressed, location: s.rerouted(target.Address)}
@@ -132,6 +147,13 @@ func (s *Server) rerouted(destination string) string {
 // isPhone tells whether a browser says that it runs on a phone. Source: MDN's
 // guide to browser detection by user agent, which recommends this one mark.
 func isPhone(userAgent string) bool { return strings.Contains(userAgent, "Mobi") }
+
+// calendar answers with dates to be taken into a calendar (RFC 5545).
+func (s *Server) calendar(of page.Target, live *livePage, at time.Time) answer {
+	return answer{status: http.StatusOK, header: with(s.headers.pressed, map[string]string{
+		"Content-Disposition": filehandler.Attachment(of.Name + ".ics"), "Content-Type": "text/calendar; charset=utf-8",
+	}), body: []byte(calendar.Write(of.Calendar, s.host, live.Address, at))}
+}
 
 // card answers with a contact card to be saved (RFC 6350).
 func (s *Server) card(card contact.Card) answer {

@@ -11,6 +11,7 @@ import (
 
 	"jundle/internal/compress"
 	"jundle/internal/core/audience"
+	"jundle/internal/core/locale"
 	"jundle/internal/core/page"
 	"jundle/internal/core/trial"
 	"jundle/internal/render"
@@ -93,6 +94,9 @@ func (s *Server) draw(p *livePage, variant int, visit render.Visit) (*drawing, e
 		return nil, err
 	}
 	packed, err := compress.Gzip(plain)
+	if p.Document.Sharing.Unlisted {
+		common = with(common, map[string]string{"X-Robots-Tag": "noindex"})
+	}
 	return newDrawing(common, plain, packed, policy), err
 }
 
@@ -100,12 +104,13 @@ func (s *Server) draw(p *livePage, variant int, visit render.Visit) (*drawing, e
 // no page that could be kept: it has no tag to ask by, and says when to come back where
 // that is known (RFC 9110 s15.6.4).
 func drawClosed(common http.Header, document page.Document, at time.Time, report string) (*drawing, error) {
-	notice := render.Notice{Title: document.Header.Name, Text: "This page is not open now.", Report: report}
+	in := locale.Of(document.Language)
+	notice := render.Notice{Language: in.Tag(), Title: document.Header.Name, Text: in.Say("not_open"), Report: report}
 	header := with(common, map[string]string{"Cache-Control": "no-store", "Content-Type": "text/html; charset=utf-8"})
 	if document.Resting != nil {
-		notice.Text = cmp.Or(document.Resting.Notice, "This page is having a rest. Please come back later.")
+		notice.Text = cmp.Or(document.Resting.Notice, in.Say("resting"))
 	} else if back := document.When.Next(at); !back.IsZero() {
-		notice.Text = fmt.Sprintf("This page is not open now. It opens on %s.", document.When.Written(back))
+		notice.Text = in.Say("opens_on", "When", fmt.Sprintf("%s (%s)", in.Moment(document.When.In(back)), document.When.Zone))
 		header.Set("Retry-After", back.UTC().Format(http.TimeFormat))
 	}
 	plain, policy, err := render.Message(notice)

@@ -68,7 +68,7 @@ func (s *Server) figures(c *gin.Context) {
 		})
 		return
 	case err != nil:
-		s.failed(err).write(c)
+		s.failed(s.requestOf(c).locale(), err).write(c)
 		return
 	}
 	key := shared.ID.String() + " " + span
@@ -84,7 +84,7 @@ func (s *Server) figures(c *gin.Context) {
 			return made, err
 		})
 		if err != nil {
-			s.failed(err).write(c)
+			s.failed(s.requestOf(c).locale(), err).write(c)
 			return
 		}
 		drawn = made.(drawnFigures)

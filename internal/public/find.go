@@ -51,7 +51,7 @@ func (s *Server) found(live *livePage, tag, find string, at time.Time) (answer, 
 		To: to, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag, Find: find,
 	})
 	if err != nil {
-		return s.failed(err), true
+		return s.failed(live.locale(), err), true
 	}
 	header := with(s.headers.common, map[string]string{
 		"Cache-Control": "no-store", "Content-Type": "text/html; charset=utf-8", "Content-Security-Policy": policy,

@@ -18,6 +18,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/clients"
+	"jundle/internal/core/locale"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/passwords"
@@ -45,10 +46,14 @@ type gate struct {
 	*page.Gate
 	endpoint, workspace uuid.UUID
 	key                 string // of the block; empty for the page
-	title, language     string
+	title               string
+	language            string // that of the page
 	looks               look.Look
 	edition             int
 }
+
+// locale is that of the page.
+func (g gate) locale() *locale.Locale { return locale.Of(g.language) }
 
 func (s *Server) gateOf(live *livePage, of *page.Gate, key, title string) gate {
 	return gate{of, live.PageID, live.WorkspaceID, key, title, live.Document.Language, live.Document.Look, live.Edition}
@@ -96,9 +101,9 @@ func (s *Server) stand(status int, at gate, wrong string) answer {
 	drawn := render.Gate{Title: at.title, Wrong: wrong, Passcode: at.Kind == "passcode", Language: cmp.Or(at.language, "en")}
 	drawn.Text = at.Text
 	if drawn.Text == "" {
-		drawn.Text = "Please read this before you go on."
+		drawn.Text = at.locale().Say("read_first")
 		if drawn.Passcode {
-			drawn.Text = "This opens with a passcode."
+			drawn.Text = at.locale().Say("opens_with_passcode")
 		}
 	}
 	key := gateKey{drawn, at.endpoint, at.edition}
@@ -106,7 +111,7 @@ func (s *Server) stand(status int, at gate, wrong string) answer {
 	if !known {
 		html, policy, err := render.GatePage(at.looks, drawn)
 		if err != nil {
-			return s.failed(err)
+			return s.failed(at.locale(), err)
 		}
 		answered = s.html(html, policy)
 		s.gates.Add(key, answered)
@@ -117,7 +122,7 @@ func (s *Server) stand(status int, at gate, wrong string) answer {
 
 // askedToOpen answers a form that was sent at the gate of a page.
 func (s *Server) askedToOpen(c *gin.Context, asked request, passcode string) answer {
-	return s.askedFor(c, func(live *livePage) answer {
+	return s.askedFor(c, asked, func(live *livePage) answer {
 		path := c.Request.URL.EscapedPath()
 		if live.Document.Gate == nil || !live.Document.IsOpen(s.Now()) {
 			return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: path}
@@ -156,14 +161,10 @@ func (s *Server) opens(ctx context.Context, asked request, at gate, passcode str
 	} {
 		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
 		if err != nil {
-			return s.failed(err), false
+			return s.failed(at.locale(), err), false
 		}
 		if wait > 0 {
-			minutes := int(math.Ceil(wait.Minutes()))
-			words := "These were many tries. Wait a minute and try again."
-			if minutes > 1 {
-				words = fmt.Sprintf("These were many tries. Wait %d minutes and try again.", minutes)
-			}
+			words := at.locale().Count("many_tries", int(math.Ceil(wait.Minutes())))
 			return s.stand(http.StatusTooManyRequests, at, words), false
 		}
 	}
@@ -172,10 +173,10 @@ func (s *Server) opens(ctx context.Context, asked request, at gate, passcode str
 	case errors.Is(err, store.ErrNotFound):
 		hash = passwords.Nobody
 	case err != nil:
-		return s.failed(err), false
+		return s.failed(at.locale(), err), false
 	}
 	if !passwords.Match(passcode, hash) {
-		return s.stand(http.StatusForbidden, at, "That is not the passcode."), false
+		return s.stand(http.StatusForbidden, at, at.locale().Say("wrong_passcode")), false
 	}
 	return answer{}, true
 }

@@ -33,7 +33,7 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 	}
 	drawn, err := s.drawn(live, tag, live.variantOf(event, hit.At), hit.At)
 	if err != nil {
-		return s.failed(err)
+		return s.failed(live.locale(), err)
 	}
 	s.Recorder.Note(event)
 	if find := findIn(asked.query); find != "" {
@@ -59,7 +59,7 @@ func (s *Server) passThrough(asked request, live *livePage, hit ingest.Hit, to s
 	hit.Kind, hit.Block = traffic.Click, page.PassThroughKey
 	s.Recorder.Record(s.Recorder.Decide(hit))
 	from, _ := live.attributor.Find(view.Source)
-	return s.lead(asked, page.Target{Address: live.Document.Tagging.Tag(to, from.Tag, from.Medium, page.PassThroughKey)})
+	return s.lead(asked, live.locale(), page.Target{Address: live.Document.Tagging.Tag(to, from.Tag, from.Medium, page.PassThroughKey)})
 }
 
 // moved sends a past address, or one in capitals, to the present one for good

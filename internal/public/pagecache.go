@@ -16,6 +16,7 @@ import (
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/audience"
+	"jundle/internal/core/locale"
 	"jundle/internal/core/page"
 	"jundle/internal/core/source"
 	"jundle/internal/store"
@@ -46,6 +47,9 @@ type livePage struct {
 	// serial tells it from the same page read again after a change.
 	serial uint64
 }
+
+// locale is that of the page.
+func (p *livePage) locale() *locale.Locale { return locale.Of(p.Document.Language) }
 
 // liveLink is a short link as it is held in memory.
 type liveLink struct {

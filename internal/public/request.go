@@ -10,6 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"jundle/internal/core/locale"
 	"jundle/internal/core/source"
 	"jundle/internal/ingest"
 	"jundle/internal/ownmark"
@@ -29,6 +30,9 @@ type request struct {
 	gzip      bool
 	has       string // the ETag of what the browser has already
 }
+
+// locale is the language that a visitor reads, by what the browser says.
+func (r request) locale() *locale.Locale { return locale.Preferred(r.languages) }
 
 // isBeacon reports whether a browser tells of a press, and waits for no answer.
 func (r request) isBeacon() bool { return r.method == "POST" }

@@ -3,10 +3,12 @@ package public
 import (
 	"maps"
 	"net/http"
+	"net/url"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
+	"jundle/internal/app/mailing"
 	"jundle/internal/filehandler"
 	"jundle/internal/render"
 )
@@ -17,17 +19,19 @@ func (s *Server) addRoutes() {
 	s.engine.RedirectTrailingSlash = false
 	s.engine.HandleMethodNotAllowed = true
 	s.engine.Use(gin.Recovery())
-	s.engine.NoRoute(func(c *gin.Context) { s.notice(http.StatusNotFound, nothingHere).write(c) })
+	s.engine.NoRoute(func(c *gin.Context) { s.notFound(s.requestOf(c).locale()).write(c) })
 	s.engine.NoMethod(s.noMethod)
 	s.addCounted()
 	others := s.engine.Group("", func(c *gin.Context) { maps.Copy(c.Writer.Header(), s.headers.common) })
 	filehandler.Add(others, s.Files)
 	// Browsers ask for it unasked; a page names its own icon, if it has one.
 	others.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
-	others.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, "User-agent: *\nDisallow: /*/-/\nDisallow: /-/\n") })
+	others.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, robots) })
+	others.GET(render.SharingPath+":address/:edition", s.sharingPicture)
 	others.GET("/-/own/:mark", s.own)
 	others.GET("/-/figures/:token", s.figures)
 	others.GET("/-/preview/:token", s.workingCopy)
+	others.Match([]string{http.MethodGet, http.MethodPost}, mailing.SignUpPath+":token", s.letterLink)
 }
 
 // addCounted adds what is counted: pages, presses and short links. A slash at the
@@ -53,7 +57,7 @@ func (s *Server) addCounted() {
 				s.noMethod(c)
 				return
 			}
-			s.askedToOpen(c, s.requestOf(c), passcodeIn(c)).write(c)
+			s.askedToOpen(c, s.requestOf(c), passcodeIn(formIn(c))).write(c)
 		})
 	}
 }
@@ -65,28 +69,31 @@ func (s *Server) noMethod(c *gin.Context) {
 // formType is what the form of a gate is sent as.
 const formType = "application/x-www-form-urlencoded"
 
-// passcodeIn is what was sent at a gate, within reason; empty for anything else.
-func passcodeIn(c *gin.Context) string {
+// formIn is the form that was sent, within reason; nothing for anything else.
+func formIn(c *gin.Context) url.Values {
 	if c.Request.Method != http.MethodPost || c.ContentType() != formType {
-		return ""
+		return nil
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, 4<<10)
 	if err := c.Request.ParseForm(); err != nil {
-		return ""
+		return nil
 	}
-	return strings.TrimSpace(c.Request.PostForm.Get("passcode"))
+	return c.Request.PostForm
 }
+
+// passcodeIn is what was sent at a gate; empty for nothing.
+func passcodeIn(form url.Values) string { return strings.TrimSpace(form.Get("passcode")) }
 
 func (s *Server) askedForAddress(c *gin.Context, asked request) answer {
 	name := c.Param("address")
 	found, err := s.pages.find(strings.ToLower(name))
 	switch {
 	case err != nil:
-		return s.missing(err)
+		return s.missing(asked.locale(), err)
 	case found.isTakenDown():
-		return s.notice(http.StatusGone, takenDown)
+		return s.notice(http.StatusGone, spoken(asked.locale(), "taken_down"))
 	case found.isDeleted():
-		return s.notice(http.StatusGone, deleted)
+		return s.notice(http.StatusGone, spoken(asked.locale(), "no_longer_here"))
 	case found.link != nil:
 		return s.follow(asked, found.link)
 	default:
@@ -95,31 +102,31 @@ func (s *Server) askedForAddress(c *gin.Context, asked request) answer {
 }
 
 // askedFor finds the page of a path that goes on behind its address.
-func (s *Server) askedFor(c *gin.Context, decide func(*livePage) answer) answer {
+func (s *Server) askedFor(c *gin.Context, asked request, decide func(*livePage) answer) answer {
 	found, err := s.pages.find(strings.ToLower(c.Param("address")))
 	switch {
 	case err != nil:
-		return s.missing(err)
+		return s.missing(asked.locale(), err)
 	case found.isTakenDown():
-		return s.notice(http.StatusGone, takenDown)
+		return s.notice(http.StatusGone, spoken(asked.locale(), "taken_down"))
 	case found.isDeleted():
-		return s.notice(http.StatusGone, deleted)
+		return s.notice(http.StatusGone, spoken(asked.locale(), "no_longer_here"))
 	case found.link != nil:
-		return s.notice(http.StatusNotFound, nothingHere)
+		return s.notFound(asked.locale())
 	default:
 		return decide(found.page)
 	}
 }
 
 func (s *Server) askedForTag(c *gin.Context, asked request) answer {
-	return s.askedFor(c, func(live *livePage) answer { return s.page(asked, live, c.Param("address"), c.Param("tag")) })
+	return s.askedFor(c, asked, func(live *livePage) answer { return s.page(asked, live, c.Param("address"), c.Param("tag")) })
 }
 
 func (s *Server) askedForPress(c *gin.Context, asked request) answer {
-	return s.askedFor(c, func(live *livePage) answer {
+	return s.askedFor(c, asked, func(live *livePage) answer {
 		return s.click(asked, live, press{
 			edition: c.Param("edition"), block: c.Param("block"), tag: c.Param("entry"), path: c.Request.URL.EscapedPath(),
-			passcode: passcodeIn(c),
+			form: formIn(c),
 		})
 	})
 }

@@ -34,6 +34,8 @@ type Options struct {
 	StudioOrigin string
 	// OwnKey is what marks of members are signed with.
 	OwnKey []byte
+	// LetterKey is what links of letters to those who left their address are signed with.
+	LetterKey []byte
 	// TrustedProxies are the networks whose X-Forwarded-For is believed.
 	TrustedProxies []netip.Prefix
 	// AbuseLink is where misuse is reported; empty for nowhere.
@@ -59,12 +61,18 @@ type Server struct {
 	figuresNow   singleflight.Group
 	// previewing is taken by who has a preview drawn.
 	previewing chan struct{}
+	// pictures are those for posts that were drawn; picturing is taken by who has one drawn.
+	pictures    *weighed[editionKey, []byte]
+	picturesNow singleflight.Group
+	picturing   chan struct{}
 	// finding is taken by who has a search drawn.
 	finding chan struct{}
 	// notices are those that were drawn.
 	notices *lru.Cache[render.Notice, answer]
 	// gates are those that were drawn.
 	gates *lru.Cache[gateKey, answer]
+	// signUps are pages about sign-ups that were drawn.
+	signUps *lru.Cache[signUpKey, answer]
 }
 
 // New makes the listener. What changes a page is told to it through
@@ -78,10 +86,12 @@ func New(options Options) (*Server, error) {
 		Options: options, host: origin.Host, headers: newHeaders(origin.Scheme == "https"), pages: newPageCache(options, origin.Hostname()),
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
-		finding: make(chan struct{}, findsAtOnce),
+		finding: make(chan struct{}, findsAtOnce), pictures: newWeighed[editionKey, []byte](cachedPictures),
+		picturing: make(chan struct{}, picturesAtOnce),
 	}
 	s.notices, _ = lru.New[render.Notice, answer](1000)
 	s.gates, _ = lru.New[gateKey, answer](1000)
+	s.signUps, _ = lru.New[signUpKey, answer](1000)
 	s.addRoutes()
 	return s, nil
 }

@@ -20,25 +20,23 @@ func (s *Server) follow(asked request, live *liveLink) answer {
 	s.Recorder.Record(event)
 	switch {
 	case outcome == shortlink.Nowhere:
-		return s.notice(http.StatusNotFound, leadsNowhere[live.Link.StateFor(to)])
+		return s.notice(http.StatusNotFound, spoken(asked.locale(), leadsNowhere[live.Link.StateFor(to)]))
 	case event.Flags&traffic.Preview != 0 && live.Link.Preview.IsSet():
-		return s.preview(live, destination)
+		return s.preview(asked, live, destination)
 	default:
 		return answer{status: live.Link.Redirect, header: s.headers.pressed, location: s.rerouted(destination)}
 	}
 }
 
-// leadsNowhere says why a link leads nowhere.
-var leadsNowhere = map[shortlink.State]render.Notice{
-	shortlink.Off:    {Title: "Nothing behind it now", Text: "Whoever gave you this link has switched it off."},
-	shortlink.Before: {Title: "Not yet", Text: "This link does not lead anywhere yet. Please try it again later."},
-	shortlink.Over:   {Title: "This is over", Text: "What this link led to has ended."},
+// leadsNowhere is the ID of the words that say why a link leads nowhere.
+var leadsNowhere = map[shortlink.State]string{
+	shortlink.Off: "link_off", shortlink.Before: "link_before", shortlink.Over: "link_over",
 }
 
-func (s *Server) preview(live *liveLink, leads string) answer {
+func (s *Server) preview(asked request, live *liveLink, leads string) answer {
 	body, policy, err := render.Preview(live.Link.Preview, s.Origin, live.Address(), leads)
 	if err != nil {
-		return s.failed(err)
+		return s.failed(asked.locale(), err)
 	}
 	return s.html(body, policy)
 }

@@ -122,7 +122,7 @@ func TestAPageOutsideItsTimesSaysWhenItOpens(t *testing.T) {
 	closed := s.get("/quarrow-clay")
 	assert.Equal(t, http.StatusServiceUnavailable, closed.Code)
 	assert.Equal(t, "Mon, 01 Jun 2026 13:00:00 GMT", closed.Header().Get("Retry-After"))
-	assert.Contains(t, closed.Body.String(), "It opens on 1 Jun 2026 14:00 (Europe/Lisbon).")
+	assert.Contains(t, closed.Body.String(), "It opens on Monday, June 1, 2026 at 2:00\u202fPM (Europe/Lisbon).")
 	assert.Equal(t, http.StatusGone, s.get("/quarrow-clay/-/1/dates").Code)
 	s.now = now.Add(time.Hour)
 	assert.Equal(t, "dates", s.shows("/quarrow-clay"))

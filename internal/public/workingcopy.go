@@ -40,12 +40,12 @@ func (s *Server) workingCopy(c *gin.Context) {
 		s.say(c, http.StatusNotFound, closedPreview)
 		return
 	case err != nil:
-		s.failed(err).write(c)
+		s.failed(s.requestOf(c).locale(), err).write(c)
 		return
 	}
 	drawn, err := s.drawWorkingCopy(c.Request.Context(), found, to)
 	if err != nil {
-		s.failed(err).write(c)
+		s.failed(s.requestOf(c).locale(), err).write(c)
 		return
 	}
 	drawn.hand(c)

@@ -4,6 +4,7 @@ import (
 	"html/template"
 	"strings"
 
+	"jundle/internal/core/locale"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 )
@@ -24,7 +25,7 @@ type Gate struct {
 func GatePage(looks look.Look, gate Gate) (html []byte, policy string, err error) {
 	bare := page.New()
 	bare.Look = looks
-	sheet := Style(bare, Characters{headings: gate.Title, text: gate.Text + gate.Wrong + "Passcode Open Go on"})
+	sheet := Style(bare, Characters{headings: gate.Title, text: gate.Text + gate.Wrong + locale.Of(gate.Language).Letters("passcode", "open", "go_on")})
 	html, err = execute("gate", struct {
 		Gate
 		Style  template.CSS

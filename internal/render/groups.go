@@ -3,6 +3,7 @@ package render
 import (
 	"html/template"
 
+	"jundle/internal/core/locale"
 	"jundle/internal/core/page"
 )
 
@@ -14,8 +15,8 @@ type piece struct {
 	// ID is the anchor of a heading that can be jumped to; empty for all else.
 	ID     string
 	Folded []piece
-	// More is how many are behind the press; 0 for those under a heading.
-	More int
+	// More says how many are behind the press; empty for those under a heading.
+	More string
 }
 
 // jump leads to a heading of the page.
@@ -86,6 +87,6 @@ func (p *painter) firstOf(blocks []page.Placed, first int) []piece {
 	if first == 0 || len(drawn) <= first {
 		return drawn
 	}
-	rest := piece{Folded: drawn[first:], More: len(drawn) - first}
+	rest := piece{Folded: drawn[first:], More: locale.Of(p.doc.Language).Count("show_more", len(drawn)-first)}
 	return append(drawn[:first:first], rest)
 }

@@ -19,8 +19,10 @@ import (
 	"jundle/internal/render"
 )
 
+var at = pagetest.Moment
+
 func TestEveryKindIsDrawnWithWhatItHolds(t *testing.T) {
-	strip, err := render.Fragments(pagetest.Everything())
+	strip, err := render.Fragments(pagetest.Everything(), at)
 	require.NoError(t, err)
 	for key, wants := range map[string][]string{
 		"button": {
@@ -36,6 +38,20 @@ func TestEveryKindIsDrawnWithWhatItHolds(t *testing.T) {
 		"file":     {"Glaze recipes", "PDF, 120 kB", `class="sign"`},
 		"offer":    {"strip-half", "Tea bowl", "Ash glaze", "€24.50"},
 		"quote":    {"<blockquote>The bowl I reach for.</blockquote>", "Rolf"},
+		"signup": {
+			"The studio letter", `type="email" name="address"`, "Quarrow Clay may write to me.", `name="agree"`, "Write to me", "disabled",
+		},
+		"place": {
+			"The studio", "Mill Lane 4\nQuarrow", "Ring the bell", "class=\"now\">Closed now, opens Saturday 10:00\u202fAM<",
+			"<dt>Monday</dt><dd>closed</dd>", "<dt>Wednesday</dt><dd>10:00\u202fAM – 6:00\u202fPM</dd>", ">Directions<",
+		},
+		"dates": {
+			"Winter opening", `<time datetime="2026-12-04T18:00:00Z">Friday, December 4, 2026 at 6:00 PM – 9:00 PM</time>`, "The old mill",
+			`aria-label="Tickets: Winter opening"`, `<time datetime="2027-03-12">Friday, March 12, 2027</time>`, "sold out", "Put into calendar",
+		},
+		"countdown": {`<p>The kiln opens in</p><p class="time-left" role="timer"`, ">2 days</p>", `datetime="2026-12-04T18:00:00Z"`},
+		"questions": {"<details><summary>Do you ship?</summary><p>Yes.\nIn straw.</p></details>"},
+		"code":      {`<code translate="no">KILN10</code>`, `data-copy="KILN10" data-done="Copied"`, "To the shop"},
 	} {
 		for _, want := range wants {
 			assert.Contains(t, strip.Blocks[key], want, key)
@@ -169,7 +185,7 @@ func TestAMarkInItsOwnColourStandsOnADiscItCanBeSeenOn(t *testing.T) {
 	doc.Icons.Colour = "brand"
 	drawn := func(icon page.Icon) string {
 		doc.Icons.Items = []page.IconLink{{Key: "sign", Icon: icon, Name: "Pictures", Address: "https://a.example/"}}
-		strip, err := render.Fragments(doc)
+		strip, err := render.Fragments(doc, at)
 		require.NoError(t, err)
 		return strip.Icons
 	}
@@ -232,10 +248,20 @@ func TestTextInEveryFieldStaysText(t *testing.T) {
 	doc.Blocks[7].File.Title, doc.Blocks[7].File.Name = attack, attack
 	doc.Blocks[8].Offer.Name, doc.Blocks[8].Offer.Text, doc.Blocks[8].Offer.Currency = attack, attack, attack
 	doc.Blocks[9].Quote.Said, doc.Blocks[9].Quote.Who = attack, attack
+	doc.Blocks[10].SignUp = &page.SignUp{Title: attack, Text: attack, Button: attack, Consent: attack}
+	doc.Blocks[11].Place.Name, doc.Blocks[11].Place.Address, doc.Blocks[11].Place.Note = attack, attack, attack
+	doc.Blocks[12].Dates.Title, doc.Blocks[12].Dates.Items[0].What, doc.Blocks[12].Dates.Items[0].Place = attack, attack, attack
+	doc.Blocks[13].Countdown.Title, doc.Blocks[13].Countdown.After = attack, attack
+	doc.Blocks[14].Questions.Items[0] = page.Question{Asked: attack, Answer: attack}
+	doc.Blocks[15].Code = &page.Code{Title: attack, Text: attack, Letters: attack, Label: attack, Address: "https://kiln.example/"}
 	root, err := html.Parse(strings.NewReader(draw(t, doc)))
 	require.NoError(t, err)
+	scripts := 0
 	for node := range root.Descendants() {
-		assert.NotEqual(t, "script", node.Data)
+		if node.Data == "script" {
+			assert.NotContains(t, node.FirstChild.Data, "<img", "it is one of ours, or data in which nothing is markup")
+			scripts++
+		}
 		for _, attribute := range node.Attr {
 			assert.False(t, strings.HasPrefix(attribute.Key, "on"), attribute.Key)
 		}
@@ -247,4 +273,5 @@ func TestTextInEveryFieldStaysText(t *testing.T) {
 			}
 		}
 	}
+	assert.Equal(t, 5, scripts, "the page, its place and its dates for search engines, the countdown and the copying")
 }

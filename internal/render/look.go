@@ -17,7 +17,7 @@ import (
 // sheet.
 
 // Style is the whole style sheet of a page: its fonts, its looks, those of each
-// block that has its own, and the rules all pages share.
+// block that has its own, the rules all pages share, and those of the kinds on it.
 func Style(doc page.Document, words Characters) string {
 	var out strings.Builder
 	for _, file := range Fonts(doc, words) {
@@ -30,7 +30,15 @@ func Style(doc page.Document, words Characters) string {
 	for _, block := range doc.Blocks {
 		out.WriteString(blockRules(block))
 	}
-	return out.String() + style
+	out.WriteString(style)
+	there := make(map[page.Kind]bool)
+	for _, block := range doc.Blocks {
+		if !there[block.Kind] {
+			out.WriteString(kindStyles[block.Kind])
+			there[block.Kind] = true
+		}
+	}
+	return out.String()
 }
 
 // Characters is all that is written on a page, in the fonts of headings and of text.

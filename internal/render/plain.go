@@ -25,7 +25,7 @@ func PlainFile(
 	leads func(key, item string) string,
 	counted bool,
 ) (file []byte, needs []string, err error) {
-	drawn, _, err := drawPage(doc, visit, drawing{leads: leads})
+	drawn, _, err := drawPage(doc, visit, drawing{leads: leads, elsewhere: true})
 	if err != nil {
 		return nil, nil, err
 	}
@@ -89,7 +89,7 @@ var inStyleSheet = regexp.MustCompile(`url\(/(?:fonts|media)/[^)]*`)
 func namesOurHost(token html.Token) bool {
 	for _, attribute := range token.Attr {
 		switch attribute.Key + " " + attribute.Val {
-		case "rel canonical", "property og:url", "property og:image":
+		case "rel canonical", "property og:url", "property og:image", "property og:image:width", "property og:image:height":
 			return token.Data == "link" || token.Data == "meta"
 		}
 	}

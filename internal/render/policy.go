@@ -4,18 +4,79 @@ import (
 	"crypto/sha256"
 	_ "embed"
 	"encoding/base64"
+	"html/template"
 	"regexp"
 	"strings"
+
+	"jundle/internal/core/page"
 )
 
-//go:embed counting.js
-var countingScript string
-
-// counting is the script of a page with plain addresses, without its comment and
-// what its lines are moved in by.
-var counting = strings.TrimSpace(
-	regexp.MustCompile(`(?s)/\*.*?\*/`).ReplaceAllString(regexp.MustCompile(`\n\s+`).ReplaceAllString(countingScript, "\n"), ""),
+var (
+	//go:embed counting.js
+	countingSource string
+	//go:embed countdown.js
+	countdownSource string
+	//go:embed copying.js
+	copyingSource string
 )
+
+// script is one of ours that a page carries, in itself.
+type script struct {
+	text string
+	// tells: it tells its host of what was pressed.
+	tells bool
+}
+
+var (
+	counting  = script{squeezed(countingSource), true}
+	countdown = script{squeezed(countdownSource), false}
+	copying   = script{squeezed(copyingSource), true}
+)
+
+// squeezed is a script without its comment and what its lines are moved in by.
+func squeezed(source string) string {
+	return strings.TrimSpace(
+		regexp.MustCompile(`(?s)/\*.*?\*/`).ReplaceAllString(regexp.MustCompile(`\n\s+`).ReplaceAllString(source, "\n"), ""),
+	)
+}
+
+// needs are what a page needs beyond what it loads of itself.
+type needs struct {
+	scripts []script
+	// forms: it has one that is sent to its own host.
+	forms bool
+}
+
+// needsOf are the needs of the blocks that are drawn. Presses on plain addresses are
+// counted by a script where counted.
+func needsOf(doc page.Document, visible []page.Placed, visit Visit, counted bool) (n needs) {
+	has := make(map[page.Kind]bool)
+	for _, block := range visible {
+		has[block.Kind] = true
+		if content, ok := block.Content().(*page.Countdown); ok && content.IsOver(visit.To.At) {
+			has[block.Kind] = false
+		}
+	}
+	if counted && doc.HasPlain(visit.To) {
+		n.scripts = append(n.scripts, counting)
+	}
+	if has["countdown"] {
+		n.scripts = append(n.scripts, countdown)
+	}
+	if has["code"] {
+		n.scripts = append(n.scripts, copying)
+	}
+	n.forms = has["signup"]
+	return n
+}
+
+func (n needs) texts() []template.JS {
+	texts := make([]template.JS, len(n.scripts))
+	for i, each := range n.scripts {
+		texts[i] = template.JS(each.text) //nolint:gosec // our own script
+	}
+	return texts
+}
 
 func digest(text string) string {
 	sum := sha256.Sum256([]byte(text))
@@ -25,14 +86,26 @@ func digest(text string) string {
 // ContentSecurityPolicy is the policy a page is served with: its own style
 // sheet, pictures, fonts and film of its own host, and nothing else. The style
 // sheet is the one that Style returns for the page.
-func ContentSecurityPolicy(style string) string {
-	return "default-src 'none'; style-src " + digest(
-		style,
-	) + "; img-src 'self' data:; font-src 'self'; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
-}
+func ContentSecurityPolicy(style string) string { return policyFor(style, needs{}) }
 
-// countingPolicy adds to a policy what a page with plain addresses needs: its one
-// script, and to tell its own host of clicks.
-func countingPolicy(policy string) string {
-	return policy + "; script-src " + digest(counting) + "; connect-src 'self'"
+func policyFor(style string, n needs) string {
+	forms := "'none'"
+	if n.forms {
+		forms = "'self'"
+	}
+	policy := "default-src 'none'; style-src " + digest(style) +
+		"; img-src 'self' data:; font-src 'self'; media-src 'self'; base-uri 'none'; form-action " + forms + "; frame-ancestors 'none'"
+	if len(n.scripts) == 0 {
+		return policy
+	}
+	policy += "; script-src"
+	tells := false
+	for _, each := range n.scripts {
+		policy += " " + digest(each.text)
+		tells = tells || each.tells
+	}
+	if tells {
+		policy += "; connect-src 'self'"
+	}
+	return policy
 }

@@ -4,32 +4,38 @@
 //
 // Everything a creator wrote goes through html/template, which escapes it for
 // the place it stands in. There are no inline style attributes, and no script but
-// one that counts clicks on plain addresses, on pages that have some. A kind of
-// block is one template, templates/kind_….gohtml.
+// small ones of ours on pages with what needs them (see policy.go). A kind of block is one
+// template, templates/kind_….gohtml, and rules of its own in kinds/….css.
 package render
 
 import (
 	"bytes"
+	"cmp"
 	"embed"
 	"fmt"
 	"html/template"
+	"io/fs"
 	"regexp"
 	"strings"
+	"time"
 
 	"jundle/internal/core/audience"
 	"jundle/internal/core/colour"
+	"jundle/internal/core/locale"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/fonts"
 	"jundle/internal/icons"
 )
 
-//go:embed templates/*.gohtml page.css
+//go:embed templates/*.gohtml page.css kinds/*.css
 var files embed.FS
 
 var (
 	templates = template.Must(template.New("").Funcs(functions).ParseFS(files, "templates/*.gohtml"))
-	style     = mustStyle()
+	style     = mustStyle("page.css")
+	// kindStyles are the rules of kinds that have their own.
+	kindStyles = mustKindStyles()
 )
 
 // Visit says for whom and where a page is drawn.
@@ -97,6 +103,8 @@ type drawing struct {
 	leads func(key, item string) string
 	// counting: presses on plain addresses are counted by a script of ours.
 	counting bool
+	// elsewhere: it is served by a host that is not ours, and says nothing of where it is with us.
+	elsewhere bool
 }
 
 func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy string, err error) {
@@ -110,8 +118,12 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	data := pageData{
 		Preview: as.preview,
 		Pieces:  p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
-		Title: doc.Header.Name, Description: doc.Header.Line, Canonical: visit.Origin + "/" + visit.Address, Origin: visit.Origin,
+		Title: doc.SharedTitle(), Description: doc.SharedDescription(), Canonical: visit.Origin + "/" + visit.Address,
+		Shared: pictureOf(doc, visit), Icon: iconOf(doc), Unlisted: doc.Sharing.Unlisted || as.preview != "",
 		Header: doc.Header, ThemeColour: p.look.Ground.Colour, IconsBelow: doc.Icons.Place == "below",
+	}
+	if !data.Unlisted && !as.elsewhere {
+		data.Profile = profileOf(doc, visit)
 	}
 	for _, file := range Fonts(doc, words) {
 		data.Preload = append(data.Preload, file.Path)
@@ -122,21 +134,21 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	if p.err != nil {
 		return nil, "", p.err
 	}
-	policy = ContentSecurityPolicy(sheet)
+	needed := needsOf(doc, doc.Visible(visit.To), visit, as.counting)
 	if as.counting && doc.CanBeSearched(visit.To) {
-		data.Search = &searchField{Action: entryPath(visit), Find: visit.Find, Found: p.found, Of: len(doc.Visible(visit.To))}
-		policy = strings.Replace(policy, "form-action 'none'", "form-action 'self'", 1)
+		data.Search = &searchField{Action: entryPath(visit), Find: visit.Find, Found: p.foundWords()}
+		needed.forms = true
 	}
-	if as.counting && doc.HasPlain(visit.To) {
-		data.Counting, policy = template.JS(counting), countingPolicy(policy) //nolint:gosec // our own script
-	}
+	data.Scripts = needed.texts()
 	html, err = execute("page", data)
-	return html, policy, err
+	return html, policyFor(sheet, needed), err
 }
 
 // Notice is a page with a heading and a sentence, for an address that leads
 // nowhere, or to something this device may not be able to do.
 type Notice struct {
+	// Language is the BCP 47 tag of what it says; English where it is empty.
+	Language    string
 	Title, Text string
 	// Value is something to be read out or copied, and may be empty; Link leads
 	// to it all the same: a tel or sms address.
@@ -147,6 +159,7 @@ type Notice struct {
 
 // Message draws a notice, and returns the policy to serve it with.
 func Message(notice Notice) (html []byte, policy string, err error) {
+	notice.Language = cmp.Or(notice.Language, "en")
 	sheet := Style(page.New(), Characters{})
 	html, err = execute("message", struct {
 		Notice
@@ -162,6 +175,7 @@ type Strip struct {
 	Style  string            `json:"style"  doc:"The page's style sheet."`
 	Fonts  []fonts.Slice     `json:"fonts"  doc:"Fonts the style sheet names; a shadow root loads none by itself." nullable:"false"`
 	Align  string            `json:"align"  doc:"Class of the page: centre or left."`
+	Dir    string            `json:"dir"    doc:"How its language is written: ltr or rtl."`
 	Ground string            `json:"ground" doc:"HTML of what lies behind the page."`
 	Header string            `json:"header" doc:"HTML of the page's header."`
 	Icons  string            `json:"icons"  doc:"HTML of the row of profile icons; empty when there are none."`
@@ -169,14 +183,14 @@ type Strip struct {
 	Footer string            `json:"footer" doc:"HTML of the page's end; empty when nothing stands there."`
 }
 
-// Fragments draws the pieces of a page. Nothing in them leads anywhere: a press
-// in Arrange selects the row.
-func Fragments(doc page.Document) (Strip, error) {
+// Fragments draws the pieces of a page as of a moment. Nothing in them leads anywhere: a
+// press in Arrange selects the row.
+func Fragments(doc page.Document, at time.Time) (Strip, error) {
 	strip, err := WithoutBlocks(doc, CharactersOf(doc))
 	if err != nil {
 		return strip, err
 	}
-	p := painter{doc: doc, look: doc.Look.Sound(), strip: true}
+	p := painter{doc: doc, to: audience.Audience{At: at}, look: doc.Look.Sound(), strip: true}
 	for _, block := range doc.Blocks {
 		drawn := string(p.block(page.Placed{Block: block}))
 		if halved(block) {
@@ -193,32 +207,36 @@ func WithoutBlocks(doc page.Document, words Characters) (Strip, error) {
 	pieces := p.pieces()
 	return Strip{
 		Style: Style(doc, words), Fonts: Fonts(doc,
-			words), Align: doc.Header.Align, Ground: string(pieces.Ground), Header: string(pieces.Head), Icons: string(pieces.Icons),
+			words), Align: doc.Header.Align, Dir: locale.Direction(doc.Language), Ground: string(pieces.Ground),
+		Header: string(pieces.Head), Icons: string(pieces.Icons),
 		Footer: string(pieces.Footer),
 		Blocks: make(map[string]string, len(doc.Blocks)),
 	}, p.err
 }
 
 type pageData struct {
-	Pieces                                pieces
-	Header                                page.Header
-	Style                                 template.CSS
-	Counting                              template.JS
-	Preload                               []string
-	IconsBelow                            bool
-	Language, Align, ThemeColour          string
-	Title, Description, Canonical, Origin string
-	Preview                               string
-	Search                                *searchField
+	Pieces                        pieces
+	Header                        page.Header
+	Style                         template.CSS
+	Scripts                       []template.JS
+	Preload                       []string
+	IconsBelow                    bool
+	Language, Align, ThemeColour  string
+	Title, Description, Canonical string
+	Shared                        sharedPicture
+	Icon                          string
+	Unlisted                      bool
+	Profile                       *profilePage
+	Preview                       string
+	Search                        *searchField
 }
 
 // searchField is the field by which visitors find blocks on a long page; nil for none.
 type searchField struct {
 	// Action is the path that it asks for.
 	Action string
-	// Find is what was looked for; Found is in how many blocks it was found, of how many.
-	Find      string
-	Found, Of int
+	// Find is what was looked for; Found says in how many blocks it was found.
+	Find, Found string
 }
 
 // pieces are the parts of a page, drawn.
@@ -261,6 +279,15 @@ func (p *painter) pieces() pieces {
 	drawn.Blocks = p.grouped(visible)
 	drawn.Jumps = p.jumps(visible)
 	return drawn
+}
+
+// foundWords say in how many blocks what is looked for was found.
+func (p *painter) foundWords() string {
+	if p.find == "" {
+		return ""
+	}
+	speaks := locale.Of(p.doc.Language)
+	return speaks.Say("found", "Found", speaks.Number(p.found), "Of", speaks.Number(len(p.doc.Visible(p.to))))
 }
 
 func (p *painter) block(block page.Placed) template.HTML {
@@ -317,7 +344,21 @@ type blockView struct {
 }
 
 // Href is where the block leads, or one item of it.
-func (v blockView) Href(item string) string { return v.painter.link(v.Key, item) }
+func (v blockView) Href(item string) any { return device(v.painter.link(v.Key, item)) }
+
+// device lets an address through that a device opens by itself, which the template would not:
+// it knows no more schemes than http, https and mailto.
+func device(href string) any {
+	for _, scheme := range []string{"tel:", "sms:", "geo:"} {
+		if strings.HasPrefix(href, scheme) {
+			return template.URL(href) //nolint:gosec // no such address runs anything
+		}
+	}
+	return href
+}
+
+// Leads tells whether anything leads anywhere: not so in the strip, where scripts do nothing.
+func (v blockView) Leads() bool { return !v.painter.strip }
 
 // Plain is the address of a block that leads there without us in between; empty
 // for all others.
@@ -337,6 +378,9 @@ type iconsView struct {
 	page.Icons
 	painter *painter
 }
+
+// Language is that of the page.
+func (v iconsView) Language() string { return v.painter.doc.Language }
 
 func (v iconsView) Href(item string) string { return v.painter.link(page.IconsKey, item) }
 
@@ -363,6 +407,9 @@ type footerView struct {
 	painter *painter
 }
 
+// Language is that of the page.
+func (v footerView) Language() string { return v.painter.doc.Language }
+
 func (v footerView) Href(item string) string { return v.painter.link(page.FooterKey, item) }
 
 func execute(name string, data any) ([]byte, error) {
@@ -378,7 +425,18 @@ var functions = template.FuncMap{
 	"initial": initial, "picture": pictureHTML, "icon": iconHTML, "rel": rel, "portraitClass": portraitClass,
 	"smallSize": func() string { return smallSize }, "columnSize": func() string { return columnSize },
 	"coverSize": func() string { return coverSize }, "halfSize": func() string { return halfSize },
-	"last": func(i, of int) bool { return i == of-1 },
+	"last":    func(i, of int) bool { return i == of-1 },
+	"say":     func(language, id string) string { return locale.Of(language).Say(id) },
+	"dir":     notFromTheLeft,
+	"machine": func(at time.Time) string { return at.UTC().Format(time.RFC3339) },
+}
+
+// notFromTheLeft is the direction a language is written in, where browsers would not take it.
+func notFromTheLeft(language string) string {
+	if direction := locale.Direction(language); direction != "ltr" {
+		return direction
+	}
+	return ""
 }
 
 // initial is what stands in for a missing picture.
@@ -415,12 +473,23 @@ var blanks = regexp.MustCompile(`\s*\n\s*`)
 
 // mustStyle reads the style sheet, with its comments and line breaks taken out:
 // a page travels in the first round trip or it does not.
-func mustStyle() string {
-	sheet, err := files.ReadFile("page.css")
+func mustStyle(name string) string {
+	sheet, err := files.ReadFile(name)
 	if err != nil {
 		panic(err)
 	}
 	text := regexp.MustCompile(`(?s)/\*.*?\*/`).ReplaceAllString(string(sheet), "")
 	text = strings.TrimSpace(blanks.ReplaceAllString(text, ""))
 	return regexp.MustCompile(`\s*([{};,])\s*|(:)\s+`).ReplaceAllString(text, "$1$2")
+}
+
+func mustKindStyles() map[page.Kind]string {
+	styles := make(map[page.Kind]string)
+	for _, kind := range page.Kinds() {
+		name := "kinds/" + string(kind) + ".css"
+		if _, err := fs.Stat(files, name); err == nil {
+			styles[kind] = mustStyle(name)
+		}
+	}
+	return styles
 }

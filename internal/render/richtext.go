@@ -12,7 +12,7 @@ type span struct {
 	// Item is the number of its link among all of the text's, which its clicks
 	// are kept under; empty where it is no link.
 	Item string
-	Href string
+	Href any
 }
 
 // Spans gives every link of a text its number, counted from 1 as page.Text

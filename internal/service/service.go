@@ -149,7 +149,9 @@ func (s *Service) startJobs(ctx context.Context, letterKey []byte) error {
 		return err
 	}
 	background := s.Stores.Background
-	letters := mailing.Mailing{Store: background, Origin: s.Settings.StudioURL, Key: letterKey, Now: time.Now}
+	letters := mailing.Mailing{
+		Store: background, Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL, Key: letterKey, Now: time.Now,
+	}
 	if sender != nil {
 		letters.Send = sender.Send
 	} else {
@@ -223,7 +225,7 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 	}
 	pages, err := public.New(public.Options{
 		Store: s.Stores.Visitors, Files: s.Files.Through(s.Stores.Visitors), Recorder: s.recorder, Networks: known, Origin: s.Settings.PublicURL,
-		StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, TrustedProxies: proxies, Now: time.Now,
+		StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, LetterKey: letterKey, TrustedProxies: proxies, Now: time.Now,
 		Reroute: s.opened, AbuseLink: abuse,
 	})
 	if err != nil {

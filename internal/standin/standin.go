@@ -1,7 +1,8 @@
 // Package standin is a small made-up web: the sites that the demo's buttons lead
 // to, and the invented networks with a profile page each whose one link is an
-// entry address, a mail server that shows every letter, and a host that shows what
-// webhooks are told. It runs in the demo and in the tests only.
+// entry address, a mail server that shows every letter, a host that shows what
+// webhooks are told, and a service that keeps lists of readers. It runs in the
+// demo and in the tests only.
 package standin
 
 import (
@@ -61,6 +62,7 @@ func New(links map[string]string, mailbox *Mailbox) *Server {
 	s.engine.GET("/web/:host/*path", s.site)
 	s.addMailbox(mailbox)
 	s.addReceiver()
+	s.addLists()
 	return s
 }
 

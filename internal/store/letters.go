@@ -20,6 +20,15 @@ const lettersTried = 15
 // LetterKind is what a letter is about.
 type LetterKind string
 
+// priority is river's, from 1: those that strangers have sent wait for those that somebody needs to
+// get in.
+func (k LetterKind) priority() int {
+	if k == ConfirmSignUp {
+		return 3
+	}
+	return 1
+}
+
 // LetterOrder has a letter written and sent. It names what the letter is about and carries nothing
 // of it: what opens anything is made when the letter is written.
 type LetterOrder struct {
@@ -46,7 +55,9 @@ func (s *Store) orderLetters(tx *gorm.DB, letters ...LetterOrder) error {
 		return fmt.Errorf("order a letter: %T is no transaction", tx.Statement.ConnPool)
 	}
 	for _, letter := range letters {
-		_, err := s.orders.InsertTx(tx.Statement.Context, conn, letter, &river.InsertOpts{Queue: LettersQueue, MaxAttempts: lettersTried})
+		_, err := s.orders.InsertTx(tx.Statement.Context, conn, letter, &river.InsertOpts{
+			Queue: LettersQueue, MaxAttempts: lettersTried, Priority: letter.About.priority(),
+		})
 		if err != nil {
 			return fmt.Errorf("order a letter: %w", err)
 		}

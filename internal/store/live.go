@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"errors"
 	"fmt"
 	"time"
 
@@ -63,6 +65,15 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 	}
 	live.Sources, err = s.Attributable(ctx, row.ID)
 	return live, err
+}
+
+// PresentAddress is that of a page; ErrNotFound.
+func (s *Store) PresentAddress(ctx context.Context, id uuid.UUID) (address string, err error) {
+	err = s.db.WithContext(ctx).Raw("select address from addresses where endpoint_id = ? and present", id).Row().Scan(&address)
+	if errors.Is(err, sql.ErrNoRows) {
+		return "", ErrNotFound
+	}
+	return address, err
 }
 
 // Attributable lists the sources of a page as attribution needs them, retired

@@ -21,6 +21,9 @@ const (
 	waitingKept = 1000
 	// DeliveriesKept is for how long it is known what was sent.
 	DeliveriesKept = 30 * 24 * time.Hour
+	// personalKept is for how long it is known of messages with an e-mail address in them: as long as
+	// they are tried.
+	personalKept = 4 * 24 * time.Hour
 	// oldSecretSigns is for how long the secret before signs too.
 	oldSecretSigns = 24 * time.Hour
 )

@@ -152,6 +152,11 @@ func (s *Store) ForgetDeliveries(ctx context.Context, now time.Time) error {
 	if _, err := s.pool.Exec(ctx, "delete from webhook_deliveries where created_at < $1", long); err != nil {
 		return err
 	}
+	// Those with an address are not kept longer than it takes to look into what did not arrive.
+	if _, err := s.pool.Exec(ctx, "delete from webhook_deliveries where kind = any($1) and state <> 'waiting' and created_at < $2",
+		[]webhook.Kind{webhook.SignUpConfirmed, webhook.SignUpRemoved}, now.Add(-personalKept)); err != nil {
+		return err
+	}
 	_, err := s.pool.Exec(ctx, "delete from webhook_clicks_told where day < $1", long)
 	return err
 }

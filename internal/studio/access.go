@@ -52,12 +52,12 @@ var accesses = []struct {
 		get-page be-present leave-page change-address set-as-edited append-blocks check-page check-addresses save-draft list-editions
 		compare-edition label-page take-out-page take-out-page-with-files read-partner-report delete-partner
 		change-tolerance read-paste write-plain-files close-previews preview-page publish wake-page rest-page get-ribbon
-		see-page list-sources add-source change-source draw-source-code list-starters list-steps get-step begin-takeover
+		see-page draw-sharing-picture list-sources add-source change-source draw-source-code list-starters list-steps get-step begin-takeover
 		end-takeover list-themes plan-trial begin-trial end-trial choose-variant list-shared-figures share-figures
 		close-shared-figures`},
 	// What building a page takes from what all share.
 	{team.Edits, ofAny, `
-		read-address list-campaign-values remember-campaign-values describe upload-file upload-film search-icons
+		read-address read-place list-campaign-values remember-campaign-values describe upload-file upload-film search-icons
 		upload-icon list-choices set-passcode upload-picture cut-picture tag-address add-theme get-workspace get-usage`},
 	// What all pages share.
 	{team.Edits, ofWhole, `
@@ -65,7 +65,8 @@ var accesses = []struct {
 		write-destinations get-destination change-destination merge-destination get-destination-readings list-files
 		delete-file undo-import read-link-file write-link-list read-link-list take-destination-apart list-journal take-in-page
 		add-page list-short-links add-short-link delete-short-link change-short-link readdress-short-link
-		draw-short-link-code keep-short-link get-short-link-readings delete-theme`},
+		draw-short-link-code keep-short-link get-short-link-readings delete-theme
+		list-sign-ups count-sign-ups remove-sign-up write-sign-ups`},
 	// Taking a page down.
 	{team.Runs, ofPage, `
 		delete-page keep-page`},
@@ -73,7 +74,8 @@ var accesses = []struct {
 	{team.Runs, ofWhole, `
 		change-workspace stop-export get-export begin-export download-export change-zone list-members change-member
 		remove-member invite-member take-invitation-back list-invitations
-		list-webhooks add-webhook change-webhook delete-webhook renew-webhook-secret try-webhook list-deliveries send-again`},
+		list-webhooks add-webhook change-webhook delete-webhook renew-webhook-secret try-webhook list-deliveries send-again
+		get-list-service set-list-service drop-list-service`},
 }
 
 // accessTo is accesses by operation.

@@ -150,6 +150,12 @@ func (b *bench) owner() owner {
 	o.ids["webhook"] = made(o.send("POST", "/api/webhooks", newWebhook())).body["id"].(string)
 	made(o.send("POST", "/api/webhooks/"+o.ids["webhook"]+"/trial", nil))
 	o.ids["message"] = made(o.send("GET", "/api/webhooks/"+o.ids["webhook"]+"/messages", nil)).list[0]["id"].(string)
+	require.NoError(b.t, b.store.AskSignUp(b.t.Context(), store.SignUp{
+		WorkspaceID: member.WorkspaceID, Address: o.name + "@reader.example", AddressKey: o.name + "@reader.example", Block: "letter01",
+		Language: "en", AskedAt: b.now,
+	}))
+	o.ids["signUp"] = made(o.send("GET", "/api/sign-ups", nil)).list[0]["id"].(string)
+	made(o.send("PUT", "/api/list-service", newListService()))
 	space := o.send("GET", "/api/workspaces", nil).list[0]["id"].(string)
 	o.ids["workspace"] = space
 	invited := made(o.send("POST", "/api/invitations", fields{
@@ -299,6 +305,10 @@ var provesPassword = map[string]fields{
 	"add-api-token":        {"password": password, "name": "Shop", "role": "reads", "days": 30},
 }
 
+func newListService() fields {
+	return fields{"address": "https://lists.example/v1", "list": "studio-letter", "token": "key-1"}
+}
+
 func newWebhook() fields {
 	return fields{"address": "https://hooks.example/shop", "kinds": []string{"page.published"}, "clicks": 0}
 }
@@ -339,6 +349,8 @@ func (o owner) accountBody(operation string) (fields, bool) {
 		}
 	case "add-webhook":
 		return newWebhook(), true
+	case "set-list-service":
+		return newListService(), true
 	case "change-webhook":
 		return with(newWebhook(), "on", true), true
 	case "change-member", "invite-member":
@@ -404,8 +416,11 @@ func TestEveryOperationHoldsAgainstEveryKindOfAbuse(t *testing.T) {
 		held.strangeValues(o, who, body)
 		// Last, because it may be the end of the account.
 		path := o.at(who.ids)
-		if o.OperationID == "read-address" {
+		switch o.OperationID {
+		case "read-address":
 			path += "?address=kiln.example"
+		case "read-place":
+			path += "?text=51.5,-0.12"
 		}
 		if o.OperationID == "begin-trial" {
 			who.send("DELETE", "/api/pages/"+who.ids["page"]+"/trials/"+who.runningTrial(), nil)

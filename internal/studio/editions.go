@@ -93,7 +93,7 @@ func (s *Server) compareEdition(ctx context.Context, in *struct {
 		Rows: found.Rows, Changes: append([]page.Change{}, found.Changes...),
 	}
 	for _, side := range []*ComparedSide{&compared.First, &compared.Second} {
-		if side.Strip, err = render.Fragments(side.Document); err != nil {
+		if side.Strip, err = render.Fragments(side.Document, s.Now()); err != nil {
 			return nil, problem(err)
 		}
 	}

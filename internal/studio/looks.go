@@ -136,7 +136,7 @@ func (s *Server) listStarters(ctx context.Context, in *PagePath) (*listOutput[St
 	}
 	choices := make([]StarterChoice, len(begun))
 	for i, each := range begun {
-		strip, err := render.Fragments(each.Begun)
+		strip, err := render.Fragments(each.Begun, s.Now())
 		if err != nil {
 			return nil, problem(err)
 		}

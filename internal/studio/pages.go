@@ -258,7 +258,7 @@ func (s *Server) pageOutput(ctx context.Context, found store.Page, err error) (*
 
 func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, error) {
 	named := page.Named(found.Draft, found.Address)
-	strip, err := render.Fragments(named)
+	strip, err := render.Fragments(named, s.Now())
 	if err != nil {
 		return PageState{}, err
 	}

@@ -36,6 +36,7 @@ type ReadingsView struct {
 	Association readings.Association `json:"association"`
 	Hours       []readings.Hour      `json:"hours" nullable:"false" doc:"Hour by hour, of one day or two; none for more."`
 	Week        readings.WeekHours   `json:"week" doc:"By weekday and hour of the workspace's clocks."`
+	Stayed      []readings.Stayed    `json:"stayed" nullable:"false" doc:"Who left an address and confirmed it, by source."`
 	Changes     *readings.Changes    `json:"changes,omitempty" doc:"Against the span it is compared with; absent where it is with none."`
 }
 
@@ -166,7 +167,11 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	tag, err := in.tag(version, owner.Revision, owner.LiveEdition, in.Compare, view)
+	people, err := s.Store.SignUpsBySource(ctx, workspaceID, in.Page, span.From(), span.To())
+	if err != nil {
+		return nil, problem(err)
+	}
+	tag, err := in.tag(version, owner.Revision, owner.LiveEdition, in.Compare, view, people)
 	if err != nil {
 		return nil, err
 	}
@@ -184,6 +189,10 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		return column.ID == plain.Source && !column.Retired
 	}) {
 		view.StillPlain = nil
+	}
+	view.Stayed = []readings.Stayed{}
+	if len(people) > 0 {
+		view.Stayed = readings.StayedBySource(view.Reading, people)
 	}
 	view.Association = readings.Associate(view.Reading)
 	hours, err := s.Store.Hours(ctx, workspaceID, in.Page, span.From(), span.To())

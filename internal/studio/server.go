@@ -106,9 +106,9 @@ func New(options Options) (*Server, error) {
 		takingEvents: make(chan struct{}, eventsTakenAtOnce),
 		describing:   make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),
 		packing: make(chan struct{}, packedAtOnce),
-		pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
+		pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, NoMail: !options.HasMail, Now: options.Now},
 		goingLive: goingLive{
-			pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, Now: options.Now},
+			pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, NoMail: !options.HasMail, Now: options.Now},
 			waiting: make(map[uuid.UUID]bool),
 		},
 		sources:      sources.Sources{Store: options.Store, Now: options.Now},
@@ -157,6 +157,8 @@ func New(options Options) (*Server, error) {
 	s.addLooks()
 	s.addSources()
 	s.addCodes()
+	s.addSharing()
+	s.addPlaces()
 	s.addCampaigns()
 	s.addShortLinks()
 	s.addDestinations()
@@ -180,6 +182,7 @@ func New(options Options) (*Server, error) {
 	s.addJournal()
 	s.addAPITokens()
 	s.addWebhooks()
+	s.addSignUps()
 	s.addPresent()
 	s.allRegistered()
 	letHandlersWork(s.api)

@@ -108,6 +108,24 @@ async function fonts(to, faces) {
   console.log(`${to}: ${Object.keys(faces).length} families`)
 }
 
+/** The same fonts for drawing with: what is there of Latin letters, and the rest of them, unpacked but for gzip. */
+async function drawingFonts(to, faces) {
+  fresh(to)
+  for (const [family, weights] of Object.entries(faces)) {
+    for (const weight of weights) {
+      for (const [part, letters] of [['latin', PLAIN + ACCENTS], ['latin-ext', MORE_LATIN]]) {
+        const from = readFileSync(`${packages}/@fontsource/${family}/files/${family}-${part}-${weight}-normal.woff2`)
+        const data = await subsetFont(from, letters, { targetFormat: 'sfnt' })
+        writeFileSync(`${to}/${family}-${weight}-${part}.ttf.gz`, gzipSync(data, { level: 9 }))
+      }
+    }
+    credit(`@fontsource/${family}`, to)
+  }
+  console.log(`${to}: ${Object.keys(faces).length} families`)
+}
+/** Latin letters of Europe beyond those of its west. */
+const MORE_LATIN = between(0x100, 0x17f) + between(0x218, 0x21b) + between(0x1e80, 0x1e85) + '\u1e9e'
+
 /** What two writings of one name have in common. Kept in step with internal/core/source. */
 const plain = (name) => name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '')
 
@@ -192,11 +210,37 @@ function countries(to) {
   console.log(`${to}: ${table.length} bytes`)
 }
 
+/** How dates and times are written in the languages that visitors are spoken to in (Unicode CLDR). */
+function dates(to, locales) {
+  fresh(to)
+  const taken = locales.map((locale) => {
+    const about = json(`${packages}/cldr-dates-full/main/${locale}/ca-gregorian.json`).main[locale]
+    const { months, days, dayPeriods, dateFormats, timeFormats, ...rest } = about.dates.calendars.gregorian
+    const week = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat']
+    return {
+      locale,
+      months: Object.values(months.format.wide),
+      days: week.map((day) => days.format.wide[day]),
+      am: dayPeriods.format.abbreviated.am,
+      pm: dayPeriods.format.abbreviated.pm,
+      full: dateFormats.full,
+      time: timeFormats.short,
+      at: rest['dateTimeFormats-atTime'].standard.full,
+    }
+  })
+  writeFileSync(`${to}/dates.json`, lines(taken))
+  credit('cldr-dates-full', to)
+  console.log(`${to}: ${taken.length} locales`)
+}
+
+dates('internal/core/locale/libdata', [
+  'ar', 'de', 'en', 'en-GB', 'es', 'fr', 'he', 'it', 'ja', 'nl', 'pl', 'pt', 'pt-PT', 'tr',
+])
 countries('internal/countries/libdata')
 icons('internal/icons/libdata')
 passwords('internal/passwords/libdata')
 await networks('internal/networks/libdata', 'internal/agents/libdata')
-await fonts('internal/fonts/libdata', {
+const FACES = {
   archivo: [400, 600, 700],
   bitter: [700],
   'bricolage-grotesque': [700],
@@ -217,4 +261,6 @@ await fonts('internal/fonts/libdata', {
   syne: [700],
   'work-sans': [400, 600],
   'zilla-slab': [700],
-})
+}
+await fonts('internal/fonts/libdata', FACES)
+await drawingFonts('internal/sharing/libdata', FACES)

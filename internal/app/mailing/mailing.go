@@ -22,6 +22,8 @@ type Mailing struct {
 	Send func(ctx context.Context, message mail.Message) error
 	// Origin is where creators reach the studio.
 	Origin string
+	// PublicOrigin is where visitors reach pages.
+	PublicOrigin string
 	// Key signs what switches letters off.
 	Key []byte
 	Now func() time.Time
@@ -73,6 +75,7 @@ var writers = map[store.LetterKind]writer{
 		Subject:    "A passkey was removed from your account",
 		Paragraphs: []string{"The device that has it cannot sign in with it any more."},
 	}),
+	store.ConfirmSignUp: Mailing.confirmSignUp,
 	store.DeletionBegun: Mailing.deletionBegun,
 	store.DeletionTakenBack: notice(letters.Letter{
 		Subject:    "Your account stays",

@@ -63,7 +63,7 @@ func (u Pages) CheckSoon(ctx context.Context, workspace, id uuid.UUID) error {
 }
 
 func (u Pages) facts(ctx context.Context, of store.Page) (pagecheck.Facts, error) {
-	facts := pagecheck.Facts{Now: u.Now(), Sources: make(map[string]bool), Clicks: make(map[string]int)}
+	facts := pagecheck.Facts{Now: u.Now(), NoMail: u.NoMail, Sources: make(map[string]bool), Clicks: make(map[string]int)}
 	sources, err := u.Store.Sources(ctx, of.WorkspaceID, of.ID)
 	if err != nil {
 		return facts, err

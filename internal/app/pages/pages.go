@@ -24,7 +24,9 @@ type Pages struct {
 	Store *store.Store
 	// PublicOrigin is where visitors reach pages.
 	PublicOrigin string
-	Now          func() time.Time
+	// NoMail: no letters are sent.
+	NoMail bool
+	Now    func() time.Time
 }
 
 // Add adds an empty page to a workspace.

@@ -6,7 +6,6 @@ import (
 	"context"
 	"crypto/rand"
 	"encoding/base64"
-	"errors"
 	"fmt"
 	"log/slog"
 	mathrand "math/rand/v2"
@@ -71,11 +70,11 @@ func (s Sender) send(ctx context.Context, one store.DueDelivery) store.Sent {
 	sent := store.Sent{At: s.Now(), State: store.Failed}
 	header, err := Header(one, sent.At)
 	if err == nil {
-		sent.Status, err = s.Outbound.Post(ctx, one.Address, header, []byte(one.Body))
+		sent.Status, err = s.Outbound.Send(ctx, "POST", one.Address, header, []byte(one.Body))
 	}
 	sent.NextAt = sent.At
 	if err != nil {
-		sent.Failure = failureOf(err)
+		sent.Failure = outbound.Reason(err)
 	}
 	switch {
 	case err == nil && sent.Status >= 200 && sent.Status < 300:
@@ -131,15 +130,3 @@ func Signatures(id string, at time.Time, body string, secrets ...string) (string
 
 // MessageID is the ID a message bears, the same however often it is sent.
 func MessageID(delivery string) string { return "msg_" + strings.ReplaceAll(delivery, "-", "") }
-
-// failureOf says why there was no answer, without what only the server knows of its network.
-func failureOf(err error) string {
-	var slow interface{ Timeout() bool }
-	switch {
-	case errors.Is(err, outbound.ErrForbidden):
-		return "This address is not on the public internet."
-	case errors.As(err, &slow) && slow.Timeout():
-		return "It did not answer in time."
-	}
-	return "It could not be reached."
-}

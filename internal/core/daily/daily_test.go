@@ -94,3 +94,16 @@ func TestADayTellsAHundredPlacesApartAndSumsUpTheRestTogether(t *testing.T) {
 	assert.Equal(t, 1000-250-99, visits["others:"])
 	assert.Equal(t, [2]int{1000, 2000}, [2]int{clicks, reach}, "nothing is lost")
 }
+
+func TestAPressAfterMidnightIsOfItsOwnDayWithItsItem(t *testing.T) {
+	kolkata := time.FixedZone("", 19800)
+	press := event(6*60+31, 1, traffic.Click, "") // a minute after midnight there
+	press.Item = "bowl"
+	sums := daily.Sum([]traffic.Event{event(6*60+20, 1, traffic.View, "loft"), press}, kolkata, shown)
+	clicks, takers := map[string]int{}, map[string]int{}
+	for _, row := range sums.Items {
+		clicks[row.Day], takers[row.Day] = row.Clicks, row.Takers
+	}
+	assert.Equal(t, map[string]int{"2026-06-01": 0, "2026-06-02": 1}, clicks, "as clicks of its block are")
+	assert.Equal(t, map[string]int{"2026-06-01": 1, "2026-06-02": 0}, takers, "who pressed it came the day before")
+}

@@ -116,6 +116,10 @@ func (t *Tally) event(event traffic.Event) {
 	hour.Clicks += t.sign
 	t.hourShare(event.At, ByBlock, event.Block).Count += t.sign
 	rowOf(t.blocks, BlockKey{day, event.Block, event.Source, event.Device}, newBlockRow).Clicks += t.sign
+	if event.Item != "" {
+		// On its own day, as that of its block: a visit may go on after midnight.
+		rowOf(t.items, ItemKey{day, event.Block, event.Item, event.Source}, newItemRow).Clicks += t.sign
+	}
 }
 
 func (t *Tally) visit(visit traffic.Visit, first bool) {
@@ -139,10 +143,8 @@ func (t *Tally) visit(visit traffic.Visit, first bool) {
 			row.Takers += t.sign
 		}
 	}
-	for item, clicks := range visit.Items {
-		row := rowOf(t.items, ItemKey{day, item.Block, item.Item, visit.Source}, newItemRow)
-		row.Clicks += t.sign * clicks
-		row.Takers += t.sign
+	for item := range visit.Items {
+		rowOf(t.items, ItemKey{day, item.Block, item.Item, visit.Source}, newItemRow).Takers += t.sign
 	}
 	t.traitsOf(visit, day)
 }

@@ -71,12 +71,16 @@ func pageChanges(live, next Document) []Change {
 			search = "shown"
 		}
 		facts = append(append(facts, doc.Footer.facts()...), doc.Tagging.facts()...)
+		facts = append(facts, doc.Sharing.facts()...)
 		return append(facts, fact{"language", doc.Language}, fact{"list of its headings", jump}, fact{"search field", search})
 	}
 	for _, words := range differences(all(live), all(next), "") {
 		changes = append(changes, Change{Sentence: words})
 	}
 	for _, words := range timesChange("The page", live.When, next.When) {
+		changes = append(changes, Change{Sentence: words})
+	}
+	if words := live.Sharing.change(next.Sharing); words != "" {
 		changes = append(changes, Change{Sentence: words})
 	}
 	if words := gateChange("The page", live.Gate, next.Gate); words != "" {

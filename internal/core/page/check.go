@@ -8,6 +8,7 @@ import (
 
 	"jundle/internal/core/destination"
 	"jundle/internal/core/invalid"
+	"jundle/internal/core/locale"
 )
 
 // Limits of a page.
@@ -33,11 +34,13 @@ type Limits struct {
 	Icons       int `json:"icons"`
 	FooterLinks int `json:"footerLinks"`
 	Pictures    int `json:"pictures" doc:"In one block."`
+
+	Languages []string `json:"languages" nullable:"false" doc:"Those that a page speaks by itself, by their BCP 47 tags."`
 }
 
 // EditorLimits are those of every page.
 func EditorLimits() Limits {
-	return Limits{Blocks: MaxBlocks, Icons: MaxIcons, FooterLinks: MaxFooterLinks, Pictures: MaxPictures}
+	return Limits{Blocks: MaxBlocks, Icons: MaxIcons, FooterLinks: MaxFooterLinks, Pictures: MaxPictures, Languages: locale.Tags()}
 }
 
 var keyPattern = regexp.MustCompile(`^[a-z0-9]{4,16}$`)
@@ -67,10 +70,14 @@ func Tidy(given Document) (Document, error) {
 		}
 		seen[block.Key] = true
 		block.tidy(&problems, where)
+		if block.Kind == "signup" {
+			block.Gate = nil // the form is open on the page: there is nothing to stand before
+		}
 		block.Gate.tidy(&problems, where+"/gate")
 	}
 	doc.Footer.tidy(&problems)
 	doc.Tagging.tidy(&problems)
+	doc.Sharing.tidy(&problems)
 	doc.When, doc.Takeovers, doc.Trial, doc.Resting = doc.When.Tidy(&problems, "when"), nil, nil, nil
 	doc.Gate.tidy(&problems, "gate")
 	doc.Look.Tidy(&problems, "look")

@@ -3,6 +3,7 @@ package page
 import (
 	"fmt"
 	"regexp"
+	"time"
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/invalid"
@@ -58,6 +59,12 @@ type HalfWide interface{ IsHalfWide() bool }
 // namesItself is implemented by kinds that are called after what they lead to, for
 // visitors, where the creator left the name out.
 type namesItself interface{ nameAfterTarget() }
+
+// changesItself is implemented by kinds that say something else as time goes on: next is
+// the next moment after at at which they do, zero for never.
+type changesItself interface {
+	next(at time.Time) time.Time
+}
 
 // derivesName is implemented by kinds that have no title: they are called after
 // what is in them, and a change of that is said by its own name.

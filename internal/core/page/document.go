@@ -30,6 +30,7 @@ type Document struct {
 	Footer   Footer    `json:"footer"`
 	Look     look.Look `json:"look"`
 	Tagging  Tagging   `json:"tagging,omitzero"`
+	Sharing  Sharing   `json:"sharing,omitzero" required:"false" doc:"How it is shown by search engines and with posts."`
 	// When is nil for a page that shows always.
 	When   *window.Times `json:"when,omitempty" doc:"The times in which the page as a whole shows; always when left out."`
 	Jump   bool          `json:"jump,omitempty" doc:"Links to its headings stand at the top, where there are more than three."`
@@ -78,6 +79,13 @@ type Block struct {
 	File     *File     `json:"file,omitempty"`
 	Offer    *Offer    `json:"offer,omitempty"`
 	Quote    *Quote    `json:"quote,omitempty"`
+
+	SignUp    *SignUp    `json:"signup,omitempty"`
+	Place     *Venue     `json:"place,omitempty"`
+	Dates     *Dates     `json:"dates,omitempty"`
+	Countdown *Countdown `json:"countdown,omitempty"`
+	Questions *Questions `json:"questions,omitempty"`
+	Code      *Code      `json:"code,omitempty"`
 }
 
 // Kind names what a block is: the JSON name of its field in Block.
@@ -119,8 +127,14 @@ type Target struct {
 	// DestinationID is the destination whose address it is; empty for what leads to
 	// none.
 	DestinationID string
-	// Card is handed out instead, where it is set.
-	Card *contact.Card
+	// Card, Calendar, Venue and SignUp are what is there instead, where one is set: a contact
+	// card and dates to be handed out, somewhere to go to, and a form that is sent here.
+	Card     *contact.Card
+	Calendar *Dates
+	Venue    *Venue
+	SignUp   *SignUp
+	// Told: nothing leads here; that it was pressed is what a script of the page tells.
+	Told bool
 	// Plain: the page carries the address itself, and a click is counted by what the
 	// browser tells of it.
 	Plain bool
@@ -345,6 +359,7 @@ func (d Document) Media() map[string][]string {
 			add(where+inner, name)
 		}
 	}
+	visit("sharing/picture", d.Sharing.Picture)
 	for where, p := range d.Look.Pictures() {
 		visit("look/"+where, p)
 	}

@@ -12,6 +12,12 @@ var kinds = []kind{
 	kindOf("file", func(b *Block) **File { return &b.File }),
 	kindOf("offer", func(b *Block) **Offer { return &b.Offer }),
 	kindOf("quote", func(b *Block) **Quote { return &b.Quote }),
+	kindOf("signup", func(b *Block) **SignUp { return &b.SignUp }),
+	kindOf("place", func(b *Block) **Venue { return &b.Place }),
+	kindOf("dates", func(b *Block) **Dates { return &b.Dates }),
+	kindOf("countdown", func(b *Block) **Countdown { return &b.Countdown }),
+	kindOf("questions", func(b *Block) **Questions { return &b.Questions }),
+	kindOf("code", func(b *Block) **Code { return &b.Code }),
 }
 
 type kind struct {

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -113,6 +114,18 @@ func TestEachKindSaysWhatIsWrongWithItAndWhere(t *testing.T) {
 		{"text", "html", "at most 3000", func(b *page.Block) { b.Text.HTML = long }},
 		{"text", "html", "https, http, mailto, tel or sms", func(b *page.Block) { b.Text.HTML = `<a href="javascript:alert(1)">x</a>` }},
 		{"divider", "line", "no line", func(b *page.Block) { b.Divider.Line = "rope" }},
+		{"signup", "consent", "at most 600", func(b *page.Block) { b.SignUp.Consent = long }},
+		{"place", "point", "not on the earth", func(b *page.Block) { b.Place.Point.Lat = 91 }},
+		{"place", "pattern", "{lat} and {lon}", func(b *page.Block) { b.Place.Pattern = "https://maps.example/" }},
+		{"place", "pattern", "beginning with https", func(b *page.Block) { b.Place.Pattern = "mailto:me@maps.example?subject={lat},{lon}" }},
+		{"dates", "zone", "no time zone", func(b *page.Block) { b.Dates.Zone = "Mars" }},
+		{"dates", "items/0/from", "Say when", func(b *page.Block) { b.Dates.Items[0].From = time.Time{} }},
+		{"dates", "items/0/to", "ends before it begins", func(b *page.Block) { b.Dates.Items[0].To = b.Dates.Items[0].From.Add(-time.Hour) }},
+		{"dates", "items/1/key", "no key of its own", func(b *page.Block) { b.Dates.Items[1].Key = page.CalendarItem }},
+		{"dates", "items/0/address", "https, http", func(b *page.Block) { b.Dates.Items[0].Address = "javascript:alert(1)" }},
+		{"countdown", "until", "Say when", func(b *page.Block) { b.Countdown.Until = time.Time{} }},
+		{"questions", "items/0/answer", "at most 1500", func(b *page.Block) { b.Questions.Items[0].Answer = long }},
+		{"code", "letters", "Say the code", func(b *page.Block) { b.Code.Letters = " " }},
 		{"space", "height", "from 8 to 160", func(b *page.Block) { b.Space.Height = 9999 }},
 		{"pictures", "columns", "from 1 to 3", func(b *page.Block) { b.Pictures.Columns = 4 }},
 		{"pictures", "items/1/picture", "Picture 2 is missing", func(b *page.Block) { b.Pictures.Items[1].Picture = nil }},
@@ -191,7 +204,7 @@ func TestWhatCanBePressedIsFoundByKeyAndItem(t *testing.T) {
 	for _, row := range doc.Rows() {
 		keys = append(keys, row.Key)
 	}
-	assert.Equal(t, []string{"icons", "contact", "text", "pictures", "file", "offer", "footer"}, keys,
+	assert.Equal(t, []string{"icons", "contact", "text", "pictures", "file", "offer", "signup", "place", "dates", "code", "footer"}, keys,
 		"figures are kept of what can be pressed")
 }
 

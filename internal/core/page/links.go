@@ -113,6 +113,9 @@ func (d Document) clone() Document {
 		if block.Pictures != nil {
 			block.Pictures.Items = slices.Clone(block.Pictures.Items)
 		}
+		if block.Dates != nil {
+			block.Dates.Items = slices.Clone(block.Dates.Items)
+		}
 	}
 	return clone
 }

@@ -114,6 +114,13 @@ func (d Document) Next(at time.Time) time.Time {
 		}
 	}
 	next := nextOf(times, d.Takeovers, at)
+	for _, block := range d.Blocks {
+		if content, ok := block.Content().(changesItself); ok && block.Shown {
+			if change := content.next(at); !change.IsZero() && change.Before(next) {
+				next = change
+			}
+		}
+	}
 	for _, lead := range d.swapped {
 		if swap := lead.Swaps.Next(at); !swap.IsZero() && swap.Before(next) {
 			next = swap

@@ -40,6 +40,9 @@ func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
 	if block.Pictures != nil {
 		l.alternatives(*block.Pictures)
 	}
+	if block.SignUp != nil {
+		l.signUp(*block.SignUp, facts)
+	}
 	if block.Kind == "button" || block.Kind == "offer" {
 		l.title(block, leads)
 	}
@@ -56,6 +59,18 @@ func (l *list) gate(gate *page.Gate) {
 			"Nobody can ever open it. Set a passcode where it is edited.",
 			nil,
 		)
+	}
+}
+
+// signUp finds a form that leads nowhere, or that says too little of what it is for.
+func (l *list) signUp(form page.SignUp, facts Facts) {
+	if facts.NoMail {
+		l.add("nomail", Wrong, "Nobody can confirm an address: there is no mail server.",
+			"Whoever signs up waits for a letter that never comes. Whoever runs the service can name one (JUNDLE_MAIL_URL).", nil)
+	}
+	if strings.TrimSpace(form.Consent) == "" {
+		l.add("consent", Weak, "It does not say what people agree to.",
+			"In many countries letters may be sent to those only who agreed to them, and you must be able to show it.", nil)
 	}
 }
 

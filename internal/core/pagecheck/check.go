@@ -25,6 +25,8 @@ type Facts struct {
 	Bytes int
 	// MediaBytes is how much its pictures and films take on a phone.
 	MediaBytes int64
+	// NoMail: no letters are sent, so that nobody can confirm an address.
+	NoMail bool
 }
 
 const (

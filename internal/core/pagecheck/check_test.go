@@ -2,6 +2,8 @@ package pagecheck_test
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -211,4 +213,17 @@ func TestAGateThatOpensToNobodyIsAFault(t *testing.T) {
 	assert.Equal(t, []string{"locked aaaa"}, kinds(pagecheck.Check(doc, pagecheck.Facts{Now: noon})))
 	doc.Gate = &page.Gate{Kind: "passcode"}
 	assert.Contains(t, kinds(pagecheck.Check(doc, pagecheck.Facts{Now: noon})), "locked page")
+}
+
+func TestAFormForSignUpsSaysWhatPeopleAgreeToAndNeedsAMailServer(t *testing.T) {
+	form := page.Block{Key: "letter01", Kind: "signup", Shown: true, SignUp: &page.SignUp{Title: "The studio letter", Consent: "I agree."}}
+	with := func(consent string, facts pagecheck.Facts) []string {
+		changed := form
+		changed.SignUp = &page.SignUp{Title: "The studio letter", Consent: consent}
+		found := kinds(pagecheck.Check(of(changed), facts))
+		return slices.DeleteFunc(found, func(kind string) bool { return !strings.HasSuffix(kind, " letter01") })
+	}
+	assert.Empty(t, with("I agree.", pagecheck.Facts{Now: noon}))
+	assert.Equal(t, []string{"consent letter01"}, with(" ", pagecheck.Facts{Now: noon}))
+	assert.Equal(t, []string{"nomail letter01"}, with("I agree.", pagecheck.Facts{Now: noon, NoMail: true}))
 }

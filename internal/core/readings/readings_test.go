@@ -101,7 +101,10 @@ func TestWhatLeadsNowhereHasNoFiguresAndAllItemsOfARowAreOne(t *testing.T) {
 		clicks[row.Block], takers[row.Block] = row.Total.Clicks, row.Total.Rate.Taken
 		assert.Equal(t, 2, row.Total.Rate.Of, "%s was shown to both", row.Block)
 	}
-	assert.Equal(t, map[string]int{"icons": 2, "button": 0, "contact": 0, "text": 0, "pictures": 1, "file": 0, "offer": 0, "footer": 1},
+	assert.Equal(t, map[string]int{
+		"icons": 2, "button": 0, "code": 0, "dates": 0, "place": 0, "signup": 0, "contact": 0,
+		"text": 0, "pictures": 1, "file": 0, "offer": 0, "footer": 1,
+	},
 		clicks)
 	assert.Equal(t, 1, takers["icons"], "two icons pressed in one visit are one taker")
 }

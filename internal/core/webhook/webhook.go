@@ -28,12 +28,16 @@ const (
 	SourceFirstSeen Kind = "source.first_seen"
 	// AddressBroken: where something leads there is nothing, or no answer.
 	AddressBroken Kind = "address.broken"
+	// SignUpConfirmed: somebody left an e-mail address on a page and confirmed it.
+	SignUpConfirmed Kind = "sign_up.confirmed"
+	// SignUpRemoved: the address of somebody who had confirmed it was erased.
+	SignUpRemoved Kind = "sign_up.removed"
 	// Trial is sent when somebody wants to see whether a message arrives.
 	Trial Kind = "trial"
 )
 
 // Kinds are all that can be asked for.
-var Kinds = []Kind{Published, ClicksReached, SourceFirstSeen, AddressBroken}
+var Kinds = []Kind{Published, ClicksReached, SourceFirstSeen, AddressBroken, SignUpConfirmed, SignUpRemoved}
 
 // MostClicks is the largest number of clicks on a day that can be asked for.
 const MostClicks = 10_000_000
@@ -139,6 +143,21 @@ type BrokenData struct {
 	Destination string `json:"destination"`
 	Address     string `json:"address"`
 	Says        string `json:"says"`
+}
+
+// SignUpData is what SignUpConfirmed and SignUpRemoved tell.
+type SignUpData struct {
+	SignUp   string `json:"signUp"`
+	Address  string `json:"address"`
+	Page     string `json:"page,omitempty"`
+	PageName string `json:"pageName"`
+	Block    string `json:"block"`
+	// Source is what the source is called; empty for untagged.
+	Source      string    `json:"source"`
+	Language    string    `json:"language"`
+	Consent     string    `json:"consent"`
+	AskedAt     time.Time `json:"askedAt"`
+	ConfirmedAt time.Time `json:"confirmedAt"`
 }
 
 // TrialData is what Trial tells.

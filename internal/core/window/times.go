@@ -340,11 +340,18 @@ func (t Times) String() string {
 	return strings.Join(words, ", and ")
 }
 
-func (t Times) written(at time.Time) string { return at.In(t.zone()).Format("2 Jan 2006 15:04") }
+func (t Times) written(at time.Time) string { return t.In(at).Format("2 Jan 2006 15:04") }
 
-// Written is a moment by the clocks of the zone, which it names, like "4 Dec 2026 08:00
-// (Europe/Lisbon)".
-func (t Times) Written(at time.Time) string { return fmt.Sprintf("%s (%s)", t.written(at), t.zone()) }
+// In is a moment by the clocks of the zone.
+func (t Times) In(at time.Time) time.Time { return at.In(t.zone()) }
+
+// On tells whether it begins on a day of the week, and at which times of day, on a day of no
+// meaning.
+func (w Weekly) On(day time.Weekday) (from, to time.Time, on bool) {
+	from = time.Time{}.Add(clock(w.From))
+	to = time.Time{}.Add(clock(w.To))
+	return from, to, slices.Contains(w.Days, weekdays[day])
+}
 
 func (w Weekly) String() string {
 	days := make([]string, len(w.Days))

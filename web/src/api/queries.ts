@@ -31,6 +31,36 @@ export const journalQuery = () =>
     getNextPageParam: (last) => last.next,
   })
 
+export const signUpCountsQuery = () =>
+  queryOptions({
+    queryKey: ['sign-ups', 'count'],
+    queryFn: () => take(api.GET('/api/sign-ups/count')),
+  })
+
+/** Who left an e-mail address, the latest first: all, or those that have confirmed it, or have not. */
+export const signUpsQuery = (
+  only: MaybeRefOrGetter<'' | 'confirmed' | 'waiting'>,
+  find: MaybeRefOrGetter<string>,
+) =>
+  infiniteQueryOptions({
+    queryKey: ['sign-ups', 'list', only, find],
+    queryFn: ({ pageParam }) =>
+      takePart(
+        api.GET('/api/sign-ups', {
+          params: {
+            query: {
+              after: pageParam,
+              limit: 25,
+              only: toValue(only) || undefined,
+              find: toValue(find) || undefined,
+            },
+          },
+        }),
+      ),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.next,
+  })
+
 type Compared = 'none' | 'before' | 'weekdays'
 
 export const readingsQuery = (

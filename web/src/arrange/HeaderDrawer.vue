@@ -10,6 +10,7 @@ import { usePageStore } from '@/page/pageStore'
 import { partWord } from '@/page/partWord'
 import FieldPicture from '@/pictures/FieldPicture.vue'
 import EditorDrawer from './EditorDrawer.vue'
+import FieldLanguage from './FieldLanguage.vue'
 
 const emit = defineEmits<{ close: [] }>()
 
@@ -40,7 +41,7 @@ function set<F extends keyof Header>(field: F, value: Header[F], what: string) {
 }
 
 function setLanguage(tag: string) {
-  page.change(t('arrange.changeTheLanguage'), (draft) => void (draft.language = tag.trim()))
+  page.change(t('arrange.changeTheLanguage'), (draft) => void (draft.language = tag))
 }
 </script>
 
@@ -112,12 +113,9 @@ function setLanguage(tag: string) {
       :options="ALIGNMENTS"
       @update:model-value="set('align', $event, 'alignment')"
     />
-    <FieldText
-      :label="$t('arrange.languageOfThePage')"
+    <FieldLanguage
       :model-value="page.document?.language"
-      :maxlength="12"
-      lazy
-      :hint="$t('arrange.aCodeSuchAsEn')"
+      :spoken="page.state?.limits.languages ?? []"
       @update:model-value="setLanguage"
     />
   </EditorDrawer>

@@ -5,7 +5,7 @@ import WindowRows from '@/fields/WindowRows.vue'
 import { toMoment, toWallClock } from '@/fields/zonedTime'
 import { useZone } from '@/shell/useZone'
 import TimesRibbon from './TimesRibbon.vue'
-import WeeklyRows from './WeeklyRows.vue'
+import WeeklyRows from '@/fields/WeeklyRows.vue'
 
 /** The times in which something shows: windows, and what repeats every week; always when there are none. */
 type Times = NonNullable<Block['when']>

@@ -87,7 +87,7 @@ function move(at: number, by: number) {
     :model-value="content.lastWide"
     @update:model-value="set('lastWide', $event, $t('kinds.lastPicture'))"
   />
-  <ol class="items">
+  <ol class="block-items">
     <li v-for="(item, at) in content.items" :key="item.key">
       <FieldPicture
         :label="$t('kinds.pictureNumber', { n: at + 1 })"
@@ -132,20 +132,3 @@ function move(at: number, by: number) {
   />
   <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>
 </template>
-
-<style scoped>
-.items {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 14px;
-}
-.items > li {
-  display: grid;
-  gap: 10px;
-  padding: 12px;
-  border: 1px solid var(--line);
-  border-radius: 6px;
-}
-</style>

@@ -1,28 +1,41 @@
 import {
+  CalendarDays,
   Contact,
   Download,
   Heading,
   Images,
+  MailPlus,
+  MapPin,
+  MessageCircleQuestionMark,
   MousePointerClick,
   MoveVertical,
   Quote,
   SeparatorHorizontal,
   Tag,
+  TicketPercent,
+  Timer,
   Type,
 } from '@lucide/vue'
 import type { Component } from 'vue'
 import type { Block } from '@/api/client'
 import { t } from '@/i18n'
+import { tomorrowAtNine } from '@/fields/zonedTime'
 import { newKey } from '@/page/newKey'
 import type { Kind } from '@/page/blockWords'
 import KindButton from './KindButton.vue'
+import KindCode from './KindCode.vue'
 import KindContact from './KindContact.vue'
+import KindCountdown from './KindCountdown.vue'
+import KindDates from './KindDates.vue'
 import KindDivider from './KindDivider.vue'
 import KindFile from './KindFile.vue'
 import KindHeading from './KindHeading.vue'
 import KindOffer from './KindOffer.vue'
 import KindPictures from './KindPictures.vue'
+import KindPlace from './KindPlace.vue'
+import KindQuestions from './KindQuestions.vue'
 import KindQuote from './KindQuote.vue'
+import KindSignup from './KindSignup.vue'
 import KindSpace from './KindSpace.vue'
 import KindText from './KindText.vue'
 
@@ -40,6 +53,8 @@ export interface KindEntry<K extends Kind = Kind> {
 }
 
 const kind = <K extends Kind>(entry: KindEntry<K>) => entry
+/** What a new moment is entered by; the editor says it by the clocks of the workspace. */
+const zoneHere = () => Intl.DateTimeFormat().resolvedOptions().timeZone
 const somewhere = 'https://your-site.example/'
 
 /** Every kind, in the order in which they are offered: one entry each. */
@@ -104,6 +119,56 @@ export const KINDS = [
     make: () => ({ name: t('kinds.newOffer'), address: somewhere }),
   }),
   kind({
+    kind: 'signup',
+    label: t('kinds.signUp'),
+    icon: MailPlus,
+    editor: KindSignup,
+    styled: true,
+    make: () => ({ title: t('kinds.newSignUp'), consent: t('kinds.iMayBeWrittenTo') }),
+  }),
+  kind({
+    kind: 'place',
+    label: t('kinds.placeToGo'),
+    icon: MapPin,
+    editor: KindPlace,
+    styled: true,
+    make: () => ({ name: t('kinds.newPlace') }),
+  }),
+  kind({
+    kind: 'dates',
+    label: t('kinds.dates'),
+    icon: CalendarDays,
+    editor: KindDates,
+    make: () => ({
+      zone: zoneHere(),
+      calendar: true,
+      items: [{ key: newKey(), what: t('kinds.newDate'), from: tomorrowAtNine(zoneHere()) }],
+    }),
+  }),
+  kind({
+    kind: 'countdown',
+    label: t('kinds.countdown'),
+    icon: Timer,
+    editor: KindCountdown,
+    still: true,
+    make: () => ({ title: t('kinds.newCountdown'), until: tomorrowAtNine(zoneHere()), zone: zoneHere() }),
+  }),
+  kind({
+    kind: 'questions',
+    label: t('kinds.questions'),
+    icon: MessageCircleQuestionMark,
+    editor: KindQuestions,
+    still: true,
+    make: () => ({ title: '', items: [{ asked: t('kinds.newQuestion'), answer: '' }] }),
+  }),
+  kind({
+    kind: 'code',
+    label: t('kinds.code'),
+    icon: TicketPercent,
+    editor: KindCode,
+    make: () => ({ title: t('kinds.newCode'), letters: 'CODE' }),
+  }),
+  kind({
     kind: 'quote',
     label: t('kinds.quote'),
     icon: Quote,
@@ -143,5 +208,6 @@ export function copyOf(block: Block): Block {
   copy.key = newKey()
   delete copy.added
   copy.pictures?.items.forEach((item) => (item.key = newKey()))
+  copy.dates?.items.forEach((item) => (item.key = newKey()))
   return copy
 }

@@ -10,7 +10,7 @@ import type { Strip } from '@/api/client'
  */
 const props = defineProps<{
   html: string
-  strip: Pick<Strip, 'style' | 'fonts' | 'align'>
+  strip: Pick<Strip, 'style' | 'fonts' | 'align' | 'dir'>
   /** It fills the place it is put in: for what lies behind a page. */
   fill?: boolean
   /** It is a whole page, with its own margins. */
@@ -28,7 +28,7 @@ function draw() {
   // Drawn by our own renderer, which escapes what the creator wrote.
   const inner = props.fill || props.whole ? props.html : `<div class="column bare">${props.html}</div>`
   const place = props.fill ? 'position:absolute;inset:0' : props.whole ? 'min-height:100%' : ''
-  root.innerHTML = `<div class="page ${props.strip.align}" style="${place}" inert>${inner}</div>`
+  root.innerHTML = `<div class="page ${props.strip.align}" dir="${props.strip.dir}" style="${place}" inert>${inner}</div>`
   emit('drawn', root)
 }
 
@@ -36,7 +36,7 @@ onMounted(() => {
   root = host.value?.attachShadow({ mode: 'open' })
   draw()
 })
-watch([() => props.html, () => props.strip.style, () => props.strip.align], draw)
+watch([() => props.html, () => props.strip.style, () => props.strip.align, () => props.strip.dir], draw)
 </script>
 
 <template>

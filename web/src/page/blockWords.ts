@@ -31,7 +31,12 @@ export function titleOf(block: Block | undefined): string {
         .trim()
         .slice(0, 40) || 'text'
     )
-  return block.pictures?.items.find((item) => item.alt)?.alt ?? block.kind
+  return (
+    block.pictures?.items.find((item) => item.alt)?.alt ??
+    block.questions?.items[0]?.asked ??
+    block.dates?.items[0]?.what ??
+    block.kind
+  )
 }
 
 /** Whether the title can be changed where it stands, on one line. */

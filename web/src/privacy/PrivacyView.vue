@@ -57,6 +57,10 @@ const NEVER = [
           <li v-for="each in NEVER" :key="each">{{ each }}</li>
         </ul>
       </section>
+      <section aria-labelledby="signed-title">
+        <h2 id="signed-title">{{ $t('privacy.whoSignsUp') }}</h2>
+        <p>{{ $t('privacy.whoeverLeavesAnAddress') }}</p>
+      </section>
       <section aria-labelledby="yours-title">
         <h2 id="yours-title">{{ $t('privacy.yourOwnBrowsers') }}</h2>
         <p>

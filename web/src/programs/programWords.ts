@@ -12,6 +12,8 @@ export const KINDS: { value: Webhook['kinds'][number]; label: string }[] = [
   { value: 'clicks.reached', label: t('programs.clicksReached') },
   { value: 'source.first_seen', label: t('programs.sourceFirstSeen') },
   { value: 'address.broken', label: t('programs.addressBroken') },
+  { value: 'sign_up.confirmed', label: t('programs.signUpConfirmed') },
+  { value: 'sign_up.removed', label: t('programs.signUpRemoved') },
 ]
 
 export const kindWords = (kind: string) =>

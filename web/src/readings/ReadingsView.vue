@@ -26,6 +26,7 @@ import TakeAway from './TakeAway.vue'
 import ThreeAnswers from './ThreeAnswers.vue'
 import TookNotes from './TookNotes.vue'
 import WeekByHour from './WeekByHour.vue'
+import WhoStayed from './WhoStayed.vue'
 import WhoTheyAre from './WhoTheyAre.vue'
 
 const OverTime = defineAsyncComponent(() => import('./OverTime.vue'))
@@ -187,6 +188,8 @@ const REASONS: Record<string, string> = {
         <OverTime :view="view" :lanes="lanes" :split="split" />
         <TookNotes :view="view" />
       </section>
+
+      <WhoStayed :view="view" :lanes="lanes" />
 
       <WeekByHour :view="view" />
 

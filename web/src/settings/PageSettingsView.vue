@@ -11,6 +11,7 @@ import OutboundTagging from './OutboundTagging.vue'
 import PageLabels from './PageLabels.vue'
 import PageRemoval from './PageRemoval.vue'
 import PageRest from './PageRest.vue'
+import PageSharing from './PageSharing.vue'
 import PageToTake from './PageToTake.vue'
 import SettingsFrame from './SettingsFrame.vue'
 
@@ -71,6 +72,7 @@ const change = useMutation({
       <h2 id="live-title">{{ $t('shell.publish') }}</h2>
       <AsEdited />
     </section>
+    <PageSharing />
     <OutboundTagging />
     <PageLabels />
     <PageToTake />

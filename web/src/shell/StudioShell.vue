@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BarChart3, Library, LogOut, MapPin, Palette, Rows3, Settings2 } from '@lucide/vue'
+import { BarChart3, Library, LogOut, MailPlus, MapPin, Palette, Rows3, Settings2 } from '@lucide/vue'
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { useCssVar, useElementSize, useEventListener, useSessionStorage } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
@@ -45,6 +45,13 @@ const views = computed(() =>
     { name: 'sources', label: t('shell.sources'), icon: MapPin, may: may.edit.value },
     { name: 'readings', label: t('shell.readings'), icon: BarChart3, may: true },
     { name: 'shelf', label: t('shell.shelf'), icon: Library, shared: true, may: may.editAll.value },
+    {
+      name: 'sign-ups',
+      label: t('signUps.signUps'),
+      icon: MailPlus,
+      shared: true,
+      may: may.editAll.value,
+    },
     { name: 'settings', label: t('shell.settings'), icon: Settings2, shared: true, may: true },
   ].filter((view) => view.may),
 )

@@ -3,12 +3,16 @@
 package pagetest
 
 import (
+	"slices"
 	"strings"
+	"time"
 
 	"jundle/internal/core/contact"
+	"jundle/internal/core/geo"
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
 	"jundle/internal/core/picture"
+	"jundle/internal/core/window"
 )
 
 // Picture is a picture with two sizes.
@@ -24,6 +28,9 @@ func Picture(letter string) *picture.Picture {
 		}, Darkest: "#202020", Lightest: "#e0e0e0", Palette: []string{"#8a4b2a"},
 	}
 }
+
+// Moment is before all that is dated on the page that has everything.
+var Moment = time.Date(2026, 12, 2, 18, 0, 0, 0, time.UTC)
 
 // Everything is a page that holds each kind of block, in the form it is stored
 // in.
@@ -83,10 +90,42 @@ func Everything() page.Document {
 			Address: "https://shop.quarrow.example/tea", Shown: "catalogue",
 		}}),
 		block("quote", page.Block{Quote: &page.Quote{Said: "The bowl I reach for.", Who: "Rolf", Picture: Picture("7")}}),
+		block("signup", page.Block{SignUp: &page.SignUp{
+			Title: "The studio letter", Text: "Four a year", Button: "Write to me", Consent: "Quarrow Clay may write to me.",
+			Thanks: "See you soon.",
+		}}),
+		block("place", page.Block{Place: &page.Venue{
+			Name: "The studio", Address: "Mill Lane 4\nQuarrow", Note: "Ring the bell", Point: &geo.Point{Lat: 51.5, Lon: -0.12},
+			Hours: &window.Times{Zone: "Europe/London", Weekly: []window.Weekly{{Days: []window.Weekday{"WE", "SA"}, From: "10:00", To: "18:00"}}},
+		}}),
+		block("dates", page.Block{Dates: &page.Dates{Title: "Kiln openings", Zone: "Europe/London", Calendar: true, Items: []page.DateItem{
+			{
+				Key: "winter", What: "Winter opening", From: Moment.Add(48 * time.Hour), To: Moment.Add(51 * time.Hour), Place: "The old mill",
+				Address: "https://quarrow.example/tickets",
+			},
+			{Key: "spring", What: "Spring opening", From: Moment.Add(2400 * time.Hour), WholeDay: true, SoldOut: "sold out"},
+		}}}),
+		block("countdown", page.Block{Countdown: &page.Countdown{
+			Title: "The kiln opens in", Until: Moment.Add(48 * time.Hour), Zone: "Europe/London", After: "It is open",
+		}}),
+		block("questions", page.Block{Questions: &page.Questions{Title: "Asked often", Items: []page.Question{
+			{Asked: "Do you ship?", Answer: "Yes.\nIn straw."},
+		}}}),
+		block("code", page.Block{Code: &page.Code{
+			Title: "Ten percent off seconds", Text: "Until Sunday", Letters: "KILN10", Address: "https://shop.quarrow.example/seconds",
+			Label: "To the shop",
+		}}),
 	}
+	doc.Sharing = page.Sharing{Title: "Quarrow Clay, potter", Description: "Pots, fired with wood", Who: "organisation", Picture: Picture("6")}
 	doc.Footer = page.Footer{Text: "Quarrow Clay, by the river", Links: []page.FooterLink{{
 		Key: "privacy", Title: "Privacy",
 		Address: "https://quarrow.example/privacy",
 	}}}
+	return doc
+}
+
+// Without is a page without its blocks of some kinds.
+func Without(doc page.Document, kinds ...page.Kind) page.Document {
+	doc.Blocks = slices.DeleteFunc(slices.Clone(doc.Blocks), func(block page.Block) bool { return slices.Contains(kinds, block.Kind) })
 	return doc
 }

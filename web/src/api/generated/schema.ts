@@ -698,6 +698,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/list-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where sign-ups are handed on to */
+        get: operations["get-list-service"];
+        /** Have sign-ups handed on, those there are among them; what waits is tried at once */
+        put: operations["set-list-service"];
+        post?: never;
+        /** Hand on nothing any more; what the service has stays there */
+        delete: operations["drop-list-service"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks": {
         parameters: {
             query?: never;
@@ -1458,6 +1477,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/sharing.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Draw the picture that is shown with posts that lead to the working copy, as PNG */
+        get: operations["draw-sharing-picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/sources": {
         parameters: {
             query?: never;
@@ -1769,6 +1805,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find the coordinates in a text
+         * @description Decimal degrees, degrees with minutes, a geo address (RFC 5870), an address of a map, a full Open Location Code.
+         */
+        get: operations["read-place"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shared-figures/{of}": {
         parameters: {
             query?: never;
@@ -1977,6 +2033,74 @@ export interface paths {
         /** What a letter's token opens */
         post: operations["look-at-sign-up"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** People who left an e-mail address, the latest first */
+        get: operations["list-sign-ups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-ups.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of them as a table (RFC 4180), the oldest first */
+        get: operations["write-sign-ups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-ups/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many there are */
+        get: operations["count-sign-ups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-ups/{signUp}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Erase somebody's address, also where it was handed on to */
+        delete: operations["remove-sign-up"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2509,7 +2633,10 @@ export interface components {
              */
             added?: string;
             button?: components["schemas"]["Button"];
+            code?: components["schemas"]["Code"];
             contact?: components["schemas"]["Contact"];
+            countdown?: components["schemas"]["Countdown"];
+            dates?: components["schemas"]["Dates"];
             divider?: components["schemas"]["Divider"];
             file?: components["schemas"]["File"];
             /** @description Stands before where it leads; absent where it leads there at once. */
@@ -2521,9 +2648,12 @@ export interface components {
             kind: string;
             offer?: components["schemas"]["Offer"];
             pictures?: components["schemas"]["Pictures"];
+            place?: components["schemas"]["Venue"];
+            questions?: components["schemas"]["Questions"];
             quote?: components["schemas"]["Quote"];
             /** @description Hidden blocks stay in the working copy and are left out of editions' pages. */
             shown: boolean;
+            signup?: components["schemas"]["SignUp"];
             space?: components["schemas"]["Space"];
             /** @description Its own looks; absent where it looks as the page does. */
             style?: components["schemas"]["Override"];
@@ -2729,7 +2859,7 @@ export interface components {
              * @description From how many clicks on a page on one day on to tell of them, where that is among kinds.
              */
             clicks: number;
-            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken")[];
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed")[];
             on: boolean;
         };
         ChangeZoneRequest: {
@@ -2764,6 +2894,20 @@ export interface components {
              * @description 0 is the page as it is.
              */
             variant: number;
+        };
+        Code: {
+            /** @description Where it is good. */
+            address?: string;
+            /** @description The destination it leads to; found or made when the page is saved. */
+            destinationId?: string;
+            /** @description Of where it is good; the host when left out. At most 40 characters. */
+            label?: string;
+            /** @description The code itself; at most 40 characters. */
+            letters: string;
+            /** @description At most 300 characters. */
+            text?: string;
+            /** @description What it is good for; at most 120 characters. */
+            title: string;
         };
         ComparedEdition: {
             /** @description What becomes of the first in the second, in words. */
@@ -2826,6 +2970,16 @@ export interface components {
              */
             share: number;
         };
+        Countdown: {
+            /** @description Said from then on; at most 120 characters. */
+            after?: string;
+            /** @description What begins then; at most 120 characters. */
+            title: string;
+            /** Format: date-time */
+            until: string;
+            /** @description IANA name of the zone it was entered in, by whose clocks it is written. */
+            zone: string;
+        };
         Cut: {
             /** @description Left and right changed over. */
             flipX: boolean;
@@ -2858,6 +3012,41 @@ export interface components {
              * @enum {string}
              */
             use: "portrait" | "small" | "column" | "ground";
+        };
+        DateItem: {
+            /** @description Where tickets are. */
+            address?: string;
+            /** @description The destination it leads to; found or made when the page is saved. */
+            destinationId?: string;
+            /** Format: date-time */
+            from: string;
+            /** @description What its clicks are kept under; never changes. */
+            key: string;
+            /** @description At most 160 characters. */
+            place?: string;
+            /** @description Said in place of where tickets are, such as sold out; at most 40 characters. */
+            soldOut?: string;
+            /**
+             * Format: date-time
+             * @description When it ends; left out where that is not said.
+             */
+            to?: string;
+            /** @description At most 120 characters. */
+            what: string;
+            /** @description Its time of day is not said. */
+            wholeDay?: boolean;
+        };
+        Dates: {
+            /** @description Those to come can be put into a calendar (RFC 5545). */
+            calendar?: boolean;
+            /** @description At most 60; shown in the order of time. */
+            items: components["schemas"]["DateItem"][];
+            /** @description Those that are over stay on the page. */
+            past?: boolean;
+            /** @description At most 120 characters. */
+            title?: string;
+            /** @description IANA name of the zone the dates were entered in, by whose clocks they are written. */
+            zone: string;
         };
         Day: {
             /** Format: int64 */
@@ -2998,6 +3187,8 @@ export interface components {
             schema?: number;
             /** @description Visitors can search it, once it has more than thirty blocks. */
             search?: boolean;
+            /** @description How it is shown by search engines and with posts. */
+            sharing?: components["schemas"]["Sharing"];
             tagging?: components["schemas"]["Tagging"];
             /** @description What takes its place for a while; in editions, and left out of what is saved. */
             takeovers?: components["schemas"]["Takeover"][] | null;
@@ -3542,6 +3733,8 @@ export interface components {
             footerLinks: number;
             /** Format: int64 */
             icons: number;
+            /** @description Those that a page speaks by itself, by their BCP 47 tags. */
+            languages: string[];
             /**
              * Format: int64
              * @description In one block.
@@ -3610,6 +3803,47 @@ export interface components {
             shortAddress?: string;
             /** @description Why no link is made of this row. */
             wrong?: string;
+        };
+        ListServiceBody: {
+            /** @description Of the service's interface; https only. */
+            address: string;
+            /** @description Which of its lists. */
+            list: string;
+            /** @description What it lets in by; left empty, the one before stays. */
+            token: string;
+        };
+        ListServiceOutputBody: {
+            /** @description Absent where there is none. */
+            service?: components["schemas"]["ListServiceView"];
+        };
+        ListServiceView: {
+            address: string;
+            /** Format: date-time */
+            createdAt: string;
+            /** @description Why there was none. */
+            failure?: string;
+            list: string;
+            /**
+             * Format: date-time
+             * @description Since when it is told nothing.
+             */
+            offAt?: string;
+            offBecause?: string;
+            /**
+             * Format: int64
+             * @description Of its last answer that was no success.
+             */
+            status?: number;
+            /**
+             * Format: int64
+             * @description People it knows.
+             */
+            told: number;
+            /**
+             * Format: int64
+             * @description It is still to be told of them, or to forget them.
+             */
+            waiting: number;
         };
         ListedLink: {
             /** @description What stands behind the host. */
@@ -4333,6 +4567,12 @@ export interface components {
              */
             rate: number;
         };
+        Point: {
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+        };
         PresentView: {
             /** @description Their e-mail addresses. */
             others: string[];
@@ -4371,6 +4611,18 @@ export interface components {
              * @description The revision whose changes were read.
              */
             revision: number;
+        };
+        Question: {
+            /** @description Lines are kept; at most 1,500 characters. */
+            answer: string;
+            /** @description At most 200 characters. */
+            asked: string;
+        };
+        Questions: {
+            /** @description At most 30. */
+            items: components["schemas"]["Question"][];
+            /** @description At most 120 characters. */
+            title?: string;
         };
         Quote: {
             picture?: components["schemas"]["Picture"];
@@ -4499,6 +4751,8 @@ export interface components {
             shed: number;
             /** @description The page's sources in order; unlisted and untagged visits have no entry. */
             sources: components["schemas"]["SourceColumn"][];
+            /** @description Who left an address and confirmed it, by source. */
+            stayed: components["schemas"]["Stayed"][];
             /** @description A profile that may still have the plain address. */
             stillPlain?: components["schemas"]["StillPlain"];
             /** @description The page's blocks in its order, then those that are no longer on it. */
@@ -4707,6 +4961,21 @@ export interface components {
             /** Format: date-time */
             until: string;
         };
+        Sharing: {
+            /** @description The line below it when left out; at most 200 characters. */
+            description?: string;
+            /** @description Shown with a post; one is drawn in the page's own look when left out. */
+            picture?: components["schemas"]["Picture"];
+            /** @description The name at the top of the page when left out; at most 60 characters. */
+            title?: string;
+            /** @description Search engines are asked to leave it out. */
+            unlisted?: boolean;
+            /**
+             * @description Whose page it is; a person if left out.
+             * @enum {string}
+             */
+            who?: "person" | "organisation";
+        };
         ShortLink: {
             /** @description What stands behind the host. */
             address: string;
@@ -4765,12 +5034,69 @@ export interface components {
             email: string;
             password: string;
         };
+        SignUp: {
+            /** @description On the button; words in the page's language when left out. At most 40 characters. */
+            button?: string;
+            /** @description What they agree to, beside a box to tick; no box when left out. At most 600 characters. */
+            consent?: string;
+            /** @description What they get; at most 300 characters. */
+            text?: string;
+            /** @description Said once an address is confirmed; at most 300 characters. */
+            thanks?: string;
+            /** @description At most 120 characters. */
+            title: string;
+        };
+        SignUpCounts: {
+            /** Format: int64 */
+            confirmed: number;
+            /**
+             * Format: int64
+             * @description How many a workspace can have confirmed.
+             */
+            most: number;
+            /**
+             * Format: int64
+             * @description They have not confirmed their address yet.
+             */
+            waiting: number;
+        };
         SignUpRequest: {
             email: string;
             /** @description 3 to 40 of a-z, 0-9 and hyphen. */
             pageAddress: string;
             /** @description IANA time zone of the browser. */
             zone: string;
+        };
+        SignUpView: {
+            address: string;
+            /** Format: date-time */
+            askedAt: string;
+            /** @description What the form was called then. */
+            block: string;
+            /** Format: date-time */
+            confirmedAt?: string;
+            /** @description What was agreed to, word for word. */
+            consent: string;
+            id: string;
+            language: string;
+            /**
+             * Format: int64
+             * @description How often a letter to confirm it was sent.
+             */
+            letters: number;
+            /** @description By a browser of a member: in no figures. */
+            own: boolean;
+            /** @description Absent once the page is gone. */
+            page?: string;
+            /** @description As it was called then. */
+            pageName: string;
+            /** @description Where the visit came from; empty for untagged. */
+            source: string;
+            /**
+             * Format: date-time
+             * @description When the list service took it.
+             */
+            toldAt?: string;
         };
         SignedIn: {
             me?: components["schemas"]["Me"];
@@ -4921,6 +5247,12 @@ export interface components {
             strip: components["schemas"]["Strip"];
             trade: string;
         };
+        Stayed: {
+            /** @description Of the visits from there. */
+            rate: components["schemas"]["Rate"];
+            /** @description A source's ID, unlisted or untagged. */
+            source: string;
+        };
         StepDocuments: {
             after: components["schemas"]["Document"];
             before: components["schemas"]["Document"];
@@ -4981,6 +5313,8 @@ export interface components {
             blocks: {
                 [key: string]: string;
             };
+            /** @description How its language is written: ltr or rtl. */
+            dir: string;
             /** @description Fonts the style sheet names; a shadow root loads none by itself. */
             fonts: components["schemas"]["Slice"][];
             /** @description HTML of the page's end; empty when nothing stands there. */
@@ -5239,6 +5573,20 @@ export interface components {
              */
             strength: number;
         };
+        Venue: {
+            /** @description As it is written on a letter; lines are kept; at most 300 characters. */
+            address?: string;
+            /** @description When it is open: what repeats every week, by the clocks of its zone. */
+            hours?: components["schemas"]["Times"];
+            /** @description At most 120 characters. */
+            name: string;
+            /** @description Such as how to get in; at most 160 characters. */
+            note?: string;
+            /** @description Address of a map with {lat} and {lon} in it; the device's own map where left out. */
+            pattern?: string;
+            /** @description Where it is; without one there are no directions. */
+            point?: components["schemas"]["Point"];
+        };
         WalkStop: {
             address: string;
             /** Format: date-time */
@@ -5260,7 +5608,7 @@ export interface components {
              * @description From how many clicks on a page on one day on to tell of them, where that is among kinds.
              */
             clicks: number;
-            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken")[];
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed")[];
         };
         WebhookView: {
             /** @description Where messages are posted to; https only. */
@@ -5273,7 +5621,7 @@ export interface components {
             /** Format: date-time */
             createdAt: string;
             id: string;
-            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken")[];
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed")[];
             /**
              * Format: date-time
              * @description Since when it is told nothing.
@@ -6885,6 +7233,95 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LinkRow"][];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-list-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListServiceOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-list-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListServiceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListServiceOutputBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-list-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -8574,6 +9011,39 @@ export interface operations {
             };
         };
     };
+    "draw-sharing-picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-sources": {
         parameters: {
             query?: {
@@ -9247,6 +9717,37 @@ export interface operations {
             };
         };
     };
+    "read-place": {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Point"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-shared-figures": {
         parameters: {
             query?: {
@@ -9743,6 +10244,129 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PendingAccountView"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-sign-ups": {
+        parameters: {
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+                /** @description Those only; all when left out. */
+                only?: "confirmed" | "waiting";
+                /** @description Part of the address. */
+                find?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Next-Cursor"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignUpView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "write-sign-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "count-sign-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignUpCounts"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-sign-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                signUp: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

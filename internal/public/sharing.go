@@ -1,0 +1,83 @@
+package public
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"net/http"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"jundle/internal/app/sharedpicture"
+	"jundle/internal/render"
+)
+
+const (
+	// cachedPictures is how much of drawn pictures is held, in bytes, and picturesAtOnce how many
+	// are drawn at one time: each takes a core for some 50 ms.
+	cachedPictures = 24 << 20
+	picturesAtOnce = 1
+	pictureWithin  = 5 * time.Second
+)
+
+// sharingPicture answers with the picture that is shown with posts that lead to a page, drawn
+// once an edition, however many ask.
+func (s *Server) sharingPicture(c *gin.Context) {
+	in := s.requestOf(c).locale()
+	found, err := s.pages.find(strings.ToLower(c.Param("address")))
+	switch {
+	case err != nil:
+		s.missing(in, err).write(c)
+		return
+	case found.page == nil || found.isDeleted() || found.isTakenDown():
+		s.notFound(in).write(c)
+		return
+	}
+	live := found.page
+	key := editionKey{live.PageID, live.Edition}
+	if held, ok := s.pictures.get(key); ok {
+		s.handPicture(c, held)
+		return
+	}
+	made, err, _ := s.picturesNow.Do(live.PageID.String()+" "+strconv.Itoa(live.Edition), func() (any, error) {
+		select {
+		case s.picturing <- struct{}{}:
+			defer func() { <-s.picturing }()
+		case <-time.After(pictureWithin):
+			return nil, context.DeadlineExceeded
+		}
+		ctx, cancel := context.WithTimeout(context.Background(), readWithin)
+		defer cancel()
+		drawn, err := sharedpicture.Draw(ctx, s.Files, live.Document)
+		if err == nil {
+			s.pictures.add(key, drawn, weightOfEntry+len(drawn))
+		}
+		return drawn, err
+	})
+	if err != nil {
+		s.failed(in, err).write(c)
+		return
+	}
+	s.handPicture(c, made.([]byte))
+}
+
+func (s *Server) handPicture(c *gin.Context, drawn []byte) {
+	sum := sha256.Sum256(drawn)
+	etag := `"` + hex.EncodeToString(sum[:12]) + `"`
+	c.Header("ETag", etag)
+	c.Header("Cache-Control", "public, max-age=3600")
+	// Networks show it on pages of their own.
+	c.Header("Cross-Origin-Resource-Policy", "cross-origin")
+	if c.GetHeader("If-None-Match") == etag {
+		c.Status(http.StatusNotModified)
+		return
+	}
+	c.Data(http.StatusOK, "image/png", drawn)
+}
+
+// robots says what crawlers may fetch: pages, and the pictures of posts that lead to them
+// (RFC 9309; the longest rule that fits holds).
+const robots = "User-agent: *\nAllow: " + render.SharingPath + "\nDisallow: /*/-/\nDisallow: /-/\n"
