@@ -133,7 +133,7 @@ test('a new user builds a page, hands it out, and reads which button was pressed
     await expect(visitor.getByText('quarrow.example/kiln-openings')).toBeVisible()
     await visitor.goto(loft)
     await visitor.getByRole('link', { name: 'The film' }).click()
-    await expect(visitor.getByRole('heading', { name: 'Forty hours of fire' })).toBeVisible()
+    await expect(visitor.frameLocator('iframe').getByText('Playing: Forty hours')).toBeVisible()
     await visitor.context().close()
   })
 

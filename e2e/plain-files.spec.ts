@@ -76,7 +76,10 @@ test('a page as plain files is the page, on any web host', async ({ page, browse
   const visitor = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
   await visitor.goto(`${PUBLIC}/quarrow-clay`)
   // Plain files take nothing in, so a form is the one thing they leave out.
-  const forms = visitor.getByRole('main').getByRole('listitem').filter({ has: visitor.locator('form') })
+  const forms = visitor
+    .getByRole('main')
+    .getByRole('listitem')
+    .filter({ has: visitor.locator('form') })
   await expect(forms).toHaveCount(1)
   await forms.evaluate((form) => form.remove())
   const ours = await drawn(visitor)

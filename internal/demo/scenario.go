@@ -214,6 +214,12 @@ func (t *teller) block(ctx context.Context, key string) (page.Block, error) {
 	if !truth.pictured {
 		return block, nil
 	}
+	if block.Player != nil {
+		still, err := t.keep(ctx, key, standin.DrawFire(), "column")
+		copied := *block.Player
+		copied.Still, block.Player = &still, &copied
+		return block, err
+	}
 	pot, err := t.pot(ctx, key, "small")
 	// The truth is shared by all editions; a picture goes onto a copy of it.
 	switch {

@@ -24,7 +24,7 @@ var blocks = map[string]blockTruth{
 	"throwing": {labelled(button("Book a seat: throwing weekend", "https://seats.quarrow.example/throwing", ""), "€180"), true, 0.12},
 	"recipes":  {recipes(), true, 0.20},
 	"seconds":  {button("Seconds sale: small faults, half price", "https://shop.quarrow.example/seconds", ""), true, 0.24},
-	"film":     {button("Film: forty hours of fire", "https://wavecastle.example/watch/forty-hours", ""), true, 0.11},
+	"film":     {film(), true, 0.11},
 	"stockist": {signed(button("Where to find our pots", "https://quarrow.example/stockists", ""), "map-pin"), false, 0.06},
 	"message":  {message(), false, 0.04},
 	"kilnfund": {signed(button("A tip for the kiln fund", "https://tips.example/kiln-fund", ""), "flame"), false, 0.03},
@@ -49,6 +49,13 @@ func labelled(block page.Block, label string) page.Block {
 func signed(block page.Block, sign string) page.Block {
 	block.Button.Icon = &page.Icon{Set: "signs", Name: sign}
 	return block
+}
+
+func film() page.Block {
+	return page.Block{Kind: "player", Player: &page.Player{
+		Title: "Film: forty hours of fire", Address: "https://wavecastle.example/watch/forty-hours", Provider: "Wavecastle",
+		Frame: "https://player.wavecastle.example/forty-hours", Width: 640, Height: 360,
+	}}
 }
 
 func recipes() page.Block {

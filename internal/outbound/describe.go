@@ -2,15 +2,19 @@ package outbound
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"io"
 	"mime"
 	"net/url"
+	"slices"
 	"strings"
 
 	"golang.org/x/net/html"
 	"golang.org/x/net/html/charset"
+
+	"jundle/internal/core/oembed"
 )
 
 const (
@@ -25,14 +29,21 @@ type Description struct {
 	// Picture holds the bytes of the picture the site offers for itself, as they
 	// came; nil when it offers none that can be had.
 	Picture []byte
+	// Player is that of a film or a sound; nil where there is none that may be shown.
+	Player *oembed.Player
 }
 
 // ErrNoPage is answered for an address that is no web page.
 var ErrNoPage = errors.New("there is no page to read a title from")
 
-// Describe reads the title and the picture a page offers for itself. A picture
-// that cannot be had does not fail the title.
+// Describe reads the title and the picture a page offers for itself, and which player
+// shows what is on it. A picture or a player that cannot be had does not fail the title.
 func (c *Client) Describe(ctx context.Context, address string) (Description, error) {
+	if known, ok := oembed.Find(address); ok {
+		if found, err := c.describePlayer(ctx, known, address); err == nil {
+			return found, nil
+		}
+	}
 	body, contentType, from, err := c.Get(ctx, address, "text/html,application/xhtml+xml", maxPage)
 	if err != nil {
 		return Description{}, err
@@ -45,14 +56,42 @@ func (c *Client) Describe(ctx context.Context, address string) (Description, err
 	if err != nil {
 		return Description{}, err
 	}
-	title, picture := readHead(ctx, reader, from)
-	found := Description{Title: title}
-	if picture != "" {
-		if bytes, _, _, err := c.Get(ctx, picture, "image/*", maxPicture); err == nil {
-			found.Picture = bytes
+	read := readHead(ctx, reader, from)
+	if named, ok := oembed.Named(address, read.player); ok {
+		if found, err := c.describePlayer(ctx, named, address); err == nil {
+			found.Title = cmp.Or(found.Title, read.title)
+			if found.Picture == nil {
+				found.Picture = c.picture(ctx, read.picture)
+			}
+			return found, nil
 		}
 	}
-	return found, nil
+	return Description{Title: read.title, Picture: c.picture(ctx, read.picture)}, nil
+}
+
+// picture are the bytes of a picture; nil where it cannot be had.
+func (c *Client) picture(ctx context.Context, address string) []byte {
+	if address == "" {
+		return nil
+	}
+	body, _, _, err := c.Get(ctx, address, "image/*", maxPicture)
+	if err != nil {
+		return nil
+	}
+	return body
+}
+
+// describePlayer is what an endpoint says of the film or the sound on a page.
+func (c *Client) describePlayer(ctx context.Context, from oembed.Endpoint, address string) (Description, error) {
+	body, _, _, err := c.Get(ctx, from.Request(address), "application/json", oembed.MaxAnswer)
+	if err != nil {
+		return Description{}, err
+	}
+	player, err := oembed.Read(body, from)
+	if err != nil {
+		return Description{}, err
+	}
+	return Description{Title: player.Title, Picture: c.picture(ctx, player.Still), Player: &player}, nil
 }
 
 // Limits on the markup of a page that is read.
@@ -66,11 +105,16 @@ const (
 	maxName = 2000
 )
 
+// heading is what the head of a page says of it. Addresses are whole ones, and empty where
+// there are none.
+type heading struct{ title, picture, player, feed string }
+
 // readHead finds the title and the address of the picture in a page, preferring
-// what the page says of itself by the Open Graph protocol. It reads token by token
-// and builds nothing, and ends with ctx; what was found by then is answered.
-func readHead(ctx context.Context, page io.Reader, from *url.URL) (title, picture string) {
-	h := head{tokens: html.NewTokenizer(page)}
+// what the page says of itself by the Open Graph protocol, and where its player and its
+// feed are asked for. It reads token by token and builds nothing, and ends with ctx; what
+// was found by then is answered.
+func readHead(ctx context.Context, page io.Reader, from *url.URL) (found heading) {
+	h := head{tokens: html.NewTokenizer(page), alternates: make(map[string]string)}
 	h.tokens.SetMaxBuf(maxToken)
 	for range maxTokens {
 		if ctx.Err() != nil || !h.next() {
@@ -78,14 +122,24 @@ func readHead(ctx context.Context, page io.Reader, from *url.URL) (title, pictur
 		}
 	}
 	for _, candidate := range []string{h.card, h.title.String(), h.heading.String()} {
-		if title = strings.Join(strings.Fields(candidate), " "); title != "" {
+		if found.title = strings.Join(strings.Fields(candidate), " "); found.title != "" {
 			break
 		}
 	}
-	if reference, err := url.Parse(h.picture); err == nil && h.picture != "" {
-		picture = from.ResolveReference(reference).String()
+	whole := func(text string) string {
+		reference, err := url.Parse(text)
+		if err != nil || text == "" {
+			return ""
+		}
+		return from.ResolveReference(reference).String()
 	}
-	return title, picture
+	found.picture, found.player = whole(h.picture), whole(h.alternates["application/json+oembed"])
+	for _, kind := range []string{"application/feed+json", "application/atom+xml", "application/rss+xml"} {
+		if found.feed == "" {
+			found.feed = whole(h.alternates[kind])
+		}
+	}
+	return found
 }
 
 // head is what was found of a page so far.
@@ -96,7 +150,9 @@ type head struct {
 	heading strings.Builder
 	card    string // og:title
 	picture string // og:image
-	body    bool
+	// alternates are the first of each type (HTML, link type alternate).
+	alternates map[string]string
+	body       bool
 }
 
 // next reads one token. It is false at the end, and when nothing better can come.
@@ -128,6 +184,8 @@ func (h *head) start() {
 		h.body = true
 	case tag == "meta":
 		h.meta(more)
+	case tag == "link":
+		h.link(more)
 	// The first of each is the page's own.
 	case tag == "title" && h.title.Len() == 0, tag == "h1" && h.heading.Len() == 0:
 		h.within = tag
@@ -152,4 +210,18 @@ func (h *head) meta(more bool) {
 	case name == "og:image" && h.picture == "" && len(content) <= maxName:
 		h.picture = content
 	}
+}
+
+func (h *head) link(more bool) {
+	said := make(map[string]string)
+	for more {
+		var key, value []byte
+		key, value, more = h.tokens.TagAttr()
+		said[string(key)] = strings.TrimSpace(string(value))
+	}
+	kind := strings.ToLower(said["type"])
+	if !slices.Contains(strings.Fields(strings.ToLower(said["rel"])), "alternate") || len(said["href"]) > maxName || h.alternates[kind] != "" {
+		return
+	}
+	h.alternates[kind] = said["href"]
 }

@@ -106,7 +106,7 @@ func TestMarkupThatExplodesIsReadInBoundedTime(t *testing.T) {
 		var before, after runtime.MemStats
 		runtime.ReadMemStats(&before)
 		begun := time.Now()
-		title, _ := readHead(t.Context(), strings.NewReader(markup), from)
+		title := readHead(t.Context(), strings.NewReader(markup), from).title
 		took := time.Since(begun)
 		runtime.ReadMemStats(&after)
 		assert.Equal(t, "Kiln", title, name)
@@ -120,8 +120,7 @@ func TestMarkupThatExplodesIsReadInBoundedTime(t *testing.T) {
 func TestReadingEndsWhenNobodyWaits(t *testing.T) {
 	ctx, cancel := context.WithCancel(t.Context())
 	cancel()
-	title, _ := readHead(ctx, strings.NewReader("<title>Kiln</title>"), &url.URL{})
-	assert.Empty(t, title)
+	assert.Empty(t, readHead(ctx, strings.NewReader("<title>Kiln</title>"), &url.URL{}))
 }
 
 func FuzzReadHead(f *testing.F) {
@@ -129,10 +128,36 @@ func FuzzReadHead(f *testing.F) {
 	from, _ := url.Parse("https://kiln.example/")
 	f.Fuzz(func(t *testing.T, text string) {
 		fuzzing.Bounded(t, func() {
-			title, _ := readHead(t.Context(), strings.NewReader(text), from)
+			title := readHead(t.Context(), strings.NewReader(text), from).title
 			if strings.ContainsAny(title, "\n\t") {
 				t.Fatalf("%q", title)
 			}
 		})
 	})
+}
+
+func TestAPageNamesThePlayerOfItsFilmAndOneOfAnotherSiteIsLeftOut(t *testing.T) {
+	const named = `<title>Kiln film</title><link rel="alternate" type="application/json+oembed" href="%s">`
+	answer := func(frame string) string {
+		return `{"type":"video","title":"Forty hours","provider_name":"Kiln TV","width":640,"height":360,"html":"<iframe src='` + frame + `'>"}`
+	}
+	client := madeUpWeb(t, map[string]string{
+		"/film":      strings.Replace(named, "%s", "/oembed?url=x", 1),
+		"/oembed":    answer("https://play.kiln.example/1"),
+		"/elsewhere": strings.Replace(named, "%s", "https://evil.example/oembed", 1),
+		"/hostile":   strings.Replace(named, "%s", "/hostile-answer", 1), "/hostile-answer": answer("https://evil.example/1"),
+		"/large": strings.Replace(named, "%s", "/large-answer", 1), "/large-answer": answer("https://kiln.example/") + strings.Repeat(" ", 1<<20),
+		"/silent": strings.Replace(named, "%s", "/nothing", 1),
+	})
+	found, err := client.Describe(t.Context(), "https://kiln.example/film")
+	require.NoError(t, err)
+	require.NotNil(t, found.Player)
+	assert.Equal(t, "Forty hours", found.Title)
+	assert.Equal(t, "https://play.kiln.example/1", found.Player.Frame)
+	for _, path := range []string{"elsewhere", "hostile", "large", "silent"} {
+		found, err := client.Describe(t.Context(), "https://kiln.example/"+path)
+		require.NoError(t, err, path)
+		assert.Nil(t, found.Player, path)
+		assert.Equal(t, "Kiln film", found.Title, "the title is had all the same")
+	}
 }

@@ -102,7 +102,7 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 // told by a post, and what only leads somewhere is asked for.
 func answers(target page.Target, asked request) bool {
 	if asked.isBeacon() {
-		return target.Plain || target.Told || target.Gate != nil || target.SignUp != nil
+		return target.Plain || target.Told || target.Frame != "" || target.Gate != nil || target.SignUp != nil
 	}
 	return !target.Told
 }

@@ -64,7 +64,8 @@ func (s *Server) drawn(live *livePage, tag string, variant int, at time.Time) (*
 	}
 	made, err, _ := s.drawingNow.Do(fmt.Sprint(live.serial, " ", variant, " ", tag), func() (any, error) {
 		ready, err := s.draw(live, variant, render.Visit{
-			To: audience.Audience{At: at, Source: live.tags[tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag,
+			Reroute: s.Reroute,
+			To:      audience.Audience{At: at, Source: live.tags[tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag,
 		})
 		if err == nil {
 			ready.validity = validAt(at, live.Document.Next)

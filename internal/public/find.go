@@ -48,7 +48,8 @@ func (s *Server) found(live *livePage, tag, find string, at time.Time) (answer, 
 		tag = ""
 	}
 	html, policy, err := render.Page(live.Document, render.Visit{
-		To: to, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag, Find: find,
+		Reroute: s.Reroute,
+		To:      to, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag, Find: find,
 	})
 	if err != nil {
 		return s.failed(live.locale(), err), true

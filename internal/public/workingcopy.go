@@ -95,7 +95,7 @@ func (s *Server) drawWorkingCopy(ctx context.Context, of store.Page, to audience
 	default:
 		drawn.html, drawn.policy, err = render.WorkingCopy(
 			document,
-			render.Visit{To: to, Origin: s.Origin, Address: of.Address},
+			render.Visit{To: to, Origin: s.Origin, Address: of.Address, Reroute: s.Reroute},
 			words+".",
 			s.leadsFrom(document, to),
 		)

@@ -238,22 +238,28 @@ func TestEveryKindHasATemplate(t *testing.T) {
 func TestTextInEveryFieldStaysText(t *testing.T) {
 	attack := `"><script>alert(1)</script><img src=x onerror=alert(1)>`
 	doc := pagetest.Everything()
+	of := func(key string) page.Block {
+		block, found := doc.Find(key)
+		require.True(t, found, key)
+		return block
+	}
 	doc.Header.Name, doc.Header.Line, doc.Header.About, doc.Footer.Text, doc.Footer.Links[0].Title = attack, attack, attack, attack, attack
 	doc.Icons.Items[0].Name = attack
-	doc.Blocks[0].Button.Title, doc.Blocks[0].Button.Line, doc.Blocks[0].Button.Label = attack, attack, attack
-	doc.Blocks[1].Contact.Title, doc.Blocks[1].Contact.Emoji = attack, attack
-	doc.Blocks[2].Heading.Text = attack
-	doc.Blocks[3].Text.HTML = `<p onclick="alert(1)">` + attack + `</p>`
-	doc.Blocks[6].Pictures.Items[0].Alt = attack
-	doc.Blocks[7].File.Title, doc.Blocks[7].File.Name = attack, attack
-	doc.Blocks[8].Offer.Name, doc.Blocks[8].Offer.Text, doc.Blocks[8].Offer.Currency = attack, attack, attack
-	doc.Blocks[9].Quote.Said, doc.Blocks[9].Quote.Who = attack, attack
-	doc.Blocks[10].SignUp = &page.SignUp{Title: attack, Text: attack, Button: attack, Consent: attack}
-	doc.Blocks[11].Place.Name, doc.Blocks[11].Place.Address, doc.Blocks[11].Place.Note = attack, attack, attack
-	doc.Blocks[12].Dates.Title, doc.Blocks[12].Dates.Items[0].What, doc.Blocks[12].Dates.Items[0].Place = attack, attack, attack
-	doc.Blocks[13].Countdown.Title, doc.Blocks[13].Countdown.After = attack, attack
-	doc.Blocks[14].Questions.Items[0] = page.Question{Asked: attack, Answer: attack}
-	doc.Blocks[15].Code = &page.Code{Title: attack, Text: attack, Letters: attack, Label: attack, Address: "https://kiln.example/"}
+	of("button").Button.Title, of("button").Button.Line, of("button").Button.Label = attack, attack, attack
+	of("contact").Contact.Title, of("contact").Contact.Emoji = attack, attack
+	of("heading").Heading.Text = attack
+	of("text").Text.HTML = `<p onclick="alert(1)">` + attack + `</p>`
+	of("pictures").Pictures.Items[0].Alt = attack
+	of("file").File.Title, of("file").File.Name = attack, attack
+	of("offer").Offer.Name, of("offer").Offer.Text, of("offer").Offer.Currency = attack, attack, attack
+	of("quote").Quote.Said, of("quote").Quote.Who = attack, attack
+	*of("signup").SignUp = page.SignUp{Title: attack, Text: attack, Button: attack, Consent: attack}
+	of("place").Place.Name, of("place").Place.Address, of("place").Place.Note = attack, attack, attack
+	of("dates").Dates.Title, of("dates").Dates.Items[0].What, of("dates").Dates.Items[0].Place = attack, attack, attack
+	of("countdown").Countdown.Title, of("countdown").Countdown.After = attack, attack
+	of("questions").Questions.Items[0] = page.Question{Asked: attack, Answer: attack}
+	*of("code").Code = page.Code{Title: attack, Text: attack, Letters: attack, Label: attack, Address: "https://kiln.example/"}
+	of("player").Player.Title, of("player").Player.Provider, of("player").Player.Frame = attack, attack, attack
 	root, err := html.Parse(strings.NewReader(draw(t, doc)))
 	require.NoError(t, err)
 	scripts := 0
@@ -273,5 +279,5 @@ func TestTextInEveryFieldStaysText(t *testing.T) {
 			}
 		}
 	}
-	assert.Equal(t, 5, scripts, "the page, its place and its dates for search engines, the countdown and the copying")
+	assert.Equal(t, 6, scripts, "the page, its place and its dates for search engines, the countdown, the copying and the player")
 }

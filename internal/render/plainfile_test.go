@@ -13,7 +13,7 @@ import (
 )
 
 func TestAPlainFileNamesWhatLiesBesideItAndNoHostOfOurs(t *testing.T) {
-	doc := pagetest.Without(pagetest.Everything(), "place", "dates", "countdown", "code")
+	doc := pagetest.Without(pagetest.Everything(), "place", "dates", "countdown", "code", "player")
 	doc.Header.Line = `Look at /media/x.jpg and url(/fonts/y) <b>`
 	visit := render.Visit{Origin: "https://pages.example", Address: "quarrow-clay", Edition: 3}
 	leads := func(key, item string) string { return "https://kiln.example/" + key + "/media/" + item }

@@ -5,7 +5,9 @@ import (
 	_ "embed"
 	"encoding/base64"
 	"html/template"
+	"net/url"
 	"regexp"
+	"slices"
 	"strings"
 
 	"jundle/internal/core/page"
@@ -18,6 +20,8 @@ var (
 	countdownSource string
 	//go:embed copying.js
 	copyingSource string
+	//go:embed player.js
+	playerSource string
 )
 
 // script is one of ours that a page carries, in itself.
@@ -31,6 +35,7 @@ var (
 	counting  = script{squeezed(countingSource), true}
 	countdown = script{squeezed(countdownSource), false}
 	copying   = script{squeezed(copyingSource), true}
+	playing   = script{squeezed(playerSource), true}
 )
 
 // squeezed is a script without its comment and what its lines are moved in by.
@@ -45,6 +50,8 @@ type needs struct {
 	scripts []script
 	// forms: it has one that is sent to its own host.
 	forms bool
+	// frames are the hosts of its players.
+	frames []string
 }
 
 // needsOf are the needs of the blocks that are drawn. Presses on plain addresses are
@@ -56,6 +63,9 @@ func needsOf(doc page.Document, visible []page.Placed, visit Visit, counted bool
 		if content, ok := block.Content().(*page.Countdown); ok && content.IsOver(visit.To.At) {
 			has[block.Kind] = false
 		}
+		if frame := frameOf(block.Block, visit); frame != "" {
+			n.frame(frame)
+		}
 	}
 	if counted && doc.HasPlain(visit.To) {
 		n.scripts = append(n.scripts, counting)
@@ -66,8 +76,22 @@ func needsOf(doc page.Document, visible []page.Placed, visit Visit, counted bool
 	if has["code"] {
 		n.scripts = append(n.scripts, copying)
 	}
+	if len(n.frames) > 0 {
+		n.scripts = append(n.scripts, playing)
+	}
 	n.forms = has["signup"]
 	return n
+}
+
+// frame lets the host of a player in.
+func (n *needs) frame(address string) {
+	parsed, err := url.Parse(address)
+	if err != nil {
+		return
+	}
+	if host := parsed.Scheme + "://" + parsed.Host; !slices.Contains(n.frames, host) {
+		n.frames = append(n.frames, host)
+	}
 }
 
 func (n needs) texts() []template.JS {
@@ -95,6 +119,9 @@ func policyFor(style string, n needs) string {
 	}
 	policy := "default-src 'none'; style-src " + digest(style) +
 		"; img-src 'self' data:; font-src 'self'; media-src 'self'; base-uri 'none'; form-action " + forms + "; frame-ancestors 'none'"
+	if len(n.frames) > 0 {
+		policy += "; frame-src " + strings.Join(n.frames, " ")
+	}
 	if len(n.scripts) == 0 {
 		return policy
 	}

@@ -51,6 +51,9 @@ type Visit struct {
 	Tag string
 	// Find is what the visitor looks for; the page is drawn whole where it is empty.
 	Find string
+	// Reroute replaces the address of a player; nil to leave it. The demo reaches made-up
+	// sites by it.
+	Reroute func(address string) string
 }
 
 // entryPath is the path under which the page is opened.
@@ -114,7 +117,7 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	if as.preview != "" {
 		sheet += previewBar
 	}
-	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: as.leads, find: visit.Find}
+	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: as.leads, find: visit.Find, visit: visit}
 	data := pageData{
 		Preview: as.preview,
 		Pieces:  p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
@@ -256,6 +259,7 @@ type painter struct {
 	found int                           // in how many blocks it was found
 	href  func(key, item string) string // nil in the strip
 	strip bool
+	visit Visit
 	err   error
 }
 

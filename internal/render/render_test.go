@@ -105,7 +105,7 @@ func packed(t *testing.T, html string) int {
 }
 
 func TestNothingOnAPageNeedsAScriptOrAnotherHost(t *testing.T) {
-	doc := pagetest.Without(pagetest.Everything(), "place", "dates", "countdown", "code")
+	doc := pagetest.Without(pagetest.Everything(), "place", "dates", "countdown", "code", "player")
 	out := draw(t, doc)
 	assert.NotContains(t, strings.ReplaceAll(out, data, ""), "<script")
 	assert.NotContains(t, out, "style=")

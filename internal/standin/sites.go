@@ -48,6 +48,9 @@ var sites = []Site{
 
 func (s *Server) site(c *gin.Context) {
 	host, path := c.Param("host"), c.Param("path")
+	if s.film(c, host, path) {
+		return
+	}
 	if path == "/picture.png" {
 		c.Data(http.StatusOK, "image/png", DrawPot(host+c.Query("of")))
 		return

@@ -347,6 +347,7 @@ func (s *Server) readPaste(ctx context.Context, in *struct {
 type Description struct {
 	Title   string           `json:"title" doc:"Empty when none could be had."`
 	Picture *picture.Picture `json:"picture,omitempty" doc:"Kept whole; absent when the site offers none."`
+	Player  *page.Player     `json:"player,omitempty" doc:"The block that plays it; absent where nothing there is played."`
 }
 
 func (s *Server) describe(ctx context.Context, in *struct {
@@ -376,14 +377,21 @@ func (s *Server) describe(ctx context.Context, in *struct {
 		// The button keeps the title made from its host; nothing is lost.
 		return answer, nil //nolint:nilerr // a site that does not answer is no fault of the request
 	}
-	answer.Body.Title = cutTitle(found.Title)
+	answer.Body.Title = firstOf(found.Title, page.MaxTitle)
 	if found.Picture != nil {
 		answer.Body.Picture = s.keepFetched(ctx, found.Picture)
+	}
+	if film := found.Player; film != nil {
+		answer.Body.Player = &page.Player{
+			Title: answer.Body.Title, Address: link.URL, Provider: firstOf(film.Provider, 60), Still: answer.Body.Picture,
+			Frame: film.Frame, Width: film.Width, Height: film.Height,
+		}
 	}
 	return answer, nil
 }
 
-func cutTitle(title string) string {
-	runes := []rune(strings.TrimSpace(title))
-	return string(runes[:min(len(runes), page.MaxTitle)])
+// firstOf is as much of a text as has room.
+func firstOf(text string, most int) string {
+	runes := []rune(strings.TrimSpace(text))
+	return string(runes[:min(len(runes), most)])
 }

@@ -220,7 +220,7 @@ func columnsOf(table linkfile.Table) []string {
 		if cell == "" {
 			cell = fmt.Sprint(i + 1)
 		}
-		columns = append(columns, cutTitle(cell))
+		columns = append(columns, firstOf(cell, 120))
 	}
 	return columns
 }

@@ -233,6 +233,20 @@ function dates(to, locales) {
   console.log(`${to}: ${taken.length} locales`)
 }
 
+/** Where to ask for the player of a film or a sound (oEmbed), by patterns of addresses. */
+function players(to) {
+  fresh(to)
+  const all = json(`${packages}/oembed-providers/providers.json`).flatMap(({ provider_name: name, provider_url: site, endpoints }) =>
+    endpoints
+      .filter(({ schemes }) => schemes?.length)
+      .map(({ url, schemes }) => ({ name, site, endpoint: url.replaceAll('{format}', 'json'), patterns: schemes })),
+  )
+  writeFileSync(`${to}/providers.json`, lines(all))
+  credit('oembed-providers', to)
+  console.log(`${to}: ${all.length} endpoints`)
+}
+
+players('internal/core/oembed/libdata')
 dates('internal/core/locale/libdata', [
   'ar', 'de', 'en', 'en-GB', 'es', 'fr', 'he', 'it', 'ja', 'nl', 'pl', 'pt', 'pt-PT', 'tr',
 ])

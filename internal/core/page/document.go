@@ -80,6 +80,7 @@ type Block struct {
 	Offer    *Offer    `json:"offer,omitempty"`
 	Quote    *Quote    `json:"quote,omitempty"`
 
+	Player    *Player    `json:"player,omitempty"`
 	SignUp    *SignUp    `json:"signup,omitempty"`
 	Place     *Venue     `json:"place,omitempty"`
 	Dates     *Dates     `json:"dates,omitempty"`
@@ -135,6 +136,9 @@ type Target struct {
 	SignUp   *SignUp
 	// Told: nothing leads here; that it was pressed is what a script of the page tells.
 	Told bool
+	// Frame is the address of a player that a script of the page loads in place, which then
+	// tells of the press; empty for none.
+	Frame string
 	// Plain: the page carries the address itself, and a click is counted by what the
 	// browser tells of it.
 	Plain bool
@@ -151,7 +155,9 @@ func (b Block) Targets() []Target {
 	targets := content.targets()
 	for i := range targets {
 		targets[i].Gate = b.Gate
-		targets[i].Plain = targets[i].Plain && b.Gate == nil // the address is not to be read
+		if b.Gate != nil { // the address is not to be read
+			targets[i].Plain, targets[i].Frame = false, ""
+		}
 	}
 	return targets
 }

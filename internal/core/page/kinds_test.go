@@ -204,7 +204,7 @@ func TestWhatCanBePressedIsFoundByKeyAndItem(t *testing.T) {
 	for _, row := range doc.Rows() {
 		keys = append(keys, row.Key)
 	}
-	assert.Equal(t, []string{"icons", "contact", "text", "pictures", "file", "offer", "signup", "place", "dates", "code", "footer"}, keys,
+	assert.Equal(t, []string{"icons", "contact", "text", "pictures", "file", "offer", "player", "signup", "place", "dates", "code", "footer"}, keys,
 		"figures are kept of what can be pressed")
 }
 

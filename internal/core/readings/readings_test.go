@@ -102,7 +102,7 @@ func TestWhatLeadsNowhereHasNoFiguresAndAllItemsOfARowAreOne(t *testing.T) {
 		assert.Equal(t, 2, row.Total.Rate.Of, "%s was shown to both", row.Block)
 	}
 	assert.Equal(t, map[string]int{
-		"icons": 2, "button": 0, "code": 0, "dates": 0, "place": 0, "signup": 0, "contact": 0,
+		"icons": 2, "button": 0, "code": 0, "dates": 0, "place": 0, "signup": 0, "player": 0, "contact": 0,
 		"text": 0, "pictures": 1, "file": 0, "offer": 0, "footer": 1,
 	},
 		clicks)

@@ -147,8 +147,17 @@ async function describe(block: Block, titled: boolean) {
   try {
     const found = await take(api.POST('/api/describe', { body: { address: given.address } }))
     if (!found.title && !found.picture) return
-    const make = ({ button }: Block) => {
+    const make = (block: Block) => {
+      const { button } = block
       if (!button) return
+      if (found.player && button.title === given.title) {
+        // What is there is a film or a sound: it is played on the page.
+        block.kind = 'player'
+        block.player = found.player
+        if (titled) block.player.title = button.title
+        delete block.button
+        return
+      }
       if (found.title && !titled && button.title === given.title) button.title = found.title
       if (found.picture && !button.picture && !button.icon && !button.emoji) button.picture = found.picture
     }

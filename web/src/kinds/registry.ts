@@ -9,6 +9,7 @@ import {
   MessageCircleQuestionMark,
   MousePointerClick,
   MoveVertical,
+  Play,
   Quote,
   SeparatorHorizontal,
   Tag,
@@ -33,6 +34,7 @@ import KindHeading from './KindHeading.vue'
 import KindOffer from './KindOffer.vue'
 import KindPictures from './KindPictures.vue'
 import KindPlace from './KindPlace.vue'
+import KindPlayer from './KindPlayer.vue'
 import KindQuestions from './KindQuestions.vue'
 import KindQuote from './KindQuote.vue'
 import KindSignup from './KindSignup.vue'
@@ -117,6 +119,13 @@ export const KINDS = [
     editor: KindOffer,
     styled: true,
     make: () => ({ name: t('kinds.newOffer'), address: somewhere }),
+  }),
+  kind({
+    kind: 'player',
+    label: t('kinds.filmOrSound'),
+    icon: Play,
+    editor: KindPlayer,
+    make: () => ({ title: t('kinds.newFilm'), address: somewhere }),
   }),
   kind({
     kind: 'signup',

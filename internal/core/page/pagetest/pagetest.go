@@ -90,6 +90,10 @@ func Everything() page.Document {
 			Address: "https://shop.quarrow.example/tea", Shown: "catalogue",
 		}}),
 		block("quote", page.Block{Quote: &page.Quote{Said: "The bowl I reach for.", Who: "Rolf", Picture: Picture("7")}}),
+		block("player", page.Block{Player: &page.Player{
+			Title: "Forty hours of fire", Address: "https://wavecastle.example/watch/forty-hours", Provider: "Wavecastle",
+			Frame: "https://player.wavecastle.example/forty-hours", Width: 640, Height: 360, Still: Picture("5"),
+		}}),
 		block("signup", page.Block{SignUp: &page.SignUp{
 			Title: "The studio letter", Text: "Four a year", Button: "Write to me", Consent: "Quarrow Clay may write to me.",
 			Thanks: "See you soon.",
@@ -127,5 +131,11 @@ func Everything() page.Document {
 // Without is a page without its blocks of some kinds.
 func Without(doc page.Document, kinds ...page.Kind) page.Document {
 	doc.Blocks = slices.DeleteFunc(slices.Clone(doc.Blocks), func(block page.Block) bool { return slices.Contains(kinds, block.Kind) })
+	return doc
+}
+
+// Only is a page with its blocks of some kinds alone.
+func Only(doc page.Document, kinds ...page.Kind) page.Document {
+	doc.Blocks = slices.DeleteFunc(slices.Clone(doc.Blocks), func(block page.Block) bool { return !slices.Contains(kinds, block.Kind) })
 	return doc
 }

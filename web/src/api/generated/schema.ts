@@ -2649,6 +2649,7 @@ export interface components {
             offer?: components["schemas"]["Offer"];
             pictures?: components["schemas"]["Pictures"];
             place?: components["schemas"]["Venue"];
+            player?: components["schemas"]["Player"];
             questions?: components["schemas"]["Questions"];
             quote?: components["schemas"]["Quote"];
             /** @description Hidden blocks stay in the working copy and are left out of editions' pages. */
@@ -3098,6 +3099,8 @@ export interface components {
         Description: {
             /** @description Kept whole; absent when the site offers none. */
             picture?: components["schemas"]["Picture"];
+            /** @description The block that plays it; absent where nothing there is played. */
+            player?: components["schemas"]["Player"];
             /** @description Empty when none could be had. */
             title: string;
         };
@@ -4566,6 +4569,30 @@ export interface components {
              * @description Takers of reach in the last four weeks.
              */
             rate: number;
+        };
+        Player: {
+            /** @description Of the page it is on. */
+            address: string;
+            /** @description The destination it leads to; found or made when the page is saved. */
+            destinationId?: string;
+            /** @description Address of the player, on the site of the address; without one a press leads to the address. */
+            frame?: string;
+            /**
+             * Format: int64
+             * @description Of the player, 0 to 4096; 0 for the shape of a wide film.
+             */
+            height?: number;
+            /** @description Who plays it, as visitors read it; at most 60 characters. */
+            provider?: string;
+            /** @description A picture of it. */
+            still?: components["schemas"]["Picture"];
+            /** @description At most 120 characters. */
+            title: string;
+            /**
+             * Format: int64
+             * @description Of the player, 0 to 4096; 0 for as wide as the page.
+             */
+            width?: number;
         };
         Point: {
             /** Format: double */
