@@ -128,6 +128,8 @@ const kinds: Record<string, (page: Page) => Promise<Record<string, string>>> = {
     await expect(drawer(page).getByText('There are no coordinates in this.')).toBeVisible()
     await fill(page, 'Where it is on the map', `51°30′N 0°7′12″W`)
     await expect(field(page, 'Where it is on the map')).toHaveValue('51.5, -0.12')
+    await choose(page, 'Picture of the map', 'The street')
+    await expect(page.locator('.fragment').getByRole('img', { name: 'Map', includeHidden: true })).toBeVisible()
     await drawer(page).getByRole('button', { name: 'Every week' }).click()
     return { Name: 'The studio', 'Where it is on the map': '51.5, -0.12' }
   },
@@ -291,6 +293,8 @@ for (const size of [
       await expect(visitor.getByRole('link', { name: 'Tea bowl' })).toContainText('€24.50')
       const way = await visitor.getByRole('link', { name: 'Directions' }).getAttribute('href')
       expect(await (await visitor.request.get(PUBLIC + way)).text()).toContain('href="geo:51.5,-0.12"')
+      await expect(visitor.getByRole('img', { name: 'Map' })).toBeVisible()
+      await expect(visitor.getByText('Map by the surveyors of tiles.example')).toBeVisible()
       await expect(visitor.getByText(/(Open now, until|Closed now, opens)/)).toBeVisible()
       expect((await answers('Tickets: Winter opening')).to).toContain('/web/seats.quarrow.example/winter')
       expect((await answers('Put into calendar')).saves).toContain('Kiln openings.ics')

@@ -57,6 +57,8 @@ export default defineConfig({
       JUNDLE_STANDIN_LISTEN: port(STANDINS),
       JUNDLE_STANDIN_MAIL_LISTEN: port(MAIL),
       JUNDLE_MAIL_URL: MAIL,
+      JUNDLE_TILES_URL: 'https://tiles.example/{z}/{x}/{y}.png',
+      JUNDLE_TILES_ATTRIBUTION: 'Map by the surveyors of tiles.example',
       JUNDLE_STUDIO_URL: STUDIO,
       JUNDLE_PUBLIC_URL: PUBLIC,
       // A folder of its own, gone with the machine's temporary files.

@@ -25,7 +25,8 @@ type Gate struct {
 func GatePage(looks look.Look, gate Gate) (html []byte, policy string, err error) {
 	bare := page.New()
 	bare.Look = looks
-	sheet := Style(bare, Characters{headings: gate.Title, text: gate.Text + gate.Wrong + locale.Of(gate.Language).Letters("passcode", "open", "go_on")})
+	said := locale.Of(gate.Language).Letters("passcode", "open", "go_on")
+	sheet := Style(bare, Characters{headings: gate.Title, text: gate.Text + gate.Wrong + said})
 	html, err = execute("gate", struct {
 		Gate
 		Style  template.CSS

@@ -248,6 +248,7 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute,
 		Live: live, Outbound: s.outbound(), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
 		OwnKey: ownKey, LetterKey: letterKey, HasMail: s.Settings.MailURL != "",
+		Tiles: s.Settings.Tiles, TilesBy: s.Settings.TilesBy,
 		TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
 		Reroute: s.opened,
 		Shed:    func() int64 { return s.recorder.Health().Shed },

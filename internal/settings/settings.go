@@ -37,6 +37,10 @@ type Settings struct {
 	MailFrom string `env:"MAIL_FROM" envDefault:"Jundle <letters@jundle.example>"`
 	// Abuse is where misuse is reported: an e-mail address or a web address, shown on public notices.
 	Abuse string `env:"ABUSE_ADDRESS"`
+	// Tiles is where tiles of maps come from, with {z}, {x} and {y} in it, and TilesBy whose they
+	// are, as their licence wants it said; without it there are no pictures of maps.
+	Tiles   string `env:"TILES_URL"`
+	TilesBy string `env:"TILES_ATTRIBUTION"`
 	// MetricsListen is where /metrics is answered; empty for nowhere.
 	MetricsListen string `env:"METRICS_LISTEN"`
 	// StandinMail is where the made-up mail server listens.
@@ -144,6 +148,9 @@ func (s Settings) Check() error {
 	}
 	if _, err := s.AbuseLink(); err != nil {
 		say("JUNDLE_ABUSE_ADDRESS must be an e-mail address or a web address: %w", err)
+	}
+	if err := s.checkTiles(); err != nil {
+		wrong = append(wrong, err)
 	}
 	for name, listen := range listeners {
 		if _, _, err := net.SplitHostPort(listen); err != nil {
@@ -272,4 +279,19 @@ func origin(text string) *url.URL {
 		return nil
 	}
 	return address
+}
+
+func (s Settings) checkTiles() error {
+	if s.Tiles == "" {
+		return nil
+	}
+	address, err := url.Parse(s.Tiles)
+	isWeb := err == nil && (address.Scheme == "https" || address.Scheme == "http") && address.Host != ""
+	if !isWeb || !strings.Contains(s.Tiles, "{z}") || !strings.Contains(s.Tiles, "{x}") || !strings.Contains(s.Tiles, "{y}") {
+		return fmt.Errorf("JUNDLE_TILES_URL must be like https://tiles.kiln.example/{z}/{x}/{y}.png; it is %q", s.Tiles)
+	}
+	if s.TilesBy == "" || len(s.TilesBy) > 120 {
+		return errors.New("JUNDLE_TILES_ATTRIBUTION must say whose the tiles are, in at most 120 bytes")
+	}
+	return nil
 }

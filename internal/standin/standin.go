@@ -1,8 +1,8 @@
 // Package standin is a small made-up web: the sites that the demo's buttons lead
 // to, and the invented networks with a profile page each whose one link is an
 // entry address, a mail server that shows every letter, a host that shows what
-// webhooks are told, and a service that keeps lists of readers. It runs in the
-// demo and in the tests only.
+// webhooks are told, a service that keeps lists of readers, players of films, and tiles of
+// a map. It runs in the demo and in the tests only.
 package standin
 
 import (

@@ -52,7 +52,10 @@ type Options struct {
 	// LetterKey is what letters that can be switched off are signed with.
 	LetterKey []byte
 	// HasMail: there is a mail server to hand letters to.
-	HasMail        bool
+	HasMail bool
+	// Tiles is where tiles of maps come from, with {z}, {x} and {y} in it, and TilesBy whose
+	// they are; empty for no maps.
+	Tiles, TilesBy string
 	TrustedProxies []netip.Prefix
 	// CutsPerMinute bounds how many pictures a workspace may cut; 60 when 0.
 	CutsPerMinute int
@@ -159,6 +162,7 @@ func New(options Options) (*Server, error) {
 	s.addCodes()
 	s.addSharing()
 	s.addPlaces()
+	s.addMaps()
 	s.addCampaigns()
 	s.addShortLinks()
 	s.addDestinations()

@@ -62,8 +62,9 @@ func film(t *testing.T, change map[string]any) (Player, error) {
 	named, ok := Named("https://wavecastle.example/watch/forty-hours", "https://wavecastle.example/oembed")
 	require.True(t, ok)
 	said := map[string]any{
-		"version": "1.0", "type": "video", "provider_name": "Wavecastle", "width": 425, "height": 344, "title": "Forty hours &amp; a night",
-		"html":          `<iframe width="425" height="344" src="https://player.wavecastle.example/forty-hours?a=1&amp;b=2" allowfullscreen></iframe>`,
+		"version": "1.0", "type": "video", "provider_name": "Wavecastle", "width": 425, "height": 344,
+		"title":         "Forty hours &amp; a night",
+		"html":          `<iframe width="425" height="344" src="https://player.wavecastle.example/forty-hours?a=1&amp;b=2"></iframe>`,
 		"thumbnail_url": "https://wavecastle.example/stills/forty-hours.jpg",
 	}
 	for name, value := range change {
@@ -90,7 +91,9 @@ func TestAPlayerMayBeAsWideAsItsPlace(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, [2]int{0, 166}, [2]int{player.Width, player.Height})
 	assert.Equal(t, "https://wavecastle.example/sound", player.Frame)
-	player, err = film(t, map[string]any{"width": nil, "height": nil, "html": `<iframe src="https://wavecastle.example/film" width="100%"></iframe>`})
+	player, err = film(t, map[string]any{
+		"width": nil, "height": nil, "html": `<iframe src="https://wavecastle.example/film" width="100%"></iframe>`,
+	})
 	require.NoError(t, err)
 	assert.Equal(t, [2]int{}, [2]int{player.Width, player.Height})
 }
@@ -101,7 +104,7 @@ func TestAHostileAnswerShowsNothing(t *testing.T) {
 		want   error
 	}{
 		"a player of another site":   {map[string]any{"html": `<iframe src="https://evil.example/"></iframe>`}, ErrOtherHost},
-		"one that looks like it":     {map[string]any{"html": `<iframe src="https://wavecastle.example.evil.example/"></iframe>`}, ErrOtherHost},
+		"one that looks like it":     {map[string]any{"html": `<iframe src="https://wavecastle.example.evil.example/">`}, ErrOtherHost},
 		"one with a name before it":  {map[string]any{"html": `<iframe src="https://wavecastle.example@evil.example/"></iframe>`}, ErrOtherHost},
 		"a name and a password":      {map[string]any{"html": `<iframe src="https://a:b@wavecastle.example/"></iframe>`}, ErrOtherHost},
 		"a script instead":           {map[string]any{"html": `<script src="https://wavecastle.example/x.js"></script>`}, ErrNoPlayer},
@@ -116,7 +119,9 @@ func TestAHostileAnswerShowsNothing(t *testing.T) {
 	}
 	_, err := Read([]byte("<html>"), Endpoint{})
 	require.ErrorIs(t, err, ErrNoPlayer)
-	player, err := film(t, map[string]any{"thumbnail_url": "file:///etc/passwd", "width": -4, "height": 1e9, "html": `<iframe src="https://wavecastle.example/"></iframe>`})
+	player, err := film(t, map[string]any{
+		"thumbnail_url": "file:///etc/passwd", "width": -4, "height": 1e9, "html": `<iframe src="https://wavecastle.example/"></iframe>`,
+	})
 	require.NoError(t, err)
 	assert.Equal(t, Player{Title: "Forty hours & a night", Provider: "Wavecastle", Frame: "https://wavecastle.example/"}, player)
 }
@@ -125,7 +130,8 @@ func TestAPageShowsPlayersOfItsOwnSiteOnly(t *testing.T) {
 	const page = "https://wavecastle.example/watch/forty-hours"
 	for frame, want := range map[string]bool{
 		"https://player.wavecastle.example/1": true, "http://player.wavecastle.example/1": false, "https://evil.example/": false,
-		"https://a@wavecastle.example/": false, "https://x;sandbox;.wavecastle.example/": false, "javascript:alert(1)": false, "": false, "https:///x": false,
+		"https://a@wavecastle.example/": false, "https://x;sandbox;.wavecastle.example/": false,
+		"javascript:alert(1)": false, "": false, "https:///x": false,
 	} {
 		assert.Equal(t, want, MayShow(page, frame), frame)
 	}

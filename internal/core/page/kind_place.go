@@ -7,6 +7,7 @@ import (
 	"jundle/internal/core/geo"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/locale"
+	"jundle/internal/core/picture"
 	"jundle/internal/core/window"
 )
 
@@ -17,6 +18,10 @@ type Venue struct {
 	Address string     `json:"address,omitempty" doc:"As it is written on a letter; lines are kept; at most 300 characters."`
 	Note    string     `json:"note,omitempty" doc:"Such as how to get in; at most 160 characters."`
 	Point   *geo.Point `json:"point,omitempty" doc:"Where it is; without one there are no directions."`
+	// Map is a picture of where it is, as near as Zoom, and MapBy says whose it is.
+	Map   *picture.Picture `json:"map,omitempty" doc:"A picture of where it is."`
+	Zoom  int              `json:"zoom,omitempty" doc:"How near the map was drawn: 1 to 18, in halves of the world; 0 for no map."`
+	MapBy string           `json:"mapBy,omitempty" doc:"Whose the map is, as its licence wants it said; at most 120 characters."`
 	// Hours have weekly rules only.
 	Hours   *window.Times `json:"hours,omitempty" doc:"When it is open: what repeats every week, by the clocks of its zone."`
 	Pattern string        `json:"pattern,omitempty" doc:"Address of a map with {lat} and {lon} in it; the device's own map where left out."`
@@ -24,9 +29,17 @@ type Venue struct {
 
 func (p *Venue) name() string { return p.Name }
 
+func (p *Venue) pictures(visit func(where string, p *picture.Picture)) { visit("map", p.Map) }
+
 func (p *Venue) tidy(problems *invalid.List, where string) {
 	p.Name = problems.Line(where+"/name", "The name", p.Name, MaxTitle)
 	p.Address = problems.Lines(where+"/address", "The address", p.Address, 300)
+	p.Map.Tidy(problems, where+"/map")
+	p.MapBy = problems.Line(where+"/mapBy", "Whose the map is", p.MapBy, 120)
+	problems.Range(where+"/zoom", "How near the map is", p.Zoom, 0, geo.MaxZoom)
+	if p.Map == nil || p.Point == nil {
+		p.Map, p.MapBy, p.Zoom = nil, "", 0
+	}
 	p.Note = problems.Line(where+"/note", "The note", p.Note, MaxSecond)
 	if p.Point != nil && !p.Point.Valid() {
 		problems.Add(where+"/point", "These coordinates are not on the earth: latitude is from -90 to 90, longitude from -180 to 180.")
@@ -123,7 +136,7 @@ func (p *Venue) Texts(language string) (headings, text string) {
 	for _, day := range p.Week(language) {
 		text += day.Day + day.Hours
 	}
-	return p.Name, p.Address + p.Note + text +
+	return p.Name, p.Address + p.Note + p.MapBy + text +
 		locale.Of(language).Letters("open_now", "closed_now", "open_until", "opens_at", "opening_hours", "directions")
 }
 
@@ -135,5 +148,8 @@ func (p *Venue) facts() []fact {
 	if p.Hours != nil {
 		hours = p.Hours.String()
 	}
-	return []fact{{"address", p.Address}, {"note", p.Note}, {"place on the map", point}, {"opening hours", hours}, {"map", p.Pattern}}
+	return []fact{
+		{"address", p.Address}, {"note", p.Note}, {"place on the map", point}, {"opening hours", hours}, {"map", p.Pattern},
+		{"picture of the map", pictureValue(p.Map)},
+	}
 }

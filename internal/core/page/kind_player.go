@@ -17,7 +17,7 @@ type Player struct {
 	DestinationID string           `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 	Provider      string           `json:"provider,omitempty" doc:"Who plays it, as visitors read it; at most 60 characters."`
 	Still         *picture.Picture `json:"still,omitempty" doc:"A picture of it."`
-	Frame         string           `json:"frame,omitempty" doc:"Address of the player, on the site of the address; without one a press leads to the address."`
+	Frame         string           `json:"frame,omitempty" doc:"Address of the player, on the same site; a press leads to the page without."`
 	Width         int              `json:"width,omitempty" doc:"Of the player, 0 to 4096; 0 for as wide as the page."`
 	Height        int              `json:"height,omitempty" doc:"Of the player, 0 to 4096; 0 for the shape of a wide film."`
 }

@@ -204,8 +204,8 @@ func TestWhatCanBePressedIsFoundByKeyAndItem(t *testing.T) {
 	for _, row := range doc.Rows() {
 		keys = append(keys, row.Key)
 	}
-	assert.Equal(t, []string{"icons", "contact", "text", "pictures", "file", "offer", "player", "signup", "place", "dates", "code", "footer"}, keys,
-		"figures are kept of what can be pressed")
+	want := []string{"icons", "contact", "text", "pictures", "file", "offer", "player", "signup", "place", "dates", "code", "footer"}
+	assert.Equal(t, want, keys, "figures are kept of what can be pressed")
 }
 
 // Source: ISO 4217 (minor units: none for JPY, three for KWD) and CLDR, which

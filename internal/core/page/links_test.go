@@ -29,7 +29,8 @@ func TestEveryPlaceThatLeadsSomewhereFollowsItsDestination(t *testing.T) {
 			},
 		}
 	})
-	assert.Equal(t, 10, places, "two icons, a button, a link in a text, a picture, an offer, a film, tickets, where a code is good and a small link")
+	assert.Equal(t, 10, places,
+		"two icons, a button, a link in a text, a picture, an offer, a film, tickets, where a code is good and a small link")
 	assert.Len(t, doc.DestinationIDs(), places)
 	doc.Resolve(leads)
 	led := func(doc page.Document, to string) {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { api, take, type Block } from '@/api/client'
+import FieldChoice from '@/fields/FieldChoice.vue'
 import FieldText from '@/fields/FieldText.vue'
 import WeeklyRows from '@/fields/WeeklyRows.vue'
 import WrongText from '@/fields/WrongText.vue'
@@ -27,14 +28,45 @@ async function find(text: string) {
   wrong.value = undefined
   if (text === shown()) return
   if (!text.trim()) {
-    change(t('kinds.takeTheMapAway'), (place) => void (place.point = undefined))
+    change(t('kinds.takeTheMapAway'), (place) => Object.assign(place, { point: undefined, ...NO_MAP }))
     return
   }
   try {
     const point = await take(api.GET('/api/places', { params: { query: { text } } }))
-    change(t('kinds.putOnTheMap'), (place) => void (place.point = point))
+    const zoom = content.value.zoom ?? 0
+    change(t('kinds.putOnTheMap'), (place) => Object.assign(place, { point, ...NO_MAP }))
+    if (zoom) await draw(zoom)
   } catch (error) {
     wrong.value = (error as Error).message
+  }
+}
+
+/** How near a map is drawn: what a block on a phone shows of the place. */
+const NEAR = [
+  { value: 0, label: t('kinds.noMap') },
+  { value: 17, label: t('kinds.theStreet') },
+  { value: 15, label: t('kinds.theQuarter') },
+  { value: 12, label: t('kinds.theTown') },
+] as const
+const NO_MAP = { map: undefined, mapBy: undefined, zoom: undefined }
+const drawing = ref(false)
+
+/** The picture of a map is drawn once and kept: visitors ask nobody for it. */
+async function draw(zoom: number) {
+  wrong.value = undefined
+  const { point } = content.value
+  if (!zoom || !point) {
+    change(t('kinds.takeTheMapAway'), (place) => Object.assign(place, NO_MAP))
+    return
+  }
+  drawing.value = true
+  try {
+    const drawn = await take(api.POST('/api/places/map', { body: { ...point, zoom } }))
+    change(t('kinds.drawTheMap'), (place) => Object.assign(place, drawn, { zoom }))
+  } catch (error) {
+    wrong.value = (error as Error).message
+  } finally {
+    drawing.value = false
   }
 }
 </script>
@@ -63,6 +95,14 @@ async function find(text: string) {
     :hint="$t('kinds.pasteCoordinates')"
     @update:model-value="find"
   />
+  <FieldChoice
+    v-if="content.point"
+    :label="$t('kinds.pictureOfTheMap')"
+    :model-value="content.zoom ?? 0"
+    :options="NEAR"
+    @update:model-value="draw"
+  />
+  <p v-if="drawing" class="hint" role="status">{{ $t('kinds.drawingTheMap') }}</p>
   <WrongText :text="wrong" />
   <FieldText
     :label="$t('kinds.aMapOfYourChoice')"

@@ -100,6 +100,7 @@ func Everything() page.Document {
 		}}),
 		block("place", page.Block{Place: &page.Venue{
 			Name: "The studio", Address: "Mill Lane 4\nQuarrow", Note: "Ring the bell", Point: &geo.Point{Lat: 51.5, Lon: -0.12},
+			Map: Picture("4"), Zoom: 16, MapBy: "Map by tiles.example",
 			Hours: &window.Times{Zone: "Europe/London", Weekly: []window.Weekly{{Days: []window.Weekday{"WE", "SA"}, From: "10:00", To: "18:00"}}},
 		}}),
 		block("dates", page.Block{Dates: &page.Dates{Title: "Kiln openings", Zone: "Europe/London", Calendar: true, Items: []page.DateItem{

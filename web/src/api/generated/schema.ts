@@ -1825,6 +1825,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw the map around a place, and keep it as a picture
+         * @description Tiles come from the server that whoever runs this service has set; visitors ask nobody for them.
+         */
+        post: operations["draw-map"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shared-figures/{of}": {
         parameters: {
             query?: never;
@@ -3199,6 +3219,19 @@ export interface components {
             trial?: components["schemas"]["Trial"];
             /** @description The times in which the page as a whole shows; always when left out. */
             when?: components["schemas"]["Times"];
+        };
+        DrawMapRequest: {
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+            /** Format: int64 */
+            zoom: number;
+        };
+        DrawnMap: {
+            map: components["schemas"]["Picture"];
+            /** @description To be shown with it. */
+            mapBy: string;
         };
         EditView: {
             around: components["schemas"]["Around"];
@@ -4575,7 +4608,7 @@ export interface components {
             address: string;
             /** @description The destination it leads to; found or made when the page is saved. */
             destinationId?: string;
-            /** @description Address of the player, on the site of the address; without one a press leads to the address. */
+            /** @description Address of the player, on the same site; a press leads to the page without. */
             frame?: string;
             /**
              * Format: int64
@@ -5605,6 +5638,10 @@ export interface components {
             address?: string;
             /** @description When it is open: what repeats every week, by the clocks of its zone. */
             hours?: components["schemas"]["Times"];
+            /** @description A picture of where it is. */
+            map?: components["schemas"]["Picture"];
+            /** @description Whose the map is, as its licence wants it said; at most 120 characters. */
+            mapBy?: string;
             /** @description At most 120 characters. */
             name: string;
             /** @description Such as how to get in; at most 160 characters. */
@@ -5613,6 +5650,11 @@ export interface components {
             pattern?: string;
             /** @description Where it is; without one there are no directions. */
             point?: components["schemas"]["Point"];
+            /**
+             * Format: int64
+             * @description How near the map was drawn: 1 to 18, in halves of the world; 0 for no map.
+             */
+            zoom?: number;
         };
         WalkStop: {
             address: string;
@@ -9762,6 +9804,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Point"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawMapRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnMap"];
                 };
             };
             /** @description Error */
