@@ -149,7 +149,11 @@ func (p *Venue) facts() []fact {
 		hours = p.Hours.String()
 	}
 	return []fact{
-		{"address", p.Address}, {"note", p.Note}, {"place on the map", point}, {"opening hours", hours}, {"map", p.Pattern},
+		{"address", p.Address},
+		{"note", p.Note},
+		{"place on the map", point},
+		{"opening hours", hours},
+		{"map", p.Pattern},
 		{"picture of the map", pictureValue(p.Map)},
 	}
 }
