@@ -129,7 +129,9 @@ const kinds: Record<string, (page: Page) => Promise<Record<string, string>>> = {
     await fill(page, 'Where it is on the map', `51°30′N 0°7′12″W`)
     await expect(field(page, 'Where it is on the map')).toHaveValue('51.5, -0.12')
     await choose(page, 'Picture of the map', 'The street')
-    await expect(page.locator('.fragment').getByRole('img', { name: 'Map', includeHidden: true })).toBeVisible()
+    await expect(
+      page.locator('.fragment').getByRole('img', { name: 'Map', includeHidden: true }),
+    ).toBeVisible()
     await drawer(page).getByRole('button', { name: 'Every week' }).click()
     return { Name: 'The studio', 'Where it is on the map': '51.5, -0.12' }
   },
@@ -169,6 +171,14 @@ const kinds: Record<string, (page: Page) => Promise<Record<string, string>>> = {
     ).toBeVisible()
     await expect(field(page, 'Title')).toHaveValue('Forty hours of fire')
     return { Title: 'Forty hours of fire', 'Who plays it': 'Wavecastle' }
+  },
+  Feed: async (page) => {
+    await fill(page, 'Address of the feed, or of its site', 'notes.quarrow.example')
+    await drawer(page).getByRole('button', { name: 'Look for the feed' }).click()
+    await expect(field(page, 'Title')).toHaveValue('Quarrow notes')
+    await choose(page, 'How it is shown', 'Cards')
+    await expect(page.locator('.fragment .feed .card').first()).toBeAttached()
+    return { Title: 'Quarrow notes' }
   },
   'Discount code': async (page) => {
     await fill(page, 'Title', 'Ten percent off seconds')

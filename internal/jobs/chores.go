@@ -8,6 +8,7 @@ import (
 	"github.com/riverqueue/river"
 
 	"jundle/internal/app/destinations"
+	"jundle/internal/app/feeds"
 	"jundle/internal/app/pages"
 	"jundle/internal/app/signups"
 	"jundle/internal/app/webhooks"
@@ -41,6 +42,7 @@ func choresOf(with Options) []chore {
 	s, now := with.Store, with.Now
 	kept := destinations.Destinations{Store: s, Now: now}
 	hander := signups.Sender{Store: s, Outbound: with.Outbound, Now: now}
+	taken := feeds.Feeds{Store: s, Files: with.Files, Outbound: with.Outbound, Now: now}
 	sender := webhooks.Sender{Store: s, Outbound: with.Outbound, Now: now}
 	return []chore{
 		{"days to be summed up anew", 5 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpDue(ctx, s) }},
@@ -80,6 +82,7 @@ func choresOf(with Options) []chore {
 		{"clicks to tell webhooks of", 15 * time.Second, choresQueue, func(ctx context.Context) error { return s.TellOfClicks(ctx, now()) }},
 		{"messages sent long ago", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetDeliveries(ctx, now()) }},
 		{"tokens of programs", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetAPITokens(ctx, now()) }},
+		{"feeds to be asked", 30 * time.Second, feedsQueue, taken.AskDue},
 		{"addresses to be asked", 15 * time.Second, checksQueue, func(ctx context.Context) error {
 			return kept.CheckDue(ctx, with.Outbound)
 		}},

@@ -37,6 +37,7 @@ const (
 	choresQueue   = "chores"
 	exportsQueue  = "exports"
 	checksQueue   = "checks"
+	feedsQueue    = "feeds"
 	webhooksQueue = "webhooks"
 )
 
@@ -70,6 +71,7 @@ func New(options Options) (*Jobs, error) {
 		Queues: map[string]river.QueueConfig{
 			// A day with very many events keeps back neither the other days nor busy visitors.
 			sumsQueue: {MaxWorkers: 2}, choresQueue: {MaxWorkers: 1}, exportsQueue: {MaxWorkers: 2}, checksQueue: {MaxWorkers: 1},
+			feedsQueue:         {MaxWorkers: 1},
 			webhooksQueue:      {MaxWorkers: 2},
 			store.LettersQueue: {MaxWorkers: 4},
 		},

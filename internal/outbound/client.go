@@ -94,35 +94,58 @@ func (s *split) RoundTrip(request *http.Request) (*http.Response, error) {
 	return s.web.RoundTrip(request)
 }
 
+// Answer is what an address answered with.
+type Answer struct {
+	Status int
+	Header http.Header
+	Body   []byte
+	// From is the address that was read in the end, after redirects.
+	From *url.URL
+}
+
 // Get reads at most limit bytes from an address and says what type they are
 // declared to be. The address read from in the end, after redirects, is
 // returned too.
 func (c *Client) Get(ctx context.Context, address, accept string, limit int64) (body []byte, contentType string, from *url.URL, err error) {
+	answer, err := c.Fetch(ctx, address, map[string]string{"Accept": accept}, limit)
+	if err != nil {
+		return nil, "", nil, err
+	}
+	if answer.Status != http.StatusOK {
+		return nil, "", nil, fmt.Errorf("the site answered %d %s", answer.Status, http.StatusText(answer.Status))
+	}
+	return answer.Body, answer.Header.Get("Content-Type"), answer.From, nil
+}
+
+// Fetch asks an address with header fields and reads at most limit bytes of the answer,
+// whatever its status; ErrTooLarge beyond.
+func (c *Client) Fetch(ctx context.Context, address string, header map[string]string, limit int64) (Answer, error) {
 	select {
 	case c.turns <- struct{}{}:
 		defer func() { <-c.turns }()
 	case <-ctx.Done():
-		return nil, "", nil, ctx.Err()
+		return Answer{}, ctx.Err()
 	}
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
-		return nil, "", nil, err
+		return Answer{}, err
 	}
 	request.Header.Set("User-Agent", "Jundle title fetcher")
-	request.Header.Set("Accept", accept)
+	for name, value := range header {
+		if value != "" {
+			request.Header.Set(name, value)
+		}
+	}
 	response, err := c.http.Do(request)
 	if err != nil {
-		return nil, "", nil, err
+		return Answer{}, err
 	}
 	defer response.Body.Close()
-	if response.StatusCode != http.StatusOK {
-		return nil, "", nil, fmt.Errorf("the site answered %s", response.Status)
-	}
-	body, err = io.ReadAll(io.LimitReader(response.Body, limit+1))
+	body, err := io.ReadAll(io.LimitReader(response.Body, limit+1))
 	if err == nil && int64(len(body)) > limit {
 		err = ErrTooLarge
 	}
-	return body, response.Header.Get("Content-Type"), response.Request.URL, err
+	return Answer{response.StatusCode, response.Header, body, response.Request.URL}, err
 }
 
 // Send sends a body to an address, with header fields, and says with which status it was answered.
@@ -158,6 +181,8 @@ func Reason(err error) string {
 	switch {
 	case errors.Is(err, ErrForbidden):
 		return "This address is not on the public internet."
+	case errors.Is(err, ErrTooLarge):
+		return "It answered with more than is read."
 	case errors.As(err, &slow) && slow.Timeout():
 		return "It did not answer in time."
 	}

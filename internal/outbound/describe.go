@@ -29,12 +29,21 @@ type Description struct {
 	// Picture holds the bytes of the picture the site offers for itself, as they
 	// came; nil when it offers none that can be had.
 	Picture []byte
+	// Feed: there is no page there but a feed.
+	Feed bool
 	// Player is that of a film or a sound; nil where there is none that may be shown.
 	Player *oembed.Player
 }
 
 // ErrNoPage is answered for an address that is no web page.
 var ErrNoPage = errors.New("there is no page to read a title from")
+
+// feedKinds are the media types that feeds are served with (RFC 4287 s7, JSON Feed 1.1, and
+// common practice for RSS).
+var feedKinds = map[string]bool{
+	"application/rss+xml": true, "application/atom+xml": true, "application/feed+json": true, "application/rdf+xml": true,
+	"application/xml": true, "text/xml": true,
+}
 
 // Describe reads the title and the picture a page offers for itself, and which player
 // shows what is on it. A picture or a player that cannot be had does not fail the title.
@@ -44,11 +53,14 @@ func (c *Client) Describe(ctx context.Context, address string) (Description, err
 			return found, nil
 		}
 	}
-	body, contentType, from, err := c.Get(ctx, address, "text/html,application/xhtml+xml", maxPage)
+	body, contentType, from, err := c.Get(ctx, address, "text/html,application/xhtml+xml,*/*;q=0.1", maxPage)
 	if err != nil {
 		return Description{}, err
 	}
 	kind, _, _ := mime.ParseMediaType(contentType)
+	if feedKinds[kind] {
+		return Description{Feed: true}, nil
+	}
 	if kind != "text/html" && kind != "application/xhtml+xml" {
 		return Description{}, ErrNoPage
 	}
@@ -224,4 +236,13 @@ func (h *head) link(more bool) {
 		return
 	}
 	h.alternates[kind] = said["href"]
+}
+
+// FeedOf is the address of the feed that a page names; empty for none.
+func FeedOf(ctx context.Context, page Answer) string {
+	reader, err := charset.NewReader(bytes.NewReader(page.Body), page.Header.Get("Content-Type"))
+	if err != nil {
+		return ""
+	}
+	return readHead(ctx, reader, page.From).feed
 }

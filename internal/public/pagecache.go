@@ -40,7 +40,8 @@ const (
 // livePage is a published page as it is held in memory.
 type livePage struct {
 	store.LivePage
-	destinationIDs map[string]bool
+	// dependsOn are the destinations and feeds whose changes are changes of the page.
+	dependsOn map[string]bool
 	// tags are all of the page's, each with the ID of its source.
 	tags       map[string]string
 	attributor *source.Attributor
@@ -63,13 +64,13 @@ type liveEndpoint struct {
 	link *liveLink
 }
 
-// isOrLeadsTo tells whether a change of a page, a short link or a destination is one
+// isOrLeadsTo tells whether a change of a page, a short link, a destination or a feed is one
 // of this for its visitors.
 func (l liveEndpoint) isOrLeadsTo(id uuid.UUID) bool {
 	if l.link != nil {
 		return l.link.ID == id || l.link.Link.DestinationID == id.String() || l.link.Link.FallbackID == id.String()
 	}
-	return l.page.PageID == id || l.page.destinationIDs[id.String()]
+	return l.page.PageID == id || l.page.dependsOn[id.String()]
 }
 
 // isDeleted tells whether it was deleted, and may still be taken back.
@@ -246,9 +247,9 @@ func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error
 		LivePage: row, tags: map[string]string{}, attributor: source.NewAttributor(row.Sources, c.networks,
 			c.ours...), serial: c.serials.Add(1),
 	}
-	live.destinationIDs = make(map[string]bool)
-	for _, id := range row.Document.DestinationIDs() {
-		live.destinationIDs[id] = true
+	live.dependsOn = make(map[string]bool)
+	for _, id := range append(row.Document.DestinationIDs(), row.Document.FeedIDs()...) {
+		live.dependsOn[id] = true
 	}
 	for _, source := range row.Sources {
 		for _, tag := range source.Tags {

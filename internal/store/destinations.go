@@ -258,7 +258,8 @@ func addHistory(tx *gorm.DB, id, user uuid.UUID, address string) error {
 		select since from destination_addresses where destination_id = ? order by since desc offset ? limit 1)`, id, id, historyKept).Error
 }
 
-// resolve writes into documents of a workspace where their destinations lead now.
+// resolve writes into documents of a workspace where their destinations lead now, and what
+// their feeds have.
 func resolve(tx *gorm.DB, workspace uuid.UUID, documents ...*page.Document) error {
 	var ids []string
 	for _, document := range documents {
@@ -271,7 +272,7 @@ func resolve(tx *gorm.DB, workspace uuid.UUID, documents ...*page.Document) erro
 	for _, document := range documents {
 		document.Resolve(leads)
 	}
-	return nil
+	return fillFeeds(tx, workspace, documents...)
 }
 
 // addressesOf finds where destinations of a workspace lead, by their IDs. Those of

@@ -153,7 +153,7 @@ type MediaPlace struct {
 // KeptMedia is a file with where it is used.
 type KeptMedia struct {
 	Media `gorm:"embedded"`
-	// Used: a working copy, a live page, a theme, a destination or a short link shows it. Older
+	// Used: a working copy, a live page, a theme, a feed, a destination or a short link shows it. Older
 	// editions alone do not count.
 	Used bool
 }
@@ -163,6 +163,7 @@ const mediaUsed = `(
 	or exists (select from editions join pages on pages.id = editions.page_id and pages.live_edition = editions.number
 		where pages.workspace_id = media.workspace_id and media.name = any(editions.media))
 	or exists (select from themes where themes.workspace_id = media.workspace_id and media.name = any(themes.media))
+	or exists (select from feeds where feeds.workspace_id = media.workspace_id and media.name = any(feeds.media))
 	or exists (select from destinations where destinations.workspace_id = media.workspace_id and media.name = any(destinations.media))
 	or exists (select from short_links where short_links.workspace_id = media.workspace_id and media.name = any(short_links.media)))`
 

@@ -287,7 +287,7 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Address:     found.Address,
 		Revision:    found.Revision,
 		SavedAs:     found.SavedAs,
-		Document:    found.Draft,
+		Document:    found.Draft.WithoutItems(),
 		Strip:       strip,
 		LiveEdition: found.LiveEdition,
 		Changes:     changes,
@@ -348,6 +348,7 @@ type Description struct {
 	Title   string           `json:"title" doc:"Empty when none could be had."`
 	Picture *picture.Picture `json:"picture,omitempty" doc:"Kept whole; absent when the site offers none."`
 	Player  *page.Player     `json:"player,omitempty" doc:"The block that plays it; absent where nothing there is played."`
+	Feed    bool             `json:"feed,omitempty" doc:"It is a feed, to be taken in by find-feed."`
 }
 
 func (s *Server) describe(ctx context.Context, in *struct {
@@ -378,6 +379,7 @@ func (s *Server) describe(ctx context.Context, in *struct {
 		return answer, nil //nolint:nilerr // a site that does not answer is no fault of the request
 	}
 	answer.Body.Title = firstOf(found.Title, page.MaxTitle)
+	answer.Body.Feed = found.Feed
 	if found.Picture != nil {
 		answer.Body.Picture = s.keepFetched(ctx, found.Picture)
 	}

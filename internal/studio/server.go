@@ -163,6 +163,7 @@ func New(options Options) (*Server, error) {
 	s.addSharing()
 	s.addPlaces()
 	s.addMaps()
+	s.addFeeds()
 	s.addCampaigns()
 	s.addShortLinks()
 	s.addDestinations()

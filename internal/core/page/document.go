@@ -81,6 +81,7 @@ type Block struct {
 	Quote    *Quote    `json:"quote,omitempty"`
 
 	Player    *Player    `json:"player,omitempty"`
+	Feed      *Feed      `json:"feed,omitempty"`
 	SignUp    *SignUp    `json:"signup,omitempty"`
 	Place     *Venue     `json:"place,omitempty"`
 	Dates     *Dates     `json:"dates,omitempty"`

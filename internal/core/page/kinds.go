@@ -13,6 +13,7 @@ var kinds = []kind{
 	kindOf("offer", func(b *Block) **Offer { return &b.Offer }),
 	kindOf("quote", func(b *Block) **Quote { return &b.Quote }),
 	kindOf("player", func(b *Block) **Player { return &b.Player }),
+	kindOf("feed", func(b *Block) **Feed { return &b.Feed }),
 	kindOf("signup", func(b *Block) **SignUp { return &b.SignUp }),
 	kindOf("place", func(b *Block) **Venue { return &b.Place }),
 	kindOf("dates", func(b *Block) **Dates { return &b.Dates }),

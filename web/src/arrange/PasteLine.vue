@@ -146,6 +146,10 @@ async function describe(block: Block, titled: boolean) {
   fetching.value++
   try {
     const found = await take(api.POST('/api/describe', { body: { address: given.address } }))
+    if (found.feed) {
+      await takeIn(block, titled)
+      return
+    }
     if (!found.title && !found.picture) return
     const make = (block: Block) => {
       const { button } = block
@@ -167,6 +171,23 @@ async function describe(block: Block, titled: boolean) {
   } finally {
     fetching.value--
   }
+}
+
+/** What leads to a feed shows what is in it. */
+async function takeIn(block: Block, titled: boolean) {
+  const given = block.button
+  const feed = await take(api.POST('/api/feeds', { body: { address: given?.address ?? '' } }))
+  copy?.fillIn(block.key, (there) => {
+    if (!there.button || there.button.title !== given?.title) return
+    there.kind = 'feed'
+    there.feed = {
+      title: titled ? there.button.title : feed.title,
+      feedId: feed.id,
+      address: feed.address,
+      most: 3,
+    }
+    delete there.button
+  })
 }
 
 function forget() {

@@ -11,6 +11,7 @@ import {
   MoveVertical,
   Play,
   Quote,
+  Rss,
   SeparatorHorizontal,
   Tag,
   TicketPercent,
@@ -29,6 +30,7 @@ import KindContact from './KindContact.vue'
 import KindCountdown from './KindCountdown.vue'
 import KindDates from './KindDates.vue'
 import KindDivider from './KindDivider.vue'
+import KindFeed from './KindFeed.vue'
 import KindFile from './KindFile.vue'
 import KindHeading from './KindHeading.vue'
 import KindOffer from './KindOffer.vue'
@@ -126,6 +128,14 @@ export const KINDS = [
     icon: Play,
     editor: KindPlayer,
     make: () => ({ title: t('kinds.newFilm'), address: somewhere }),
+  }),
+  kind({
+    kind: 'feed',
+    label: t('kinds.feed'),
+    icon: Rss,
+    editor: KindFeed,
+    styled: true,
+    make: () => ({ title: '', most: 3, shown: 'rows' }),
   }),
   kind({
     kind: 'signup',

@@ -94,6 +94,10 @@ func Everything() page.Document {
 			Title: "Forty hours of fire", Address: "https://wavecastle.example/watch/forty-hours", Provider: "Wavecastle",
 			Frame: "https://player.wavecastle.example/forty-hours", Width: 640, Height: 360, Still: Picture("5"),
 		}}),
+		block("feed", page.Block{Feed: &page.Feed{
+			Title: "From the journal", FeedID: "0190f5fe-7c1e-7a6a-9c1e-1f2e3d4c5b6a", Address: "https://notes.quarrow.example/feed.xml", Most: 3,
+			Shown: "rows",
+		}}),
 		block("signup", page.Block{SignUp: &page.SignUp{
 			Title: "The studio letter", Text: "Four a year", Button: "Write to me", Consent: "Quarrow Clay may write to me.",
 			Thanks: "See you soon.",

@@ -501,6 +501,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take in the feed at an address, or the one that a page names; one that is there is asked again
+         * @description RSS 2.0, Atom (RFC 4287) or JSON Feed 1.1. It is asked again by itself while a page shows it. At most 20 of a workspace.
+         */
+        post: operations["find-feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feeds/{feed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read what a feed had when it was asked last */
+        get: operations["get-feed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files": {
         parameters: {
             query?: never;
@@ -2658,6 +2695,7 @@ export interface components {
             countdown?: components["schemas"]["Countdown"];
             dates?: components["schemas"]["Dates"];
             divider?: components["schemas"]["Divider"];
+            feed?: components["schemas"]["Feed"];
             file?: components["schemas"]["File"];
             /** @description Stands before where it leads; absent where it leads there at once. */
             gate?: components["schemas"]["Gate"];
@@ -3117,6 +3155,8 @@ export interface components {
             address: string;
         };
         Description: {
+            /** @description It is a feed, to be taken in by find-feed. */
+            feed?: boolean;
             /** @description Kept whole; absent when the site offers none. */
             picture?: components["schemas"]["Picture"];
             /** @description The block that plays it; absent where nothing there is played. */
@@ -3362,6 +3402,47 @@ export interface components {
             /** Format: int64 */
             weight: number;
         };
+        Feed: {
+            /** @description Of the feed. */
+            address?: string;
+            /** @description The feed it shows, as find-feed answers it. */
+            feedId?: string;
+            /** @description What the feed has now; in answers, and left out of what is saved. */
+            items?: components["schemas"]["Item"][] | null;
+            /**
+             * Format: int64
+             * @description How many it shows at most: 1 to 12.
+             */
+            most: number;
+            /**
+             * @description As buttons, as cards, or as a grid of pictures.
+             * @enum {string}
+             */
+            shown?: "rows" | "cards" | "grid";
+            /** @description Above the items; at most 120 characters. */
+            title?: string;
+        };
+        FeedView: {
+            address: string;
+            /** Format: date-time */
+            askedAt: string;
+            /**
+             * Format: date-time
+             * @description When it is asked again.
+             */
+            dueAt: string;
+            id: string;
+            /** @description The newest first; behind them those that are no longer in it. */
+            items: components["schemas"]["Item"][];
+            /** @description Why it gave no answer when it was asked last. */
+            problem?: string;
+            /**
+             * Format: date-time
+             * @description When it last answered with a feed.
+             */
+            readAt: string;
+            title: string;
+        };
         Figure: {
             /** @description The nearest colour of its hue and chroma that passes; absent where none does. */
             better?: string;
@@ -3423,6 +3504,9 @@ export interface components {
             media?: string;
             poster?: components["schemas"]["Picture"];
             veil: components["schemas"]["Veil"];
+        };
+        FindFeedRequest: {
+            address: string;
         };
         Finding: {
             /** @description What it is about, such as nowhere, gone, twice or vague. */
@@ -3649,6 +3733,21 @@ export interface components {
             whole: boolean;
             /** @description What it is called. */
             workspace: string;
+        };
+        Item: {
+            address: string;
+            /**
+             * Format: date-time
+             * @description When it was published, where the feed says so.
+             */
+            at?: string;
+            /** @description It is no longer in the feed. */
+            gone?: boolean;
+            /** @description What its clicks are kept under: the same for the same entry, always. */
+            key: string;
+            picture?: components["schemas"]["Picture"];
+            /** @description At most 120 characters. */
+            title: string;
         };
         ItemReading: {
             /** @description Clicks, keyed as those of the block. */
@@ -6811,6 +6910,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DestinationReadings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindFeedRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                feed: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedView"];
                 };
             };
             /** @description Error */
