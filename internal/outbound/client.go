@@ -94,15 +94,6 @@ func (s *split) RoundTrip(request *http.Request) (*http.Response, error) {
 	return s.web.RoundTrip(request)
 }
 
-// Answer is what an address answered with.
-type Answer struct {
-	Status int
-	Header http.Header
-	Body   []byte
-	// From is the address that was read in the end, after redirects.
-	From *url.URL
-}
-
 // Get reads at most limit bytes from an address and says what type they are
 // declared to be. The address read from in the end, after redirects, is
 // returned too.

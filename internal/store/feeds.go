@@ -56,6 +56,18 @@ func (s *Store) Feed(ctx context.Context, workspace, id uuid.UUID) (Feed, error)
 	return one, found(err)
 }
 
+// FeedProblems are what was wrong with feeds of a workspace when they were asked last, by
+// their IDs; empty for nothing.
+func (s *Store) FeedProblems(ctx context.Context, workspace uuid.UUID, ids []string) (map[string]string, error) {
+	var rows []Feed
+	err := s.db.WithContext(ctx).Select("id, problem").Where("workspace_id = ? and id in ?", workspace, ids).Find(&rows).Error
+	problems := make(map[string]string, len(rows))
+	for _, row := range rows {
+		problems[row.ID.String()] = row.Problem
+	}
+	return problems, err
+}
+
 // AddFeed takes in a feed. One that is there already is answered as it is. A *QuotaError
 // when the workspace has as many as it may.
 func (s *Store) AddFeed(ctx context.Context, one Feed) (Feed, error) {

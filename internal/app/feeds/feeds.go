@@ -4,21 +4,15 @@
 package feeds
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
 	"log/slog"
 	"math/rand/v2"
-	"mime"
-	"net/http"
 	"reflect"
-	"strconv"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/pquerna/cachecontrol/cacheobject"
 	"golang.org/x/sync/errgroup"
 
 	"jundle/internal/core/address"
@@ -59,7 +53,7 @@ func (u Feeds) Find(ctx context.Context, workspace uuid.UUID, link string) (stor
 	ctx, cancel := context.WithTimeout(ctx, asksWithin)
 	defer cancel()
 	answer, err := u.ask(ctx, store.Feed{Address: link})
-	if err == nil && isPage(answer) {
+	if err == nil && answer.IsPage() {
 		if link = outbound.FeedOf(ctx, answer); link == "" {
 			return store.Feed{}, ErrNoFeed
 		}
@@ -71,7 +65,7 @@ func (u Feeds) Find(ctx context.Context, workspace uuid.UUID, link string) (stor
 	if err != nil {
 		return store.Feed{}, err
 	}
-	if answer.Status != http.StatusOK {
+	if !answer.IsOK() {
 		return store.Feed{}, fmt.Errorf("%w: it answered %d", ErrNoFeed, answer.Status)
 	}
 	read, err := feedfile.Read(answer.Body, answer.From)
@@ -115,10 +109,10 @@ func (u Feeds) again(parent context.Context, one store.Feed) error {
 	switch {
 	case err != nil:
 		problem = outbound.Reason(err)
-	case answer.Status == http.StatusNotModified:
+	case answer.IsUnchanged():
 		_, err := u.take(parent, one, answer, feedfile.Feed{})
 		return err
-	case answer.Status != http.StatusOK:
+	case !answer.IsOK():
 		problem = fmt.Sprintf("It answered %d.", answer.Status)
 	default:
 		if read, err = feedfile.Read(answer.Body, answer.From); err != nil {
@@ -132,7 +126,7 @@ func (u Feeds) again(parent context.Context, one store.Feed) error {
 	one.Failures++
 	one.Problem, one.AskedAt = problem, u.Now()
 	one.DueAt = feed.Next(one.AskedAt, feed.Answer{
-		Failures: one.Failures, Over: answer.Status == http.StatusGone, Later: laterIn(answer.Header, one.AskedAt),
+		Failures: one.Failures, Over: answer.IsGone(), Later: answer.RetryAfter(one.AskedAt),
 	}, rand.Float64())
 	return u.Store.KeepFeed(parent, one, false)
 }
@@ -141,7 +135,7 @@ func (u Feeds) again(parent context.Context, one store.Feed) error {
 func (u Feeds) take(ctx context.Context, one store.Feed, answer outbound.Answer, read feedfile.Feed) (store.Feed, error) {
 	now, before := u.Now(), one.Items
 	one.AskedAt, one.ReadAt, one.Failures, one.Problem = now, now, 0, ""
-	if answer.Status != http.StatusNotModified {
+	if !answer.IsUnchanged() {
 		items := make([]feed.Item, len(read.Entries))
 		wanted := make(map[string]string)
 		for i, entry := range read.Entries {
@@ -151,9 +145,9 @@ func (u Feeds) take(ctx context.Context, one store.Feed, answer outbound.Answer,
 		one.Items = feed.Merge(one.Items, items)
 		one.Title = read.Title
 		u.addPictures(ctx, one, wanted)
-		one.Etag, one.Modified = short(answer.Header.Get("ETag")), short(answer.Header.Get("Last-Modified"))
+		one.Etag, one.Modified = answer.Validators()
 	}
-	one.DueAt = feed.Next(now, feed.Answer{Fresh: freshFor(answer.Header), Later: laterIn(answer.Header, now)}, rand.Float64())
+	one.DueAt = feed.Next(now, feed.Answer{Fresh: answer.FreshFor(), Later: answer.RetryAfter(now)}, rand.Float64())
 	return one, u.Store.KeepFeed(context.WithoutCancel(ctx), one, !reflect.DeepEqual(before, one.Items))
 }
 
@@ -210,38 +204,4 @@ func (u Feeds) ask(ctx context.Context, one store.Feed) (outbound.Answer, error)
 		"Accept":     "application/feed+json, application/atom+xml, application/rss+xml, application/xml;q=0.9, text/html;q=0.5, */*;q=0.1",
 		"User-Agent": "Jundle feed reader", "If-None-Match": one.Etag, "If-Modified-Since": one.Modified,
 	}, feedfile.MaxBytes)
-}
-
-func isPage(answer outbound.Answer) bool {
-	kind, _, _ := mime.ParseMediaType(answer.Header.Get("Content-Type"))
-	return (kind == "text/html" || kind == "application/xhtml+xml") && !bytes.HasPrefix(bytes.TrimSpace(answer.Body), []byte("<?xml"))
-}
-
-// short is a header field that is sent back as it came; none where it is longer than any.
-func short(field string) string {
-	if len(field) > 300 {
-		return ""
-	}
-	return field
-}
-
-// freshFor is for how long an answer is good (RFC 9111 s5.2.2.1); 0 where nothing is said.
-func freshFor(header http.Header) time.Duration {
-	said, err := cacheobject.ParseResponseCacheControl(header.Get("Cache-Control"))
-	if err != nil || said.MaxAge < 0 {
-		return 0
-	}
-	return time.Duration(said.MaxAge) * time.Second
-}
-
-// laterIn is after how long one may ask again (RFC 9110 s10.2.3); 0 where nothing is said.
-func laterIn(header http.Header, now time.Time) time.Duration {
-	text := strings.TrimSpace(header.Get("Retry-After"))
-	if seconds, err := strconv.Atoi(text); err == nil && seconds > 0 {
-		return time.Duration(min(seconds, 1<<20)) * time.Second
-	}
-	if at, err := http.ParseTime(text); err == nil {
-		return at.Sub(now)
-	}
-	return 0
 }

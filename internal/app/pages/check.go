@@ -74,6 +74,9 @@ func (u Pages) facts(ctx context.Context, of store.Page) (pagecheck.Facts, error
 	if facts.Links, err = u.Store.LinkChecks(ctx, of.WorkspaceID, of.Draft.DestinationIDs()); err != nil {
 		return facts, err
 	}
+	if facts.Feeds, err = u.Store.FeedProblems(ctx, of.WorkspaceID, of.Draft.FeedIDs()); err != nil {
+		return facts, err
+	}
 	span, err := figures.Span(ctx, u.Store, of.WorkspaceID, of.ID, of.CreatedAt, "28d", facts.Now)
 	if err != nil {
 		return facts, err
@@ -111,12 +114,13 @@ func packedBytes(html []byte) (int, error) {
 	return packed.Len(), err
 }
 
-// stops are what can be pressed on a page and leads out, in its order.
+// stops are what can be pressed on a page and leads out, in its order, without what feeds
+// bring: nobody here chose where that leads.
 func stops(doc page.Document, asked map[string]linkcheck.Result) []Stop {
 	var all []Stop
 	for _, row := range doc.Rows() {
 		for _, target := range doc.TargetsOf(row.Key) {
-			if target.Address == "" || target.Address[0] == '/' {
+			if target.Address == "" || target.Address[0] == '/' || row.Kind == "feed" {
 				continue
 			}
 			stop := Stop{Row: row.Key, Item: target.Item, Title: target.Name, Address: target.Address}

@@ -40,6 +40,9 @@ func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
 	if block.Pictures != nil {
 		l.alternatives(*block.Pictures)
 	}
+	if block.Feed != nil {
+		l.feed(*block.Feed, facts)
+	}
 	if block.SignUp != nil {
 		l.signUp(*block.SignUp, facts)
 	}
@@ -71,6 +74,18 @@ func (l *list) signUp(form page.SignUp, facts Facts) {
 	if strings.TrimSpace(form.Consent) == "" {
 		l.add("consent", Weak, "It does not say what people agree to.",
 			"In many countries letters may be sent to those only who agreed to them, and you must be able to show it.", nil)
+	}
+}
+
+// feed finds a feed that shows nothing, or nothing new.
+func (l *list) feed(of page.Feed, facts Facts) {
+	problem, there := facts.Feeds[of.FeedID]
+	switch {
+	case !there:
+		l.add("nofeed", Wrong, "No feed has been found for it.",
+			"Visitors see nothing of it. Say where the feed is, and press “Look for the feed”.", nil)
+	case problem != "":
+		l.add("feed", Weak, "Its feed gives no answer: "+problem, "Visitors see what it had. It is asked again by itself.", nil)
 	}
 }
 

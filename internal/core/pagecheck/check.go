@@ -25,6 +25,9 @@ type Facts struct {
 	Bytes int
 	// MediaBytes is how much its pictures and films take on a phone.
 	MediaBytes int64
+	// Feeds are what was wrong with the page's feeds when they were asked last, in words, by
+	// their IDs; empty for nothing. One that is not among them is not there.
+	Feeds map[string]string
 	// NoMail: no letters are sent, so that nobody can confirm an address.
 	NoMail bool
 }

@@ -227,3 +227,14 @@ func TestAFormForSignUpsSaysWhatPeopleAgreeToAndNeedsAMailServer(t *testing.T) {
 	assert.Equal(t, []string{"consent letter01"}, with(" ", pagecheck.Facts{Now: noon}))
 	assert.Equal(t, []string{"nomail letter01"}, with("I agree.", pagecheck.Facts{Now: noon, NoMail: true}))
 }
+
+func TestAFeedThatShowsNothingOrNothingNewIsSaid(t *testing.T) {
+	journal := page.Block{Key: "journal1", Kind: "feed", Shown: true, Feed: &page.Feed{Title: "Notes", Most: 3, FeedID: "one"}}
+	with := func(feeds map[string]string) []string {
+		found := kinds(pagecheck.Check(of(journal), pagecheck.Facts{Now: noon, Feeds: feeds}))
+		return slices.DeleteFunc(found, func(kind string) bool { return !strings.HasSuffix(kind, " journal1") })
+	}
+	assert.Equal(t, []string{"nofeed journal1"}, with(nil))
+	assert.Equal(t, []string{"feed journal1"}, with(map[string]string{"one": "It answered 500."}))
+	assert.Empty(t, with(map[string]string{"one": ""}))
+}
