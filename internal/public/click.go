@@ -70,7 +70,7 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 		return s.notice(http.StatusGone, spoken(live.locale(), "off_now"))
 	}
 	if target.Gate != nil {
-		at := s.gateOf(live, target.Gate, key, target.Name)
+		at := s.gateOf(asked, live, target.Gate, key, target.Name)
 		switch {
 		case asked.isBeacon():
 			if refused, opens := s.opens(context.Background(), asked, at, passcodeIn(pressed.form)); !opens {

@@ -31,6 +31,16 @@ type drawingKey struct {
 	serial  uint64
 	tag     string
 	variant int // of the trial that runs
+	// language is the one it is drawn in; empty for the page's own.
+	language string
+}
+
+// varies says by which fields of a request the answer differs (RFC 9110 s12.5.5).
+func varies(common http.Header) string {
+	if more := common.Get("Vary"); more != "" {
+		return "Accept-Encoding, " + more
+	}
+	return "Accept-Encoding"
 }
 
 // newDrawing makes the answers with a page beforehand.
@@ -39,7 +49,7 @@ func newDrawing(common http.Header, plain, packed []byte, policy string) *drawin
 	etag := `"` + hex.EncodeToString(sum[:12]) + `"`
 	// Asking again each time keeps the page fresh and the count whole.
 	header := with(common, map[string]string{
-		"Cache-Control": "private, no-cache", "ETag": etag, "Vary": "Accept-Encoding", "Content-Security-Policy": policy,
+		"Cache-Control": "private, no-cache", "ETag": etag, "Vary": varies(common), "Content-Security-Policy": policy,
 	})
 	whole := func(body []byte, more map[string]string) answer {
 		more["Content-Type"], more["Content-Length"] = "text/html; charset=utf-8", strconv.Itoa(len(body))
@@ -52,20 +62,19 @@ func newDrawing(common http.Header, plain, packed []byte, policy string) *drawin
 }
 
 // drawn returns a page as it is drawn at a moment for a tag, which stands for its
-// source. A tag that is none of the page's is drawn as if there were none, so that
+// source, in a language. A tag that is none of the page's is drawn as if there were none, so that
 // nobody can fill the memory with made-up ones.
-func (s *Server) drawn(live *livePage, tag string, variant int, at time.Time) (*drawing, error) {
-	if live.tags[tag] == "" {
-		tag = ""
+func (s *Server) drawn(live *livePage, key drawingKey, at time.Time) (*drawing, error) {
+	if live.tags[key.tag] == "" {
+		key.tag = ""
 	}
-	key := drawingKey{live.serial, tag, variant}
 	if ready, ok := s.drawings.get(key); ok && ready.holds(at) {
 		return ready, nil
 	}
-	made, err, _ := s.drawingNow.Do(fmt.Sprint(live.serial, " ", variant, " ", tag), func() (any, error) {
-		ready, err := s.draw(live, variant, render.Visit{
-			Reroute: s.Reroute,
-			To:      audience.Audience{At: at, Source: live.tags[tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag,
+	made, err, _ := s.drawingNow.Do(fmt.Sprint(key), func() (any, error) {
+		ready, err := s.draw(live, key.variant, render.Visit{
+			To: audience.Audience{At: at, Source: live.tags[key.tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition,
+			Tag: key.tag, Language: key.language, Reroute: s.Reroute,
 		})
 		if err == nil {
 			ready.validity = validAt(at, live.Document.Next)
@@ -88,13 +97,16 @@ func (p *livePage) variantOf(event store.Event, at time.Time) int {
 func (s *Server) draw(p *livePage, variant int, visit render.Visit) (*drawing, error) {
 	common := s.headers.common
 	if !p.Document.IsOpen(visit.To.At) {
-		return drawClosed(common, p.Document, visit.To.At, s.AbuseLink)
+		return drawClosed(common, p.Document.In(visit.Language), visit.To.At, s.AbuseLink)
 	}
 	plain, policy, err := render.Page(p.Document.InVariant(variant, visit.To.At), visit)
 	if err != nil {
 		return nil, err
 	}
 	packed, err := compress.Gzip(plain)
+	if p.offered != nil {
+		common = with(common, map[string]string{"Content-Language": cmp.Or(visit.Language, p.Document.Language), "Vary": "Accept-Language"})
+	}
 	if p.Document.Sharing.Unlisted {
 		common = with(common, map[string]string{"X-Robots-Tag": "noindex"})
 	}

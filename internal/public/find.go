@@ -33,7 +33,7 @@ func findIn(query string) string {
 
 // found answers with what of a page holds what is looked for; false where the whole page
 // is to be shown.
-func (s *Server) found(live *livePage, tag, find string, at time.Time) (answer, bool) {
+func (s *Server) found(live *livePage, tag, language, find string, at time.Time) (answer, bool) {
 	to := audience.Audience{At: at, Source: live.tags[tag]}
 	if !live.Document.IsOpen(at) || !live.Document.CanBeSearched(to) {
 		return answer{}, false
@@ -50,6 +50,7 @@ func (s *Server) found(live *livePage, tag, find string, at time.Time) (answer, 
 	html, policy, err := render.Page(live.Document, render.Visit{
 		Reroute: s.Reroute,
 		To:      to, Origin: s.Origin, Address: live.Address, Edition: live.Edition, Tag: tag, Find: find,
+		Language: language,
 	})
 	if err != nil {
 		return s.failed(live.locale(), err), true

@@ -55,8 +55,18 @@ type gate struct {
 // locale is that of the page.
 func (g gate) locale() *locale.Locale { return locale.Of(g.language) }
 
-func (s *Server) gateOf(live *livePage, of *page.Gate, key, title string) gate {
-	return gate{of, live.PageID, live.WorkspaceID, key, title, live.Document.Language, live.Document.Look, live.Edition}
+// gateOf is a gate of a page, in the language that its visitor reads; key is that of the
+// block it stands before, empty for the page.
+func (s *Server) gateOf(asked request, live *livePage, of *page.Gate, key, title string) gate {
+	language, where := live.languageOf(asked, chosenIn(asked.query)), "gate"
+	if key != "" {
+		where = "blocks/" + key + "/gate"
+	}
+	said := *of
+	live.Document.Speak(language, where, &said)
+	return gate{
+		&said, live.PageID, live.WorkspaceID, key, title, cmp.Or(language, live.Document.Language), live.Document.Look, live.Edition,
+	}
 }
 
 // passed tells whether a request carries a mark of its visitor that is still good.
@@ -127,7 +137,7 @@ func (s *Server) askedToOpen(c *gin.Context, asked request, passcode string) ans
 		if live.Document.Gate == nil || !live.Document.IsOpen(s.Now()) {
 			return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: path}
 		}
-		at := s.gateOf(live, live.Document.Gate, "", live.Document.Header.Name)
+		at := s.gateOf(asked, live, live.Document.Gate, "", live.Document.Header.Name)
 		if refused, opens := s.opens(c.Request.Context(), asked, at, passcode); !opens {
 			return refused
 		}

@@ -17,8 +17,9 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 	}
 	hit := s.hit(asked, live.PageID, live.WorkspaceID, live.attributor, given)
 	hit.Kind, hit.Edition = traffic.View, live.Edition
+	language := live.languageOf(asked, chosenIn(asked.query))
 	if gate := live.Document.Gate; gate != nil && live.Document.IsOpen(hit.At) {
-		if at := s.gateOf(live, gate, "", live.Document.Header.Name); !s.passed(asked, at) {
+		if at := s.gateOf(asked, live, gate, "", live.Document.Header.Name); !s.passed(asked, at) {
 			return s.stand(http.StatusOK, at, "") // whoever stands there has not seen the page
 		}
 	}
@@ -31,13 +32,13 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 	if straight := live.Document.PassThrough(audience.Audience{At: hit.At, Source: live.tags[tag]}); straight != nil {
 		return s.passThrough(asked, live, hit, straight.Address)
 	}
-	drawn, err := s.drawn(live, tag, live.variantOf(event, hit.At), hit.At)
+	drawn, err := s.drawn(live, drawingKey{live.serial, tag, live.variantOf(event, hit.At), language}, hit.At)
 	if err != nil {
 		return s.failed(live.locale(), err)
 	}
 	s.Recorder.Note(event)
 	if find := findIn(asked.query); find != "" {
-		if found, ok := s.found(live, tag, find, hit.At); ok {
+		if found, ok := s.found(live, tag, language, find, hit.At); ok {
 			return found
 		}
 	}

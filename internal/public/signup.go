@@ -6,6 +6,8 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"net/url"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -31,11 +33,14 @@ var (
 // once more where something is wrong, and otherwise with what comes next. Nothing tells
 // whether an address was there before.
 func (s *Server) askedToSignUp(asked request, live *livePage, hit ingest.Hit, of *page.SignUp, pressed press) answer {
-	in := live.locale()
 	shown := render.SignUpForm{
-		SignUp: *of, ID: "address", Corners: "rounded", Action: pressed.path, Language: live.Document.Language,
+		SignUp: *of, ID: "address", Corners: "rounded", Action: pressed.path,
+		Lang:    live.languageOf(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query))),
 		Address: pressed.form.Get("address"), Agreed: pressed.form.Get("agree") != "",
 	}
+	shown.Language = cmp.Or(shown.Lang, live.Document.Language)
+	live.Document.Speak(shown.Lang, "blocks/"+hit.Block+"/signup", &shown.SignUp)
+	in := locale.Of(shown.Language)
 	if asked.method != http.MethodPost {
 		return s.signUpAsked(asked, live, shown)
 	}
@@ -46,7 +51,7 @@ func (s *Server) askedToSignUp(asked request, live *livePage, hit ingest.Hit, of
 	written, key, err := signup.Address(pressed.form.Get("address"))
 	switch {
 	case pressed.form.Get("website") != "":
-		return s.sentSignUp(pressed) // nobody sees that field: it was filled in by a program
+		return s.sentSignUp(pressed, shown.Lang) // nobody sees that field: it was filled in by a program
 	case err != nil:
 		return wrong(http.StatusUnprocessableEntity, "wrong_address")
 	case of.Consent != "" && !shown.Agreed:
@@ -70,8 +75,8 @@ func (s *Server) askedToSignUp(asked request, live *livePage, hit ingest.Hit, of
 	event := s.Recorder.Decide(hit)
 	err = s.Store.AskSignUp(ctx, store.SignUp{
 		WorkspaceID: live.WorkspaceID, PageID: &live.PageID, PageName: live.Document.Header.Name, Block: hit.Block, BlockTitle: of.Title,
-		Edition: hit.Edition, Address: written, AddressKey: key, Source: event.Source, Own: hit.Own, Language: live.Document.Language,
-		Consent: of.Consent, AskedAt: hit.At,
+		Edition: hit.Edition, Address: written, AddressKey: key, Source: event.Source, Own: hit.Own, Language: shown.Language,
+		Consent: shown.Consent, AskedAt: hit.At,
 	})
 	switch {
 	case errors.Is(err, store.ErrManySignUps):
@@ -81,29 +86,30 @@ func (s *Server) askedToSignUp(asked request, live *livePage, hit ingest.Hit, of
 		return wrong(http.StatusServiceUnavailable, "not_kept")
 	}
 	s.Recorder.Record(event)
-	return s.sentSignUp(pressed)
+	return s.sentSignUp(pressed, shown.Lang)
 }
 
 // signUpKey names a page about a sign-up as it was drawn for whoever opens its address.
 type signUpKey struct {
 	editionKey
-	action string
-	sent   bool
+	action   string
+	language string
+	sent     bool
 }
 
 // signUpAsked answers whoever opens the address of a form: with the form alone, or with what
 // comes next once it was sent. It is drawn once.
 func (s *Server) signUpAsked(asked request, live *livePage, form render.SignUpForm) answer {
-	key := signUpKey{editionKey{live.PageID, live.Edition}, form.Action, asked.query == sentQuery}
+	key := signUpKey{editionKey{live.PageID, live.Edition}, form.Action, form.Lang, strings.HasPrefix(asked.query, sentQuery)}
 	if drawn, known := s.signUps.Get(key); known {
 		return drawn
 	}
 	shown := render.SignUpPage{Title: form.Title, Form: &form}
 	if key.sent {
-		in := live.locale()
+		in := locale.Of(form.Language)
 		shown = render.SignUpPage{Title: in.Say("look_in_mailbox"), Text: in.Say("look_in_mailbox_text")}
 	}
-	drawn := s.signUpPage(http.StatusOK, live, shown)
+	drawn := s.signUpPage(http.StatusOK, live, form, shown)
 	s.signUps.Add(key, drawn)
 	return drawn
 }
@@ -112,16 +118,23 @@ func (s *Server) signUpAsked(asked request, live *livePage, form render.SignUpFo
 const sentQuery = "sent="
 
 // sentSignUp leads to what is said next, so that to load that again sends nothing again.
-func (s *Server) sentSignUp(pressed press) answer {
-	return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: pressed.path + "?" + sentQuery}
+func (s *Server) sentSignUp(pressed press, lang string) answer {
+	next := pressed.path + "?" + sentQuery
+	if lang != "" {
+		next += "&lang=" + url.QueryEscape(lang)
+	}
+	return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: next}
 }
 
 func (s *Server) signUpForm(status int, live *livePage, form render.SignUpForm) answer {
-	return s.signUpPage(status, live, render.SignUpPage{Title: form.Title, Form: &form})
+	return s.signUpPage(status, live, form, render.SignUpPage{Title: form.Title, Form: &form})
 }
 
-func (s *Server) signUpPage(status int, live *livePage, shown render.SignUpPage) answer {
-	shown.Language, shown.Back = live.Document.Language, "/"+live.Address
+func (s *Server) signUpPage(status int, live *livePage, form render.SignUpForm, shown render.SignUpPage) answer {
+	shown.Language, shown.Back = form.Language, "/"+live.Address
+	if form.Lang != "" {
+		shown.Back += "?lang=" + url.QueryEscape(form.Lang)
+	}
 	html, policy, err := render.SignUp(live.Document.Look, shown)
 	if err != nil {
 		return s.failed(live.locale(), err)
@@ -224,7 +237,9 @@ func thanksOf(live *livePage, one store.SignUp) string {
 		return ""
 	}
 	if block, found := live.Document.Find(one.Block); found && block.SignUp != nil {
-		return block.SignUp.Thanks
+		said := *block.SignUp
+		live.Document.Speak(one.Language, "blocks/"+one.Block+"/signup", &said)
+		return said.Thanks
 	}
 	return ""
 }

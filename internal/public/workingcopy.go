@@ -43,7 +43,7 @@ func (s *Server) workingCopy(c *gin.Context) {
 		s.failed(s.requestOf(c).locale(), err).write(c)
 		return
 	}
-	drawn, err := s.drawWorkingCopy(c.Request.Context(), found, to)
+	drawn, err := s.drawWorkingCopy(c.Request.Context(), found, to, c.Query("lang"))
 	if err != nil {
 		s.failed(s.requestOf(c).locale(), err).write(c)
 		return
@@ -67,7 +67,7 @@ func (s *Server) shownAs(query url.Values) (audience.Audience, error) {
 	return to, err
 }
 
-func (s *Server) drawWorkingCopy(ctx context.Context, of store.Page, to audience.Audience) (drawnHTML, error) {
+func (s *Server) drawWorkingCopy(ctx context.Context, of store.Page, to audience.Audience, lang string) (drawnHTML, error) {
 	zone, err := s.Store.Location(ctx, of.WorkspaceID)
 	if err != nil {
 		return drawnHTML{}, err
@@ -95,7 +95,7 @@ func (s *Server) drawWorkingCopy(ctx context.Context, of store.Page, to audience
 	default:
 		drawn.html, drawn.policy, err = render.WorkingCopy(
 			document,
-			render.Visit{To: to, Origin: s.Origin, Address: of.Address, Reroute: s.Reroute},
+			render.Visit{To: to, Origin: s.Origin, Address: of.Address, Reroute: s.Reroute, Language: lang},
 			words+".",
 			s.leadsFrom(document, to),
 		)

@@ -51,6 +51,8 @@ type Visit struct {
 	Tag string
 	// Find is what the visitor looks for; the page is drawn whole where it is empty.
 	Find string
+	// Language is the one of the page's languages that is drawn; its own where it is empty.
+	Language string
 	// Reroute replaces the address of a player; nil to leave it. The demo reaches made-up
 	// sites by it.
 	Reroute func(address string) string
@@ -112,6 +114,8 @@ type drawing struct {
 
 func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy string, err error) {
 	doc = doc.LeadingAt(visit.To.At)
+	own, offered := doc.Language, doc.Languages()
+	doc = doc.In(visit.Language)
 	words := CharactersOf(doc)
 	sheet := Style(doc, words)
 	if as.preview != "" {
@@ -121,7 +125,7 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	data := pageData{
 		Preview: as.preview,
 		Pieces:  p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
-		Title: doc.SharedTitle(), Description: doc.SharedDescription(), Canonical: visit.Origin + "/" + visit.Address,
+		Title: doc.SharedTitle(), Description: doc.SharedDescription(), Canonical: canonicalOf(visit, own, doc.Language),
 		Shared: pictureOf(doc, visit), Icon: iconOf(doc), Unlisted: doc.Sharing.Unlisted || as.preview != "",
 		Header: doc.Header, ThemeColour: p.look.Ground.Colour, IconsBelow: doc.Icons.Place == "below",
 	}
@@ -131,6 +135,14 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	for _, file := range Fonts(doc, words) {
 		data.Preload = append(data.Preload, file.Path)
 	}
+	if !as.elsewhere && len(offered) > 1 {
+		data.Languages = languagesOf(visit, own, offered, doc.Language)
+		for i := range data.Languages {
+			if as.preview != "" {
+				data.Languages[i].Path = "?lang=" + data.Languages[i].Tag // of the preview, not of the page
+			}
+		}
+	}
 	if data.Title == "" {
 		data.Title = visit.Address
 	}
@@ -139,7 +151,7 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	}
 	needed := needsOf(doc, doc.Visible(visit.To), visit, as.counting)
 	if as.counting && doc.CanBeSearched(visit.To) {
-		data.Search = &searchField{Action: entryPath(visit), Find: visit.Find, Found: p.foundWords()}
+		data.Search = &searchField{Action: entryPath(visit), Find: visit.Find, Found: p.foundWords(), Lang: visit.Language}
 		needed.forms = true
 	}
 	data.Scripts = needed.texts()
@@ -232,6 +244,7 @@ type pageData struct {
 	Profile                       *profilePage
 	Preview                       string
 	Search                        *searchField
+	Languages                     []offeredLanguage
 }
 
 // searchField is the field by which visitors find blocks on a long page; nil for none.
@@ -240,6 +253,8 @@ type searchField struct {
 	Action string
 	// Find is what was looked for; Found says in how many blocks it was found.
 	Find, Found string
+	// Lang is the language that is drawn where that is not the page's own.
+	Lang string
 }
 
 // pieces are the parts of a page, drawn.

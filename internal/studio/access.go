@@ -52,8 +52,8 @@ var accesses = []struct {
 		get-page be-present leave-page change-address set-as-edited append-blocks check-page check-addresses save-draft list-editions
 		compare-edition label-page take-out-page take-out-page-with-files read-partner-report delete-partner
 		change-tolerance read-paste write-plain-files close-previews preview-page publish wake-page rest-page get-ribbon
-		see-page draw-sharing-picture list-sources add-source change-source draw-source-code list-starters list-steps get-step begin-takeover
-		end-takeover list-themes plan-trial begin-trial end-trial choose-variant list-shared-figures share-figures
+		see-page draw-sharing-picture list-sources add-source change-source draw-source-code list-starters list-wordings list-steps get-step
+		begin-takeover end-takeover list-themes plan-trial begin-trial end-trial choose-variant list-shared-figures share-figures
 		close-shared-figures`},
 	// What building a page takes from what all share.
 	{team.Edits, ofAny, `

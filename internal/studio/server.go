@@ -164,6 +164,7 @@ func New(options Options) (*Server, error) {
 	s.addPlaces()
 	s.addMaps()
 	s.addFeeds()
+	s.addWordings()
 	s.addCampaigns()
 	s.addShortLinks()
 	s.addDestinations()

@@ -80,6 +80,9 @@ func pageChanges(live, next Document) []Change {
 	for _, words := range timesChange("The page", live.When, next.When) {
 		changes = append(changes, Change{Sentence: words})
 	}
+	for _, words := range translationChanges(live.Translations, next.Translations) {
+		changes = append(changes, Change{Sentence: words})
+	}
 	if words := live.Sharing.change(next.Sharing); words != "" {
 		changes = append(changes, Change{Sentence: words})
 	}

@@ -87,6 +87,9 @@ func Tidy(given Document) (Document, error) {
 		}
 	})
 	doc.tidySize(&problems)
+	if len(problems) == 0 {
+		doc.tidyTranslations(&problems)
+	}
 	if err := problems.Err(); err != nil {
 		return Document{}, err
 	}

@@ -14,7 +14,7 @@ const MaxGateText = 300
 // sensitive, or a question for a passcode.
 type Gate struct {
 	Kind       string `json:"kind" enum:"notice,passcode"`
-	Text       string `json:"text,omitempty" doc:"What is said there; a sentence of ours when left out. At most 300 characters."`
+	Text       string `json:"text,omitempty" spoken:"lines" doc:"What is said there; a sentence of ours if left out. At most 300 characters."`
 	PasscodeID string `json:"passcodeId,omitempty" doc:"Of a passcode that was set; without one nobody gets through."`
 }
 

@@ -11,9 +11,9 @@ import (
 
 // Header is the top of the page: who this is.
 type Header struct {
-	Name        string           `json:"name" doc:"At most 60 characters; shown as the page's main heading."`
-	Line        string           `json:"line" doc:"One line about the creator, at most 160 characters."`
-	About       string           `json:"about,omitempty" doc:"A longer text, at most 600 characters."`
+	Name        string           `json:"name" spoken:"line" doc:"At most 60 characters; shown as the page's main heading."`
+	Line        string           `json:"line" spoken:"line" doc:"One line about the creator, at most 160 characters."`
+	About       string           `json:"about,omitempty" spoken:"lines" doc:"A longer text, at most 600 characters."`
 	Picture     *picture.Picture `json:"picture,omitempty"`
 	Shape       string           `json:"shape" required:"false" enum:"circle,rounded,square,none" doc:"How the picture is shown."`
 	Shadow      bool             `json:"shadow" required:"false" doc:"Whether the picture casts a shadow."`
@@ -112,14 +112,14 @@ func (n Icons) links() []smallLink {
 
 // Footer is the end of the page.
 type Footer struct {
-	Text  string       `json:"text" doc:"At most 300 characters."`
+	Text  string       `json:"text" spoken:"lines" doc:"At most 300 characters."`
 	Links []FooterLink `json:"links" nullable:"false" doc:"Small links, such as privacy and terms; at most 6."`
 }
 
 // FooterLink is one small link.
 type FooterLink struct {
 	Key           string `json:"key" doc:"What its clicks are kept under; never changes."`
-	Title         string `json:"title" doc:"At most 60 characters."`
+	Title         string `json:"title" spoken:"line" doc:"At most 60 characters."`
 	Address       string `json:"address"`
 	DestinationID string `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 }

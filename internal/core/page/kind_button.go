@@ -5,12 +5,12 @@ import "jundle/internal/core/invalid"
 // Button leads to one destination.
 type Button struct {
 	Lead
-	Title         string `json:"title" doc:"At most 120 characters."`
-	Line          string `json:"line,omitempty" doc:"A second, quieter line; at most 160 characters."`
+	Title         string `json:"title" spoken:"line" doc:"At most 120 characters."`
+	Line          string `json:"line,omitempty" spoken:"line" doc:"A second, quieter line; at most 160 characters."`
 	Address       string `json:"address" doc:"Where it leads: https, http, mailto, tel or sms; at most 2,048 characters."`
 	DestinationID string `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 	Shape         string `json:"shape,omitempty" enum:"beside,plain,card" doc:"A small picture, nothing, or a wide picture above."`
-	Label         string `json:"label,omitempty" doc:"A price or a short word at the end of the button; at most 24 characters."`
+	Label         string `json:"label,omitempty" spoken:"line" doc:"A price or a short word at the end of the button; at most 24 characters."`
 	Nofollow      bool   `json:"nofollow,omitempty" doc:"Tells search engines that the link is no recommendation."`
 	Sponsored     bool   `json:"sponsored,omitempty" doc:"Tells search engines that the link is paid for."`
 	NewWindow     bool   `json:"newWindow,omitempty"`

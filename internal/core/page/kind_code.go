@@ -11,12 +11,12 @@ const CopiedItem = "copied"
 
 // Code is a discount code to copy, and where it is good.
 type Code struct {
-	Title         string `json:"title" doc:"What it is good for; at most 120 characters."`
-	Text          string `json:"text,omitempty" doc:"At most 300 characters."`
+	Title         string `json:"title" spoken:"line" doc:"What it is good for; at most 120 characters."`
+	Text          string `json:"text,omitempty" spoken:"lines" doc:"At most 300 characters."`
 	Letters       string `json:"letters" doc:"The code itself; at most 40 characters."`
 	Address       string `json:"address,omitempty" doc:"Where it is good."`
 	DestinationID string `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
-	Label         string `json:"label,omitempty" doc:"Of where it is good; the host when left out. At most 40 characters."`
+	Label         string `json:"label,omitempty" spoken:"line" doc:"Of where it is good; the host when left out. At most 40 characters."`
 }
 
 func (c *Code) name() string { return c.Title }

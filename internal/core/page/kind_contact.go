@@ -8,13 +8,13 @@ import (
 // Contact is a way to reach the creator.
 type Contact struct {
 	Lead
-	Title   string        `json:"title" doc:"At most 120 characters."`
-	Line    string        `json:"line,omitempty" doc:"A second, quieter line; at most 160 characters."`
+	Title   string        `json:"title" spoken:"line" doc:"At most 120 characters."`
+	Line    string        `json:"line,omitempty" spoken:"line" doc:"A second, quieter line; at most 160 characters."`
 	Way     string        `json:"way" enum:"call,text,mail,app,card"`
 	Number  string        `json:"number,omitempty" doc:"For call, text and app; with country code."`
 	Mailbox string        `json:"mailbox,omitempty" doc:"For mail."`
-	Subject string        `json:"subject,omitempty" doc:"For mail; at most 200 characters."`
-	Message string        `json:"message,omitempty" doc:"For mail, text and app: what is filled in; at most 1,000 characters."`
+	Subject string        `json:"subject,omitempty" spoken:"line" doc:"For mail; at most 200 characters."`
+	Message string        `json:"message,omitempty" spoken:"lines" doc:"For mail, text and app: what is filled in; at most 1,000 characters."`
 	Pattern string        `json:"pattern,omitempty" doc:"For app: its address with {number} and {text} in it."`
 	Card    *contact.Card `json:"card,omitempty" doc:"For card."`
 }

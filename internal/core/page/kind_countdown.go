@@ -11,10 +11,10 @@ import (
 // Countdown says how long it is until a moment.
 type Countdown struct {
 	nothingElse
-	Title string    `json:"title" doc:"What begins then; at most 120 characters."`
+	Title string    `json:"title" spoken:"line" doc:"What begins then; at most 120 characters."`
 	Until time.Time `json:"until"`
 	Zone  string    `json:"zone" doc:"IANA name of the zone it was entered in, by whose clocks it is written."`
-	After string    `json:"after,omitempty" doc:"Said from then on; at most 120 characters."`
+	After string    `json:"after,omitempty" spoken:"line" doc:"Said from then on; at most 120 characters."`
 }
 
 func (c *Countdown) name() string { return c.Title }

@@ -22,7 +22,7 @@ const (
 
 // Dates are dates with their places, each of which may lead to where tickets are.
 type Dates struct {
-	Title    string     `json:"title,omitempty" doc:"At most 120 characters."`
+	Title    string     `json:"title,omitempty" spoken:"line" doc:"At most 120 characters."`
 	Zone     string     `json:"zone" doc:"IANA name of the zone the dates were entered in, by whose clocks they are written."`
 	Calendar bool       `json:"calendar,omitempty" doc:"Those to come can be put into a calendar (RFC 5545)."`
 	Past     bool       `json:"past,omitempty" doc:"Those that are over stay on the page."`
@@ -32,12 +32,12 @@ type Dates struct {
 // DateItem is one of them.
 type DateItem struct {
 	Key           string    `json:"key" doc:"What its clicks are kept under; never changes."`
-	What          string    `json:"what" doc:"At most 120 characters."`
+	What          string    `json:"what" spoken:"line" doc:"At most 120 characters."`
 	From          time.Time `json:"from"`
 	To            time.Time `json:"to,omitzero" required:"false" doc:"When it ends; left out where that is not said."`
 	WholeDay      bool      `json:"wholeDay,omitempty" doc:"Its time of day is not said."`
-	Place         string    `json:"place,omitempty" doc:"At most 160 characters."`
-	SoldOut       string    `json:"soldOut,omitempty" doc:"Said in place of where tickets are, such as sold out; at most 40 characters."`
+	Place         string    `json:"place,omitempty" spoken:"line" doc:"At most 160 characters."`
+	SoldOut       string    `json:"soldOut,omitempty" spoken:"line" doc:"In place of where tickets are, such as sold out; at most 40 characters."`
 	Address       string    `json:"address,omitempty" doc:"Where tickets are."`
 	DestinationID string    `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 }

@@ -14,7 +14,7 @@ const maxShown = 12
 
 // Feed shows the newest of what somebody publishes elsewhere, by itself.
 type Feed struct {
-	Title   string      `json:"title,omitempty" doc:"Above the items; at most 120 characters."`
+	Title   string      `json:"title,omitempty" spoken:"line" doc:"Above the items; at most 120 characters."`
 	FeedID  string      `json:"feedId,omitempty" doc:"The feed it shows, as find-feed answers it."`
 	Address string      `json:"address,omitempty" doc:"Of the feed."`
 	Most    int         `json:"most" doc:"How many it shows at most: 1 to 12."`

@@ -12,8 +12,8 @@ import (
 // File hands out a file: one that was uploaded, or one by address.
 type File struct {
 	Lead
-	Title         string `json:"title" doc:"At most 120 characters."`
-	Line          string `json:"line,omitempty" doc:"A second, quieter line; at most 160 characters."`
+	Title         string `json:"title" spoken:"line" doc:"At most 120 characters."`
+	Line          string `json:"line,omitempty" spoken:"line" doc:"A second, quieter line; at most 160 characters."`
 	Address       string `json:"address,omitempty" doc:"Where the file is, when it was not uploaded."`
 	DestinationID string `json:"destinationId,omitempty" doc:"The destination of the address; found or made when the page is saved."`
 	Media         string `json:"media,omitempty" doc:"File name below /media/ of an uploaded one."`

@@ -11,8 +11,8 @@ import (
 
 // Offer is something to buy or book.
 type Offer struct {
-	Name          string           `json:"name" doc:"At most 120 characters."`
-	Text          string           `json:"text,omitempty" doc:"At most 300 characters."`
+	Name          string           `json:"name" spoken:"line" doc:"At most 120 characters."`
+	Text          string           `json:"text,omitempty" spoken:"lines" doc:"At most 300 characters."`
 	Picture       *picture.Picture `json:"picture,omitempty"`
 	Amount        string           `json:"amount,omitempty" doc:"The price in figures with a point, such as 24.50; empty for none."`
 	Currency      string           `json:"currency,omitempty" doc:"ISO 4217 code."`

@@ -25,7 +25,7 @@ type Pictures struct {
 type PictureItem struct {
 	Key           string           `json:"key" doc:"What its clicks are kept under; never changes."`
 	Picture       *picture.Picture `json:"picture,omitempty"`
-	Alt           string           `json:"alt" doc:"What is on it, for whom cannot see it; at most 300 characters."`
+	Alt           string           `json:"alt" spoken:"line" doc:"What is on it, for whom cannot see it; at most 300 characters."`
 	Address       string           `json:"address,omitempty"`
 	DestinationID string           `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 }

@@ -14,9 +14,9 @@ import (
 // Venue is somewhere to go to, with when it is open and how to get there.
 type Venue struct {
 	nothingElse
-	Name    string     `json:"name" doc:"At most 120 characters."`
-	Address string     `json:"address,omitempty" doc:"As it is written on a letter; lines are kept; at most 300 characters."`
-	Note    string     `json:"note,omitempty" doc:"Such as how to get in; at most 160 characters."`
+	Name    string     `json:"name" spoken:"line" doc:"At most 120 characters."`
+	Address string     `json:"address,omitempty" spoken:"lines" doc:"As it is written on a letter; lines are kept; at most 300 characters."`
+	Note    string     `json:"note,omitempty" spoken:"line" doc:"Such as how to get in; at most 160 characters."`
 	Point   *geo.Point `json:"point,omitempty" doc:"Where it is; without one there are no directions."`
 	// Map is a picture of where it is, as near as Zoom, and MapBy says whose it is.
 	Map   *picture.Picture `json:"map,omitempty" doc:"A picture of where it is."`

@@ -12,7 +12,7 @@ import (
 // Player is a film or a sound that is kept elsewhere: its picture, and at a press its
 // player. Before it is pressed, nothing is asked of where it is kept.
 type Player struct {
-	Title         string           `json:"title" doc:"At most 120 characters."`
+	Title         string           `json:"title" spoken:"line" doc:"At most 120 characters."`
 	Address       string           `json:"address" doc:"Of the page it is on."`
 	DestinationID string           `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 	Provider      string           `json:"provider,omitempty" doc:"Who plays it, as visitors read it; at most 60 characters."`

@@ -13,14 +13,14 @@ const MaxQuestions = 30
 // Questions are questions whose answers fold out.
 type Questions struct {
 	nothingElse
-	Title string     `json:"title,omitempty" doc:"At most 120 characters."`
+	Title string     `json:"title,omitempty" spoken:"line" doc:"At most 120 characters."`
 	Items []Question `json:"items" nullable:"false" doc:"At most 30."`
 }
 
 // Question is one of them.
 type Question struct {
-	Asked  string `json:"asked" doc:"At most 200 characters."`
-	Answer string `json:"answer" doc:"Lines are kept; at most 1,500 characters."`
+	Asked  string `json:"asked" spoken:"line" doc:"At most 200 characters."`
+	Answer string `json:"answer" spoken:"lines" doc:"Lines are kept; at most 1,500 characters."`
 }
 
 func (q *Questions) name() string {

@@ -8,11 +8,11 @@ import (
 // SignUp is a form on which visitors leave their e-mail address.
 type SignUp struct {
 	nothingElse
-	Title   string `json:"title" doc:"At most 120 characters."`
-	Text    string `json:"text,omitempty" doc:"What they get; at most 300 characters."`
-	Button  string `json:"button,omitempty" doc:"On the button; words in the page's language when left out. At most 40 characters."`
-	Consent string `json:"consent,omitempty" doc:"What they agree to, beside a box to tick; no box when left out. At most 600 characters."`
-	Thanks  string `json:"thanks,omitempty" doc:"Said once an address is confirmed; at most 300 characters."`
+	Title   string `json:"title" spoken:"line" doc:"At most 120 characters."`
+	Text    string `json:"text,omitempty" spoken:"lines" doc:"What they get; at most 300 characters."`
+	Button  string `json:"button,omitempty" spoken:"line" doc:"On the button; words of ours when left out. At most 40 characters."`
+	Consent string `json:"consent,omitempty" spoken:"lines" doc:"What they agree to, beside a box; no box when left out. At most 600 characters."`
+	Thanks  string `json:"thanks,omitempty" spoken:"lines" doc:"Said once an address is confirmed; at most 300 characters."`
 }
 
 // MaxConsent is how long it may be what visitors agree to, in characters.

@@ -12,7 +12,7 @@ import (
 // Heading parts a long page.
 type Heading struct {
 	nothingElse
-	Text  string `json:"text" doc:"At most 120 characters."`
+	Text  string `json:"text" spoken:"line" doc:"At most 120 characters."`
 	Size  string `json:"size,omitempty" enum:"medium,large,small"`
 	Align string `json:"align,omitempty" enum:"centre,left"`
 	Folds bool   `json:"folds,omitempty" doc:"What stands under it, up to the next heading, is folded away until it is pressed."`
@@ -52,7 +52,7 @@ func (h *Heading) facts() []fact {
 
 // Text is a text with a little formatting. Its links are counted.
 type Text struct {
-	HTML  string `json:"html" doc:"Paragraphs with strong, em, br and a; anything else is taken out. At most 3,000 characters of text."`
+	HTML  string `json:"html" spoken:"html" doc:"Paragraphs with strong, em, br and a, and nothing else. At most 3,000 characters of text."`
 	Align string `json:"align,omitempty" enum:"left,centre"`
 }
 
@@ -155,8 +155,8 @@ func (s *Space) facts() []fact { return []fact{{"height", strconv.Itoa(s.Height)
 
 // Quote is what somebody said.
 type Quote struct {
-	Said    string           `json:"words" doc:"At most 500 characters."`
-	Who     string           `json:"who,omitempty" doc:"At most 120 characters."`
+	Said    string           `json:"words" spoken:"lines" doc:"At most 500 characters."`
+	Who     string           `json:"who,omitempty" spoken:"line" doc:"At most 120 characters."`
 	Picture *picture.Picture `json:"picture,omitempty"`
 }
 

@@ -10,8 +10,8 @@ import (
 // Sharing is how a page is shown elsewhere: by search engines, and by networks that draw a
 // card for an address in a post.
 type Sharing struct {
-	Title       string `json:"title,omitempty" doc:"The name at the top of the page when left out; at most 60 characters."`
-	Description string `json:"description,omitempty" doc:"The line below it when left out; at most 200 characters."`
+	Title       string `json:"title,omitempty" spoken:"line" doc:"The name at the top of the page when left out; at most 60 characters."`
+	Description string `json:"description,omitempty" spoken:"line" doc:"The line below it when left out; at most 200 characters."`
 	// Unlisted rather than listed, so that a page without it is listed once it is published.
 	Unlisted bool             `json:"unlisted,omitempty" doc:"Search engines are asked to leave it out."`
 	Who      string           `json:"who,omitempty" enum:"person,organisation" doc:"Whose page it is; a person if left out."`

@@ -9,6 +9,7 @@ import DeletedNotice from '@/pages/DeletedNotice.vue'
 import AsEdited from '@/shell/AsEdited.vue'
 import OutboundTagging from './OutboundTagging.vue'
 import PageLabels from './PageLabels.vue'
+import PageLanguages from './PageLanguages.vue'
 import PageRemoval from './PageRemoval.vue'
 import PageRest from './PageRest.vue'
 import PageSharing from './PageSharing.vue'
@@ -73,6 +74,7 @@ const change = useMutation({
       <AsEdited />
     </section>
     <PageSharing />
+    <PageLanguages />
     <OutboundTagging />
     <PageLabels />
     <PageToTake />

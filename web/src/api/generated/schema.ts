@@ -1757,6 +1757,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/wordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List all that visitors read of what the creator wrote on a page, for translations */
+        get: operations["list-wordings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/passcodes": {
         parameters: {
             query?: never;
@@ -3083,7 +3100,7 @@ export interface components {
             key: string;
             /** @description At most 160 characters. */
             place?: string;
-            /** @description Said in place of where tickets are, such as sold out; at most 40 characters. */
+            /** @description In place of where tickets are, such as sold out; at most 40 characters. */
             soldOut?: string;
             /**
              * Format: date-time
@@ -3255,6 +3272,8 @@ export interface components {
             tagging?: components["schemas"]["Tagging"];
             /** @description What takes its place for a while; in editions, and left out of what is saved. */
             takeovers?: components["schemas"]["Takeover"][] | null;
+            /** @description Its texts in other languages; at most 8. */
+            translations?: components["schemas"]["Translation"][] | null;
             /** @description Variants that are tried at present; in editions, and left out of what is saved. */
             trial?: components["schemas"]["Trial"];
             /** @description The times in which the page as a whole shows; always when left out. */
@@ -3570,7 +3589,7 @@ export interface components {
             kind: "notice" | "passcode";
             /** @description Of a passcode that was set; without one nobody gets through. */
             passcodeId?: string;
-            /** @description What is said there; a sentence of ours when left out. At most 300 characters. */
+            /** @description What is said there; a sentence of ours if left out. At most 300 characters. */
             text?: string;
         };
         Gradient: {
@@ -5194,9 +5213,9 @@ export interface components {
             password: string;
         };
         SignUp: {
-            /** @description On the button; words in the page's language when left out. At most 40 characters. */
+            /** @description On the button; words of ours when left out. At most 40 characters. */
             button?: string;
-            /** @description What they agree to, beside a box to tick; no box when left out. At most 600 characters. */
+            /** @description What they agree to, beside a box; no box when left out. At most 600 characters. */
             consent?: string;
             /** @description What they get; at most 300 characters. */
             text?: string;
@@ -5584,7 +5603,7 @@ export interface components {
         Text: {
             /** @enum {string} */
             align?: "left" | "centre";
-            /** @description Paragraphs with strong, em, br and a; anything else is taken out. At most 3,000 characters of text. */
+            /** @description Paragraphs with strong, em, br and a, and nothing else. At most 3,000 characters of text. */
             html: string;
         };
         ThemeChoice: {
@@ -5615,6 +5634,14 @@ export interface components {
             value: string;
             /** Format: int64 */
             visits: number;
+        };
+        Translation: {
+            /** @description BCP 47 tag, another than the page's. */
+            language: string;
+            /** @description By where they stand in the document, such as blocks/KEY/button/title. */
+            texts: {
+                [key: string]: string;
+            };
         };
         Trial: {
             /** @description Key of the button; of an order, empty. */
@@ -5829,6 +5856,16 @@ export interface components {
             at: string;
             begins: boolean;
             block: string;
+        };
+        Wording: {
+            /** @description Where it stands in the document; what stands in a list, by its key. */
+            at: string;
+            /**
+             * @description On one line, on several, or with markup.
+             * @enum {string}
+             */
+            form: "line" | "lines" | "html";
+            text: string;
         };
         WorkspaceChoice: {
             /** @description The one they are in now. */
@@ -9775,6 +9812,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-wordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wording"][];
                 };
             };
             /** @description Error */

@@ -1,0 +1,44 @@
+package render
+
+import (
+	"net/url"
+
+	"golang.org/x/text/language"
+	"golang.org/x/text/language/display"
+)
+
+// offeredLanguage is a language the page can be read in. Source of the links: HTML, link
+// type alternate; RFC 8288 s3.4.1 for hreflang.
+type offeredLanguage struct {
+	// Tag is its BCP 47 tag, and Name what it calls itself.
+	Tag, Name string
+	// Path leads to the page in it, Canonical is the whole address without a tag.
+	Path, Canonical string
+	// Own: it is the one the page is written in. Shown: it is the one that is drawn.
+	Own, Shown bool
+}
+
+// languagesOf are the languages that a page offers, its own first, from each of which all
+// others can be reached.
+func languagesOf(visit Visit, own string, offered []string, shown string) []offeredLanguage {
+	all := make([]offeredLanguage, len(offered))
+	for i, tag := range offered {
+		all[i] = offeredLanguage{
+			Tag: tag, Name: display.Self.Name(language.Make(tag)), Path: entryPath(visit) + "?lang=" + url.QueryEscape(tag),
+			Canonical: canonicalOf(visit, own, tag), Own: tag == own, Shown: tag == shown,
+		}
+		if all[i].Name == "" {
+			all[i].Name = tag
+		}
+	}
+	return all
+}
+
+// canonicalOf is the address of a page in one of its languages: without a query in its own.
+func canonicalOf(visit Visit, own, shown string) string {
+	address := visit.Origin + "/" + visit.Address
+	if shown != own {
+		address += "?lang=" + url.QueryEscape(shown)
+	}
+	return address
+}
