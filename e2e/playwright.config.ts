@@ -57,6 +57,7 @@ export default defineConfig({
       JUNDLE_STANDIN_LISTEN: port(STANDINS),
       JUNDLE_STANDIN_MAIL_LISTEN: port(MAIL),
       JUNDLE_MAIL_URL: MAIL,
+      JUNDLE_TRACKING_CODES: 'true',
       JUNDLE_TILES_URL: 'https://tiles.example/{z}/{x}/{y}.png',
       JUNDLE_TILES_ATTRIBUTION: 'Map by the surveyors of tiles.example',
       JUNDLE_STUDIO_URL: STUDIO,

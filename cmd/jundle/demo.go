@@ -61,7 +61,8 @@ func openDemo(ctx context.Context, databaseURL, dir string) (service.Parts, erro
 		"JUNDLE_DATABASE_URL": databaseURL, "JUNDLE_STANDIN_LISTEN": "127.0.0.1:8099",
 		"JUNDLE_STANDIN_MAIL_LISTEN": "127.0.0.1:8025", "JUNDLE_MAIL_URL": "smtp://127.0.0.1:8025",
 		"JUNDLE_TILES_URL": standin.Tiles, "JUNDLE_TILES_ATTRIBUTION": standin.TilesBy,
-		"JUNDLE_MEDIA": filepath.Join(dir, "media"), "JUNDLE_DATA_DIR": filepath.Join(dir, "events"),
+		"JUNDLE_TRACKING_CODES": "true",
+		"JUNDLE_MEDIA":          filepath.Join(dir, "media"), "JUNDLE_DATA_DIR": filepath.Join(dir, "events"),
 	} {
 		if _, set := os.LookupEnv(name); !set || name == "JUNDLE_DATABASE_URL" {
 			if err := os.Setenv(name, value); err != nil {

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"net/http"
 	"strconv"
+	"strings"
 	"time"
 
 	"jundle/internal/compress"
@@ -33,6 +34,8 @@ type drawingKey struct {
 	variant int // of the trial that runs
 	// language is the one it is drawn in; empty for the page's own.
 	language string
+	// codes: its tracking codes run.
+	codes bool
 }
 
 // varies says by which fields of a request the answer differs (RFC 9110 s12.5.5).
@@ -74,7 +77,7 @@ func (s *Server) drawn(live *livePage, key drawingKey, at time.Time) (*drawing, 
 	made, err, _ := s.drawingNow.Do(fmt.Sprint(key), func() (any, error) {
 		ready, err := s.draw(live, key.variant, render.Visit{
 			To: audience.Audience{At: at, Source: live.tags[key.tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition,
-			Tag: key.tag, Language: key.language, Reroute: s.Reroute,
+			Tag: key.tag, Language: key.language, Codes: key.codes, Reroute: s.Reroute,
 		})
 		if err == nil {
 			ready.validity = validAt(at, live.Document.Next)
@@ -106,6 +109,9 @@ func (s *Server) draw(p *livePage, variant int, visit render.Visit) (*drawing, e
 	packed, err := compress.Gzip(plain)
 	if p.offered != nil {
 		common = with(common, map[string]string{"Content-Language": cmp.Or(visit.Language, p.Document.Language), "Vary": "Accept-Language"})
+	}
+	if s.TrackingCodes && p.runsCodes {
+		common = with(common, map[string]string{"Vary": strings.TrimPrefix(common.Get("Vary")+", Sec-GPC", ", ")})
 	}
 	if p.Document.Sharing.Unlisted {
 		common = with(common, map[string]string{"X-Robots-Tag": "noindex"})

@@ -32,7 +32,9 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 	if straight := live.Document.PassThrough(audience.Audience{At: hit.At, Source: live.tags[tag]}); straight != nil {
 		return s.passThrough(asked, live, hit, straight.Address)
 	}
-	drawn, err := s.drawn(live, drawingKey{live.serial, tag, live.variantOf(event, hit.At), language}, hit.At)
+	drawn, err := s.drawn(live, drawingKey{
+		live.serial, tag, live.variantOf(event, hit.At), language, s.letsCodes(asked, live, hit),
+	}, hit.At)
 	if err != nil {
 		return s.failed(live.locale(), err)
 	}
@@ -74,4 +76,10 @@ func (s *Server) moved(asked request, live *livePage, tag string) answer {
 		path += "?" + asked.query // campaign tags are counted where the visit arrives
 	}
 	return answer{status: http.StatusPermanentRedirect, header: s.headers.moved, location: path}
+}
+
+// letsCodes tells whether tracking codes run on a page for whoever asks: never for its own
+// members, nor where the browser asks that nothing is shared.
+func (s *Server) letsCodes(asked request, live *livePage, hit ingest.Hit) bool {
+	return s.TrackingCodes && live.runsCodes && !hit.Own && !asked.unsold
 }

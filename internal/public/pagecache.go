@@ -45,6 +45,8 @@ type livePage struct {
 	// tags are all of the page's, each with the ID of its source.
 	tags       map[string]string
 	attributor *source.Attributor
+	// runsCodes: there are tracking codes on it that run.
+	runsCodes bool
 	// offered finds the language of the page that a visitor reads; nil where there is but one.
 	offered *offered
 	// serial tells it from the same page read again after a change.
@@ -253,7 +255,7 @@ func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error
 	for _, id := range append(row.Document.DestinationIDs(), row.Document.FeedIDs()...) {
 		live.dependsOn[id] = true
 	}
-	live.offered = offeredBy(row.Document)
+	live.offered, live.runsCodes = offeredBy(row.Document), len(row.Document.RunningCodes()) > 0
 	for _, source := range row.Sources {
 		for _, tag := range source.Tags {
 			live.tags[tag] = source.ID

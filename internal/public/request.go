@@ -27,8 +27,11 @@ type request struct {
 	userAgent string
 	languages string // Accept-Language
 	ownMark   string // of a member's browser, to be checked
-	gzip      bool
-	has       string // the ETag of what the browser has already
+	// unsold: the browser asks that nothing of its visitor is sold or shared (Global Privacy
+	// Control, W3C).
+	unsold bool
+	gzip   bool
+	has    string // the ETag of what the browser has already
 }
 
 // locale is the language that a visitor reads, by what the browser says.
@@ -43,8 +46,8 @@ func (s *Server) requestOf(c *gin.Context) request {
 	asked := request{
 		method: c.Request.Method, query: c.Request.URL.RawQuery, referrer: header.Get("Referer"), purposes: purposes(header),
 		client: s.clientOf(c.Request.RemoteAddr, header["X-Forwarded-For"]), userAgent: header.Get("User-Agent"),
-		languages: header.Get("Accept-Language"),
-		gzip:      strings.Contains(header.Get("Accept-Encoding"), "gzip"), has: header.Get("If-None-Match"),
+		languages: header.Get("Accept-Language"), unsold: header.Get("Sec-GPC") == "1",
+		gzip: strings.Contains(header.Get("Accept-Encoding"), "gzip"), has: header.Get("If-None-Match"),
 	}
 	if len(header["Cookie"]) > 0 {
 		if cookie, err := c.Request.Cookie(ownmark.Cookie); err == nil {

@@ -40,6 +40,8 @@ type Options struct {
 	TrustedProxies []netip.Prefix
 	// AbuseLink is where misuse is reported; empty for nowhere.
 	AbuseLink string
+	// TrackingCodes: those of creators run on their pages.
+	TrackingCodes bool
 	// Reroute replaces a destination before the visitor is sent there. The demo
 	// uses it to reach made-up sites; nil otherwise.
 	Reroute func(address string) string

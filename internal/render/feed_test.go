@@ -1,6 +1,7 @@
 package render_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -37,4 +38,13 @@ func TestAFeedShowsItsNewestAsRowsAsCardsOrAsAGrid(t *testing.T) {
 	grid := draw(t, journal("grid"))
 	assert.Equal(t, 2, strings.Count(grid, "<li><a href"), "a grid is of pictures")
 	assert.Contains(t, grid, `alt="Tenmoku"`)
+}
+
+func TestAPageWithAPlayerAMapAFeedAndAFormFitsIntoTheFirstTenSegments(t *testing.T) {
+	doc := pagetest.Only(pagetest.Everything(), "player", "place", "feed", "signup")
+	doc.Blocks[slices.IndexFunc(doc.Blocks, func(block page.Block) bool { return block.Feed != nil })] = journal("cards").Blocks[0]
+	drawn := draw(t, doc)
+	assert.LessOrEqual(t, packed(t, drawn), 14_000, "RFC 6928: an initial window of ten segments")
+	scripts := strings.Count(drawn, "<script>")
+	assert.Equal(t, 1, scripts, "the player states one, and nothing else does")
 }

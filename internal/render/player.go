@@ -10,11 +10,8 @@ import (
 // something is asked first.
 func frameOf(block page.Block, visit Visit) string {
 	for _, target := range block.Targets() {
-		if target.Frame != "" && visit.Reroute != nil {
-			return visit.Reroute(target.Frame)
-		}
 		if target.Frame != "" {
-			return target.Frame
+			return visit.reached(target.Frame)
 		}
 	}
 	return ""

@@ -52,6 +52,8 @@ type needs struct {
 	forms bool
 	// frames are the hosts of its players.
 	frames []string
+	// hosts are those its tracking codes may talk to, and digests name scripts in them.
+	hosts, digests []string
 }
 
 // needsOf are the needs of the blocks that are drawn. Presses on plain addresses are
@@ -83,15 +85,19 @@ func needsOf(doc page.Document, visible []page.Placed, visit Visit, counted bool
 	return n
 }
 
-// frame lets the host of a player in.
-func (n *needs) frame(address string) {
+// frame lets the host of a player in, and host that of a tracking code.
+func (n *needs) frame(address string) { n.frames = withHost(n.frames, address) }
+func (n *needs) host(address string)  { n.hosts = withHost(n.hosts, address) }
+
+func withHost(hosts []string, address string) []string {
 	parsed, err := url.Parse(address)
-	if err != nil {
-		return
+	if err != nil || parsed.Host == "" {
+		return hosts
 	}
-	if host := parsed.Scheme + "://" + parsed.Host; !slices.Contains(n.frames, host) {
-		n.frames = append(n.frames, host)
+	if host := parsed.Scheme + "://" + parsed.Host; !slices.Contains(hosts, host) {
+		hosts = append(hosts, host)
 	}
+	return hosts
 }
 
 func (n needs) texts() []template.JS {
@@ -117,8 +123,9 @@ func policyFor(style string, n needs) string {
 	if n.forms {
 		forms = "'self'"
 	}
-	policy := "default-src 'none'; style-src " + digest(style) +
-		"; img-src 'self' data:; font-src 'self'; media-src 'self'; base-uri 'none'; form-action " + forms + "; frame-ancestors 'none'"
+	others := strings.Join(append([]string{""}, n.hosts...), " ")
+	policy := "default-src 'none'; style-src " + digest(style) + "; img-src 'self' data:" + others +
+		"; font-src 'self'; media-src 'self'; base-uri 'none'; form-action " + forms + "; frame-ancestors 'none'"
 	if len(n.frames) > 0 {
 		policy += "; frame-src " + strings.Join(n.frames, " ")
 	}
@@ -131,8 +138,15 @@ func policyFor(style string, n needs) string {
 		policy += " " + digest(each.text)
 		tells = tells || each.tells
 	}
+	for _, each := range n.digests {
+		policy += " " + each
+	}
+	policy += others
 	if tells {
-		policy += "; connect-src 'self'"
+		others = " 'self'" + others
+	}
+	if others != "" {
+		policy += "; connect-src" + others
 	}
 	return policy
 }

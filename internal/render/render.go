@@ -28,12 +28,14 @@ import (
 	"jundle/internal/icons"
 )
 
-//go:embed templates/*.gohtml page.css kinds/*.css
+//go:embed templates/*.gohtml page.css codes.css kinds/*.css
 var files embed.FS
 
 var (
 	templates = template.Must(template.New("").Funcs(functions).ParseFS(files, "templates/*.gohtml"))
 	style     = mustStyle("page.css")
+	// codesStyle are the rules of what is asked where tracking codes run.
+	codesStyle = mustStyle("codes.css")
 	// kindStyles are the rules of kinds that have their own.
 	kindStyles = mustKindStyles()
 )
@@ -53,8 +55,10 @@ type Visit struct {
 	Find string
 	// Language is the one of the page's languages that is drawn; its own where it is empty.
 	Language string
-	// Reroute replaces the address of a player; nil to leave it. The demo reaches made-up
-	// sites by it.
+	// Codes: the page's tracking codes run.
+	Codes bool
+	// Reroute replaces the address of a player or a tracking code; nil to leave it. The demo
+	// reaches made-up sites by it.
 	Reroute func(address string) string
 }
 
@@ -121,6 +125,10 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	if as.preview != "" {
 		sheet += previewBar
 	}
+	codes := codesOf(doc, visit)
+	if codes != nil {
+		sheet += codesStyle
+	}
 	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: as.leads, find: visit.Find, visit: visit}
 	data := pageData{
 		Preview: as.preview,
@@ -153,6 +161,9 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	if as.counting && doc.CanBeSearched(visit.To) {
 		data.Search = &searchField{Action: entryPath(visit), Find: visit.Find, Found: p.foundWords(), Lang: visit.Language}
 		needed.forms = true
+	}
+	if data.Codes = codes; codes != nil {
+		needed.letIn(doc, visit, codes)
 	}
 	data.Scripts = needed.texts()
 	html, err = execute("page", data)
@@ -245,6 +256,7 @@ type pageData struct {
 	Preview                       string
 	Search                        *searchField
 	Languages                     []offeredLanguage
+	Codes                         *runCodes
 }
 
 // searchField is the field by which visitors find blocks on a long page; nil for none.

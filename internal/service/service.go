@@ -226,7 +226,8 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 	pages, err := public.New(public.Options{
 		Store: s.Stores.Visitors, Files: s.Files.Through(s.Stores.Visitors), Recorder: s.recorder, Networks: known, Origin: s.Settings.PublicURL,
 		StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, LetterKey: letterKey, TrustedProxies: proxies, Now: time.Now,
-		Reroute: s.opened, AbuseLink: abuse,
+		TrackingCodes: s.Settings.TrackingCodes,
+		Reroute:       s.opened, AbuseLink: abuse,
 	})
 	if err != nil {
 		return nil, err
@@ -248,7 +249,8 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute,
 		Live: live, Outbound: s.outbound(), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
 		OwnKey: ownKey, LetterKey: letterKey, HasMail: s.Settings.MailURL != "",
-		Tiles: s.Settings.Tiles, TilesBy: s.Settings.TilesBy,
+		TrackingCodes: s.Settings.TrackingCodes,
+		Tiles:         s.Settings.Tiles, TilesBy: s.Settings.TilesBy,
 		TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
 		Reroute: s.opened,
 		Shed:    func() int64 { return s.recorder.Health().Shed },

@@ -41,6 +41,8 @@ type Settings struct {
 	// are, as their licence wants it said; without it there are no pictures of maps.
 	Tiles   string `env:"TILES_URL"`
 	TilesBy string `env:"TILES_ATTRIBUTION"`
+	// TrackingCodes lets the tracking codes of creators run, on the host that all pages share.
+	TrackingCodes bool `env:"TRACKING_CODES"`
 	// MetricsListen is where /metrics is answered; empty for nowhere.
 	MetricsListen string `env:"METRICS_LISTEN"`
 	// StandinMail is where the made-up mail server listens.

@@ -48,7 +48,7 @@ var sites = []Site{
 
 func (s *Server) site(c *gin.Context) {
 	host, path := c.Param("host"), c.Param("path")
-	if s.film(c, host, path) || s.tile(c, host, path) || s.journal(c, host, path) {
+	if s.film(c, host, path) || s.tile(c, host, path) || s.journal(c, host, path) || s.stats(c, host, path) {
 		return
 	}
 	if path == "/picture.png" {

@@ -2,7 +2,7 @@
 // to, and the invented networks with a profile page each whose one link is an
 // entry address, a mail server that shows every letter, a host that shows what
 // webhooks are told, a service that keeps lists of readers, players of films, tiles of
-// a map, and a journal with a feed. It runs in the demo and in the tests only.
+// a map, a journal with a feed, and a service of site statistics. It runs in the demo and in the tests only.
 package standin
 
 import (
@@ -42,13 +42,14 @@ type Server struct {
 
 	mu    sync.Mutex
 	links map[string]string // the one link of a profile, by network/name
+	hits  map[string]int    // what was told to the service of statistics, by site
 	notes map[string][]note // entries that were added to a journal, the latest last
 }
 
 // New makes the made-up web with these links in its profiles, keyed
 // "network/name", and a mailbox to look into.
 func New(links map[string]string, mailbox *Mailbox) *Server {
-	s := &Server{engine: gin.New(), links: map[string]string{}, notes: map[string][]note{}}
+	s := &Server{engine: gin.New(), links: map[string]string{}, hits: map[string]int{}, notes: map[string][]note{}}
 	for profile, link := range links {
 		s.links[profile] = link
 	}
@@ -61,6 +62,7 @@ func New(links map[string]string, mailbox *Mailbox) *Server {
 	s.engine.GET("/profile/:network/:name", s.profile)
 	s.engine.POST("/profile/:network/:name", s.setLink)
 	s.engine.GET("/web/:host/*path", s.site)
+	s.engine.POST("/web/:host/*path", s.hit)
 	s.engine.POST("/notes", s.addNote)
 	s.addMailbox(mailbox)
 	s.addReceiver()

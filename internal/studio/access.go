@@ -57,7 +57,7 @@ var accesses = []struct {
 		close-shared-figures`},
 	// What building a page takes from what all share.
 	{team.Edits, ofAny, `
-		read-address read-place draw-map find-feed get-feed list-campaign-values remember-campaign-values describe upload-file
+		read-address read-place draw-map find-feed get-feed weigh-tracking-code list-campaign-values remember-campaign-values describe upload-file
 		upload-film search-icons upload-icon list-choices set-passcode upload-picture cut-picture tag-address add-theme get-workspace get-usage`},
 	// What all pages share.
 	{team.Edits, ofWhole, `

@@ -36,6 +36,7 @@ type PageState struct {
 	Contrast    []look.Figure   `json:"contrast" nullable:"false" doc:"Every text and edge against the worst point under it."`
 	Remedy      *look.Remedy    `json:"remedy,omitempty" doc:"Another background, where no colour of text can be read on the present one."`
 	Limits      page.Limits     `json:"limits"`
+	RunsCodes   bool            `json:"runsCodes" doc:"Tracking codes may run on pages of this installation."`
 	Ribbon      Ribbon          `json:"ribbon"`
 	Takeovers   []TakeoverState `json:"takeovers" nullable:"false" doc:"What takes its place, now or later; what was set last wins."`
 	Resting     *page.Resting   `json:"resting,omitempty" doc:"Set while it rests."`
@@ -294,6 +295,7 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Contrast:    found.Draft.Contrast(),
 		Remedy:      look.GroundRemedy(found.Draft.Look),
 		Limits:      page.EditorLimits(),
+		RunsCodes:   s.TrackingCodes,
 		Ribbon:      ribbonOf(found.Draft, s.Now(), ribbonSpans["weeks"]),
 		Takeovers:   takeoversOf(found.Takeovers, live, s.Now()),
 		Resting:     resting,

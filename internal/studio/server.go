@@ -53,6 +53,8 @@ type Options struct {
 	LetterKey []byte
 	// HasMail: there is a mail server to hand letters to.
 	HasMail bool
+	// TrackingCodes: those of creators run on their pages.
+	TrackingCodes bool
 	// Tiles is where tiles of maps come from, with {z}, {x} and {y} in it, and TilesBy whose
 	// they are; empty for no maps.
 	Tiles, TilesBy string
@@ -165,6 +167,7 @@ func New(options Options) (*Server, error) {
 	s.addMaps()
 	s.addFeeds()
 	s.addWordings()
+	s.addCodeWeights()
 	s.addCampaigns()
 	s.addShortLinks()
 	s.addDestinations()

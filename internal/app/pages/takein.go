@@ -51,6 +51,9 @@ func (u Pages) TakeIn(ctx context.Context, workspace uuid.UUID, file pagefile.Pa
 	for i := range file.Document.Blocks {
 		file.Document.Blocks[i].WithSources(ids)
 	}
+	for i := range file.Document.Codes {
+		file.Document.Codes[i].On = false // what comes in with a file runs once somebody here says so
+	}
 	if err := u.ownPasscodes(ctx, workspace, file.Document); err != nil {
 		return store.Page{}, err
 	}

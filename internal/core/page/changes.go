@@ -80,6 +80,9 @@ func pageChanges(live, next Document) []Change {
 	for _, words := range timesChange("The page", live.When, next.When) {
 		changes = append(changes, Change{Sentence: words})
 	}
+	for _, words := range codeChanges(live.Codes, next.Codes) {
+		changes = append(changes, Change{Sentence: words})
+	}
 	for _, words := range translationChanges(live.Translations, next.Translations) {
 		changes = append(changes, Change{Sentence: words})
 	}

@@ -80,6 +80,7 @@ func Tidy(given Document) (Document, error) {
 	doc.Sharing.tidy(&problems)
 	doc.When, doc.Takeovers, doc.Trial, doc.Resting = doc.When.Tidy(&problems, "when"), nil, nil, nil
 	doc.Gate.tidy(&problems, "gate")
+	doc.Codes = tidyCodes(&problems, doc.Codes)
 	doc.Look.Tidy(&problems, "look")
 	doc.Links(func(link Link) {
 		if !destination.IsID(*link.DestinationID) {

@@ -33,6 +33,8 @@ type Document struct {
 	// Translations are the other languages it is offered in.
 	Translations []Translation `json:"translations,omitempty" doc:"Its texts in other languages; at most 8."`
 	Sharing      Sharing       `json:"sharing,omitzero" required:"false" doc:"How it is shown by search engines and with posts."`
+	// Codes are those of services that look on, such as site statistics.
+	Codes []TrackingCode `json:"codes,omitempty" doc:"Tracking codes; at most 10. Whoever runs the service may let none run."`
 	// When is nil for a page that shows always.
 	When   *window.Times `json:"when,omitempty" doc:"The times in which the page as a whole shows; always when left out."`
 	Jump   bool          `json:"jump,omitempty" doc:"Links to its headings stand at the top, where there are more than three."`

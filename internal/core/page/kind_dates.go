@@ -37,7 +37,7 @@ type DateItem struct {
 	To            time.Time `json:"to,omitzero" required:"false" doc:"When it ends; left out where that is not said."`
 	WholeDay      bool      `json:"wholeDay,omitempty" doc:"Its time of day is not said."`
 	Place         string    `json:"place,omitempty" spoken:"line" doc:"At most 160 characters."`
-	SoldOut       string    `json:"soldOut,omitempty" spoken:"line" doc:"In place of where tickets are, such as sold out; at most 40 characters."`
+	SoldOut       string    `json:"soldOut,omitempty" spoken:"line" doc:"In place of tickets, such as sold out; at most 40 characters."`
 	Address       string    `json:"address,omitempty" doc:"Where tickets are."`
 	DestinationID string    `json:"destinationId,omitempty" doc:"The destination it leads to; found or made when the page is saved."`
 }

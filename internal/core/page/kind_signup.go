@@ -11,7 +11,7 @@ type SignUp struct {
 	Title   string `json:"title" spoken:"line" doc:"At most 120 characters."`
 	Text    string `json:"text,omitempty" spoken:"lines" doc:"What they get; at most 300 characters."`
 	Button  string `json:"button,omitempty" spoken:"line" doc:"On the button; words of ours when left out. At most 40 characters."`
-	Consent string `json:"consent,omitempty" spoken:"lines" doc:"What they agree to, beside a box; no box when left out. At most 600 characters."`
+	Consent string `json:"consent,omitempty" spoken:"lines" doc:"What they agree to; no box to tick when left out. At most 600 characters."`
 	Thanks  string `json:"thanks,omitempty" spoken:"lines" doc:"Said once an address is confirmed; at most 300 characters."`
 }
 

@@ -145,3 +145,8 @@ func ofLook(doc page.Document) []Finding {
 	}
 	return l.found
 }
+
+// OnSlowLine is how long so many bytes take to come over a slow line of a phone.
+func OnSlowLine(bytes int64) time.Duration {
+	return time.Duration(bytes) * time.Second / slowLine
+}

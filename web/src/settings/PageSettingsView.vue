@@ -8,6 +8,7 @@ import { useSession } from '@/session'
 import DeletedNotice from '@/pages/DeletedNotice.vue'
 import AsEdited from '@/shell/AsEdited.vue'
 import OutboundTagging from './OutboundTagging.vue'
+import PageCodes from './PageCodes.vue'
 import PageLabels from './PageLabels.vue'
 import PageLanguages from './PageLanguages.vue'
 import PageRemoval from './PageRemoval.vue'
@@ -76,6 +77,7 @@ const change = useMutation({
     <PageSharing />
     <PageLanguages />
     <OutboundTagging />
+    <PageCodes />
     <PageLabels />
     <PageToTake />
     <template v-if="!page.state?.deleteAt">

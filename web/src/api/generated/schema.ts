@@ -2265,6 +2265,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tracking-codes/weight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what a tracking code costs each visitor in bytes and time, without what its scripts load in turn */
+        post: operations["weigh-tracking-code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/webhooks": {
         parameters: {
             query?: never;
@@ -2985,6 +3002,19 @@ export interface components {
             /** @description What it is good for; at most 120 characters. */
             title: string;
         };
+        CodeWeight: {
+            address: string;
+            /**
+             * Format: int64
+             * @description As it is sent, compressed where its host does that; 0 where it gave no answer.
+             */
+            bytes: number;
+            /**
+             * Format: int64
+             * @description How long that takes on a slow line of a phone, 1.6 Mbit a second.
+             */
+            millis: number;
+        };
         ComparedEdition: {
             /** @description What becomes of the first in the second, in words. */
             changes: components["schemas"]["Change"][];
@@ -3100,7 +3130,7 @@ export interface components {
             key: string;
             /** @description At most 160 characters. */
             place?: string;
-            /** @description In place of where tickets are, such as sold out; at most 40 characters. */
+            /** @description In place of tickets, such as sold out; at most 40 characters. */
             soldOut?: string;
             /**
              * Format: date-time
@@ -3248,6 +3278,8 @@ export interface components {
         Document: {
             /** @description In the order of the page, hidden ones included. At most 100. */
             blocks: components["schemas"]["Block"][];
+            /** @description Tracking codes; at most 10. Whoever runs the service may let none run. */
+            codes?: components["schemas"]["TrackingCode"][] | null;
             footer: components["schemas"]["Footer"];
             /** @description Stands before the page; absent where it opens to everybody. */
             gate?: components["schemas"]["Gate"];
@@ -4434,6 +4466,8 @@ export interface components {
              */
             revision: number;
             ribbon: components["schemas"]["Ribbon"];
+            /** @description Tracking codes may run on pages of this installation. */
+            runsCodes: boolean;
             /** @description What the client called the save that made this revision; may be empty. */
             savedAs: string;
             strip: components["schemas"]["Strip"];
@@ -5215,7 +5249,7 @@ export interface components {
         SignUp: {
             /** @description On the button; words of ours when left out. At most 40 characters. */
             button?: string;
-            /** @description What they agree to, beside a box; no box when left out. At most 600 characters. */
+            /** @description What they agree to; no box to tick when left out. At most 600 characters. */
             consent?: string;
             /** @description What they get; at most 300 characters. */
             text?: string;
@@ -5628,6 +5662,26 @@ export interface components {
             /** @description From the letter. */
             token: string;
         };
+        TrackingCode: {
+            /** @description As the service gives it out: scripts and pictures; at most 8,192 bytes. */
+            code: string;
+            /** @description Hosts it may load from and send to, beside those in the code; at most 8. */
+            hosts: string[];
+            /** @description By which it is told from the others; never changes. */
+            key: string;
+            /** @description Of the service, as visitors read it when they are asked; at most 60 characters. */
+            name: string;
+            /** @description For whoever keeps the page; at most 300 characters. */
+            note?: string;
+            on: boolean;
+            /** @description The creator declares that visitors need not be asked. */
+            unasked?: boolean;
+            /**
+             * @description In the head, after the opening or before the closing of the body.
+             * @enum {string}
+             */
+            where?: "head" | "begin" | "end";
+        };
         TraitReading: {
             clickThrough: components["schemas"]["Rate"];
             /** @description Empty for visits of which it is not known. */
@@ -5850,6 +5904,9 @@ export interface components {
         };
         WeeklyLetterView: {
             on: boolean;
+        };
+        WeighTrackingCodeRequest: {
+            code: string;
         };
         WindowMark: {
             /** Format: date-time */
@@ -10861,6 +10918,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "weigh-tracking-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighTrackingCodeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeWeight"][];
+                };
             };
             /** @description Error */
             default: {

@@ -1,0 +1,214 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { api, take, type Document } from '@/api/client'
+import FieldChoice from '@/fields/FieldChoice.vue'
+import FieldSwitch from '@/fields/FieldSwitch.vue'
+import FieldText from '@/fields/FieldText.vue'
+import { formatsOf, t } from '@/i18n'
+import { newKey } from '@/page/newKey'
+import { usePageStore } from '@/page/pageStore'
+
+/** The tracking codes of a page: whose they are, where they go, whom they talk to, and what they cost visitors. */
+type Code = NonNullable<Document['codes']>[number]
+const page = usePageStore()
+const MOST = 10
+const codes = computed(() => page.document?.codes ?? [])
+const opened = ref<string>()
+
+const WHERE = [
+  { value: 'head', label: t('settings.inTheHead') },
+  { value: 'begin', label: t('settings.atTheBeginning') },
+  { value: 'end', label: t('settings.atTheEnd') },
+] as const
+
+const set = (key: string, change: Partial<Code>, join?: string) =>
+  page.change(
+    t('settings.changeATrackingCode'),
+    (draft) => void Object.assign(draft.codes?.find((each) => each.key === key) ?? {}, change),
+    join && `codes/${key}/${join}`,
+  )
+
+/** A new one is kept once it has a code: until then it is here alone. */
+const fresh = ref<{ name: string; code: string }>()
+function add() {
+  const { name, code } = fresh.value ?? { name: '', code: '' }
+  const key = newKey()
+  fresh.value = undefined
+  opened.value = key
+  page.change(t('settings.addATrackingCode'), (draft) => {
+    draft.codes = [...(draft.codes ?? []), { key, name, code, where: 'head', hosts: [], on: true }]
+  })
+  void weigh(key, code)
+}
+const remove = (key: string) =>
+  page.change(t('settings.removeATrackingCode'), (draft) => {
+    draft.codes = draft.codes?.filter((each) => each.key !== key)
+  })
+
+const costs = ref<Record<string, string>>({})
+async function weigh(key: string, code: string) {
+  costs.value[key] = t('settings.weighing')
+  try {
+    const parts = await take(api.POST('/api/tracking-codes/weight', { body: { code } }))
+    const sum = (of: 'bytes' | 'millis') => parts.reduce((all, part) => all + part[of], 0)
+    const silent = parts.filter((part) => !part.bytes).length
+    costs.value[key] = silent
+      ? t('settings.someGaveNoAnswer', silent)
+      : t('settings.codeCosts', {
+          kb: (sum('bytes') / 1000).toLocaleString(formatsOf(), { maximumFractionDigits: 1 }),
+          seconds: (sum('millis') / 1000).toLocaleString(formatsOf(), { maximumFractionDigits: 2 }),
+        })
+  } catch (error) {
+    costs.value[key] = (error as Error).message
+  }
+}
+
+const hostsIn = (text: string) => text.split(/[\s,;]+/).filter(Boolean)
+</script>
+
+<template>
+  <section v-if="page.document" aria-labelledby="codes-title">
+    <h2 id="codes-title">{{ $t('settings.trackingCodes') }}</h2>
+    <p class="soft">{{ $t('settings.whatTrackingCodesDo') }}</p>
+    <p v-if="!page.state?.runsCodes" role="status">{{ $t('settings.noneRunsHere') }}</p>
+    <ul v-if="codes.length" class="codes">
+      <li v-for="(code, at) in codes" :key="code.key">
+        <div class="one">
+          <strong>{{ code.name }}</strong>
+          <span class="soft">{{ code.on ? $t('settings.itRuns') : $t('settings.itIsOff') }}</span>
+          <Button
+            size="small"
+            severity="secondary"
+            :label="opened === code.key ? $t('settings.closeIt') : $t('settings.editIt')"
+            :aria-label="$t('settings.editTheCode', { name: code.name })"
+            :aria-expanded="opened === code.key"
+            @click="opened = opened === code.key ? undefined : code.key"
+          />
+        </div>
+        <div v-if="opened === code.key" class="fields">
+          <FieldSwitch
+            :label="$t('settings.runsOnThePage')"
+            :model-value="code.on"
+            @update:model-value="set(code.key, { on: $event })"
+          />
+          <FieldText
+            :label="$t('settings.whoseCode')"
+            :model-value="code.name"
+            :maxlength="60"
+            :at="`codes/${at}/name`"
+            :hint="$t('settings.visitorsReadIt')"
+            @update:model-value="set(code.key, { name: $event }, 'name')"
+          />
+          <FieldText
+            :label="$t('settings.theCode')"
+            :model-value="code.code"
+            :maxlength="8192"
+            :lines="6"
+            :at="`codes/${at}/code`"
+            @update:model-value="set(code.key, { code: $event }, 'code')"
+          />
+          <p class="cost" role="status">
+            {{ costs[code.key] }}
+            <Button
+              size="small"
+              severity="secondary"
+              text
+              :label="$t('settings.whatItCosts')"
+              @click="weigh(code.key, code.code)"
+            />
+          </p>
+          <FieldText
+            :label="$t('settings.hostsItTalksTo')"
+            :model-value="code.hosts.join('\n')"
+            :lines="3"
+            lazy
+            :at="`codes/${at}/hosts`"
+            :hint="$t('settings.noOthersAreLetIn')"
+            @update:model-value="set(code.key, { hosts: hostsIn($event) })"
+          />
+          <FieldChoice
+            :label="$t('settings.whereItGoes')"
+            :model-value="code.where ?? 'head'"
+            :options="WHERE"
+            @update:model-value="set(code.key, { where: $event })"
+          />
+          <FieldSwitch
+            :label="$t('settings.visitorsAreAsked')"
+            :hint="$t('settings.declareThatNoneIsNeeded')"
+            :model-value="!code.unasked"
+            @update:model-value="set(code.key, { unasked: !$event })"
+          />
+          <FieldText
+            :label="$t('settings.noteForYourself')"
+            :model-value="code.note"
+            :maxlength="300"
+            :lines="2"
+            :at="`codes/${at}/note`"
+            @update:model-value="set(code.key, { note: $event }, 'note')"
+          />
+          <Button
+            size="small"
+            severity="secondary"
+            :label="$t('settings.removeTheCode')"
+            @click="remove(code.key)"
+          />
+        </div>
+      </li>
+    </ul>
+    <form v-if="fresh" class="fields" @submit.prevent="add">
+      <FieldText v-model="fresh.name" :label="$t('settings.whoseCode')" :maxlength="60" />
+      <FieldText
+        v-model="fresh.code"
+        :label="$t('settings.theCode')"
+        :maxlength="8192"
+        :lines="6"
+        :hint="$t('settings.asTheServiceGivesIt')"
+      />
+      <Button
+        type="submit"
+        :label="$t('settings.putItOnThePage')"
+        :disabled="!fresh.name.trim() || !fresh.code.trim()"
+      />
+    </form>
+    <Button
+      v-else-if="codes.length < MOST"
+      size="small"
+      severity="secondary"
+      :label="$t('settings.addATrackingCode')"
+      @click="fresh = { name: '', code: '' }"
+    />
+  </section>
+</template>
+
+<style scoped>
+.codes {
+  width: min(100%, 44rem);
+  max-width: none;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.codes > li {
+  padding: 8px 0;
+  border-top: 1px solid var(--line);
+}
+.one {
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+}
+.one span {
+  flex: 1;
+}
+.fields {
+  display: grid;
+  gap: 14px;
+  width: min(100%, 34rem);
+  padding: 8px 0 14px;
+}
+.cost {
+  margin: 0;
+}
+</style>
