@@ -2,7 +2,9 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -20,6 +22,8 @@ const (
 	// how long it is kept.
 	unusedAgain = 6 * time.Hour
 	unusedKept  = 30 * 24 * time.Hour
+	// justKept is for how long a picture stays that somebody may be about to use.
+	justKept = 10 * time.Minute
 	// feedTaken is for how long a feed is left to who took it to be asked.
 	feedTaken = 10 * time.Minute
 )
@@ -136,18 +140,32 @@ func (s *Store) TakeDueFeeds(ctx context.Context, now time.Time, most int) ([]Fe
 }
 
 // KeepFeed keeps what came of asking a feed. Visitors see it at once where its items are
-// others than before.
+// others than before. Pictures that it had and nothing else shows are deleted: a feed may
+// bring others every day.
 func (s *Store) KeepFeed(ctx context.Context, one Feed, changed bool) error {
 	names, items := []string{}, append([]feed.Item{}, one.Items...)
 	for _, item := range one.Items {
 		names = append(names, item.Picture.Names()...)
 	}
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
-		_, err := tx.Exec(ctx, `
+		var before []string
+		err := tx.QueryRow(ctx, "select media from feeds where id = $1 for update", one.ID).Scan(&before)
+		if errors.Is(err, pgx.ErrNoRows) {
+			return nil // it was forgotten meanwhile
+		}
+		if err != nil {
+			return fmt.Errorf("find what a feed showed: %w", err)
+		}
+		_, err = tx.Exec(ctx, `
 			update feeds set title = $2, items = $3, media = $4, etag = $5, modified = $6, asked_at = $7, read_at = $8, due_at = $9,
 				failures = $10, problem = $11
 			where id = $1`,
 			one.ID, one.Title, items, names, one.Etag, one.Modified, one.AskedAt, one.ReadAt, one.DueAt, one.Failures, one.Problem)
+		if gone := without(before, names); err == nil && len(gone) > 0 {
+			_, err = tx.Exec(ctx,
+				"delete from media where workspace_id = $1 and name = any($2) and deleted_at is null and kept_at < $3 and "+mediaIdle,
+				one.WorkspaceID, gone, one.AskedAt.Add(-justKept))
+		}
 		if err == nil && changed {
 			_, err = tx.Exec(ctx, "select pg_notify($1, $2)", pageChannel, one.ID.String())
 		}
@@ -179,4 +197,9 @@ func fillFeeds(tx *gorm.DB, workspace uuid.UUID, documents ...*page.Document) er
 		document.FillFeeds(items)
 	}
 	return nil
+}
+
+// without are those of some names that are not among others.
+func without(names, others []string) []string {
+	return slices.DeleteFunc(slices.Clone(names), func(name string) bool { return slices.Contains(others, name) })
 }

@@ -167,6 +167,13 @@ const mediaUsed = `(
 	or exists (select from destinations where destinations.workspace_id = media.workspace_id and media.name = any(destinations.media))
 	or exists (select from short_links where short_links.workspace_id = media.workspace_id and media.name = any(short_links.media)))`
 
+// mediaIdle: nothing refers to a file, no older edition or step either.
+const mediaIdle = `not ` + mediaUsed + `
+	and not exists (select from editions join pages on pages.id = editions.page_id
+		where pages.workspace_id = media.workspace_id and editions.media @> array[media.name])
+	and not exists (select from page_steps join pages on pages.id = page_steps.page_id
+		where pages.workspace_id = media.workspace_id and page_steps.media @> array[media.name])`
+
 // MediaOf lists files of a workspace, latest first, at most so many, after a place.
 func (s *Store) MediaOf(ctx context.Context, workspace uuid.UUID, after *MediaPlace, most int) ([]KeptMedia, error) {
 	var files []KeptMedia
@@ -223,11 +230,7 @@ func (s *Store) CollectMedia(ctx context.Context, most int, now time.Time) (int6
 	done := s.db.WithContext(ctx).Exec(`
 		delete from media where (name, workspace_id) in (
 			select name, workspace_id from media
-			where kept_at < ? and deleted_at is null and not `+mediaUsed+`
-			and not exists (select from editions join pages on pages.id = editions.page_id
-				where pages.workspace_id = media.workspace_id and editions.media @> array[media.name])
-			and not exists (select from page_steps join pages on pages.id = page_steps.page_id
-				where pages.workspace_id = media.workspace_id and page_steps.media @> array[media.name])
+			where kept_at < ? and deleted_at is null and `+mediaIdle+`
 			order by kept_at limit ? for update skip locked)`, now.Add(-mediaGrace), most)
 	if done.Error != nil {
 		return 0, fmt.Errorf("collect files that nothing refers to: %w", done.Error)

@@ -192,7 +192,9 @@ func (u Feeds) keep(ctx context.Context, workspace uuid.UUID, data []byte) (*pic
 	if err != nil {
 		return nil, err
 	}
-	if err := u.Files.Keep(ctx, workspace, append(cut, original)...); err != nil {
+	// The original is not kept: there may be many pictures, and nobody cuts them anew.
+	made.Original, made.Cut = "", nil
+	if err := u.Files.Keep(ctx, workspace, cut...); err != nil {
 		return nil, err
 	}
 	return &made, nil

@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/app/feeds"
+	"jundle/internal/core/feed"
 	"jundle/internal/core/page"
 	"jundle/internal/files/filestest"
 	"jundle/internal/outbound"
@@ -287,4 +288,43 @@ func TestTwoProcessesAskAFeedOnce(t *testing.T) {
 	}
 	both.Wait()
 	assert.Equal(t, []string{"/feed.xml "}, b.site.asked)
+}
+
+func TestPicturesThatAFeedNoLongerShowsAreDeletedUnlessSomethingElseDoes(t *testing.T) {
+	b := newBench(t)
+	one := b.find("https://notes.kiln.example/feed.xml")
+	pinned := one.Items[0].Picture
+	published := b.show(one.ID)
+	doc := published.Draft
+	doc.Blocks = append(doc.Blocks, page.Block{Key: "pinned01", Kind: "button", Shown: true, Button: &page.Button{
+		Lead: page.Lead{Picture: pinned}, Title: "Celadon", Address: "https://notes.kiln.example/celadon", Shape: "card", Movement: "none",
+	}})
+	doc, err := page.Tidy(doc)
+	require.NoError(t, err)
+	_, err = b.store.SaveDraft(t.Context(), b.member.WorkspaceID, published.ID, published.Revision, doc)
+	require.NoError(t, err)
+	kept := func() int {
+		names := append(pinned.Names(), one.Items[1].Picture.Names()...)
+		has, err := b.store.HasMedia(t.Context(), b.member.WorkspaceID, names)
+		require.NoError(t, err)
+		return len(has)
+	}
+	before := kept()
+	// Nothing of what an edition showed is deleted; the feed showed more than that.
+	b.site.entries = nil
+	for i := range feed.Kept + 10 {
+		b.site.entries = append(b.site.entries, fmt.Sprint("entry-", i))
+	}
+	b.now = b.now.Add(2 * time.Hour)
+	changed := b.again(one.ID)
+	assert.Equal(t, before, kept(), "an edition and a block show them")
+	shown := changed.Items[0].Picture.Names()
+	for i := range b.site.entries {
+		b.site.entries[i] = fmt.Sprint("later-", i)
+	}
+	b.now = b.now.Add(2 * time.Hour)
+	b.again(one.ID)
+	has, err := b.store.HasMedia(t.Context(), b.member.WorkspaceID, shown)
+	require.NoError(t, err)
+	assert.Empty(t, has, "what only the feed showed is gone with it")
 }

@@ -2,25 +2,18 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { api, take, type Document } from '@/api/client'
-import FieldChoice from '@/fields/FieldChoice.vue'
-import FieldSwitch from '@/fields/FieldSwitch.vue'
 import FieldText from '@/fields/FieldText.vue'
 import { formatsOf, t } from '@/i18n'
 import { newKey } from '@/page/newKey'
 import { usePageStore } from '@/page/pageStore'
+import CodeFields from './CodeFields.vue'
 
-/** The tracking codes of a page: whose they are, where they go, whom they talk to, and what they cost visitors. */
+/** The tracking codes of a page, and what each costs its visitors. */
 type Code = NonNullable<Document['codes']>[number]
 const page = usePageStore()
 const MOST = 10
 const codes = computed(() => page.document?.codes ?? [])
 const opened = ref<string>()
-
-const WHERE = [
-  { value: 'head', label: t('settings.inTheHead') },
-  { value: 'begin', label: t('settings.atTheBeginning') },
-  { value: 'end', label: t('settings.atTheEnd') },
-] as const
 
 const set = (key: string, change: Partial<Code>, join?: string) =>
   page.change(
@@ -63,8 +56,6 @@ async function weigh(key: string, code: string) {
     costs.value[key] = (error as Error).message
   }
 }
-
-const hostsIn = (text: string) => text.split(/[\s,;]+/).filter(Boolean)
 </script>
 
 <template>
@@ -86,74 +77,15 @@ const hostsIn = (text: string) => text.split(/[\s,;]+/).filter(Boolean)
             @click="opened = opened === code.key ? undefined : code.key"
           />
         </div>
-        <div v-if="opened === code.key" class="fields">
-          <FieldSwitch
-            :label="$t('settings.runsOnThePage')"
-            :model-value="code.on"
-            @update:model-value="set(code.key, { on: $event })"
-          />
-          <FieldText
-            :label="$t('settings.whoseCode')"
-            :model-value="code.name"
-            :maxlength="60"
-            :at="`codes/${at}/name`"
-            :hint="$t('settings.visitorsReadIt')"
-            @update:model-value="set(code.key, { name: $event }, 'name')"
-          />
-          <FieldText
-            :label="$t('settings.theCode')"
-            :model-value="code.code"
-            :maxlength="8192"
-            :lines="6"
-            :at="`codes/${at}/code`"
-            @update:model-value="set(code.key, { code: $event }, 'code')"
-          />
-          <p class="cost" role="status">
-            {{ costs[code.key] }}
-            <Button
-              size="small"
-              severity="secondary"
-              text
-              :label="$t('settings.whatItCosts')"
-              @click="weigh(code.key, code.code)"
-            />
-          </p>
-          <FieldText
-            :label="$t('settings.hostsItTalksTo')"
-            :model-value="code.hosts.join('\n')"
-            :lines="3"
-            lazy
-            :at="`codes/${at}/hosts`"
-            :hint="$t('settings.noOthersAreLetIn')"
-            @update:model-value="set(code.key, { hosts: hostsIn($event) })"
-          />
-          <FieldChoice
-            :label="$t('settings.whereItGoes')"
-            :model-value="code.where ?? 'head'"
-            :options="WHERE"
-            @update:model-value="set(code.key, { where: $event })"
-          />
-          <FieldSwitch
-            :label="$t('settings.visitorsAreAsked')"
-            :hint="$t('settings.declareThatNoneIsNeeded')"
-            :model-value="!code.unasked"
-            @update:model-value="set(code.key, { unasked: !$event })"
-          />
-          <FieldText
-            :label="$t('settings.noteForYourself')"
-            :model-value="code.note"
-            :maxlength="300"
-            :lines="2"
-            :at="`codes/${at}/note`"
-            @update:model-value="set(code.key, { note: $event }, 'note')"
-          />
-          <Button
-            size="small"
-            severity="secondary"
-            :label="$t('settings.removeTheCode')"
-            @click="remove(code.key)"
-          />
-        </div>
+        <CodeFields
+          v-if="opened === code.key"
+          :code="code"
+          :at="at"
+          :cost="costs[code.key]"
+          @set="(change, join) => set(code.key, change, join)"
+          @weigh="weigh(code.key, code.code)"
+          @remove="remove(code.key)"
+        />
       </li>
     </ul>
     <form v-if="fresh" class="fields" @submit.prevent="add">
@@ -207,8 +139,5 @@ const hostsIn = (text: string) => text.split(/[\s,;]+/).filter(Boolean)
   gap: 14px;
   width: min(100%, 34rem);
   padding: 8px 0 14px;
-}
-.cost {
-  margin: 0;
 }
 </style>
