@@ -127,7 +127,7 @@ async function read() {
 }
 
 async function tried(page) {
-  const [asItIs, other] = ['Film: forty hours of fire', 'Watch the fire: a film']
+  const [asItIs, other] = ['Kiln opening dates', 'When the kiln is opened']
   await page.getByRole('link', { name: /Try (a title|it on half)/ }).click()
   await page.getByRole('combobox', { name: 'Button' }).click()
   await page.getByRole('option', { name: asItIs }).click()
@@ -139,7 +139,7 @@ async function tried(page) {
     const visitor = await browser.newContext({ userAgent: `Mozilla/5.0 (Linux; Android 13; K${i}) Mobile` })
     const html = await (await visitor.request.get('http://127.0.0.1:8090/quarrow-clay')).text()
     const title = html.includes(other) ? other : asItIs
-    const link = new RegExp(`href="(/[^"]*/-/\\d+/film)"`).exec(html)[1]
+    const link = new RegExp(`href="(/[^"]*/-/\\d+/openings)"`).exec(html)[1]
     if (seen[title]++ % 10 < (title === other ? 4 : 1))
       await visitor.request.get(`http://127.0.0.1:8090${link}`, { maxRedirects: 0 })
     await visitor.close()
@@ -213,7 +213,6 @@ async function people() {
   await page.waitForTimeout(3500)
   await page.goto('/settings/programs')
   await page.getByText('The shop').waitFor()
-  await keep(page, 'programs')
   await page.goto(`/settings/programs/webhooks/${hook.id}`)
   await page.getByText('Arrived, answered 204.').first().waitFor()
   await send('PUT', '/api/list-service', {
@@ -231,6 +230,8 @@ async function people() {
   await page.waitForTimeout(1500)
   await sharing.screenshot({ path: `${to}/sharing.png` })
 
+  await takenIn(send, clay)
+
   const { secret } = await send('POST', '/api/account/second-factor/secret')
   await send('PUT', '/api/account/second-factor', { password, secret, code: codeOf(secret, 0) })
   const userAgent =
@@ -246,6 +247,52 @@ async function people() {
   await page.screenshot({ path: `${to}/account.png`, fullPage: true })
   await elsewhere.close()
   await page.context().close()
+}
+
+/** A page with what it takes in from elsewhere: a film, a map, a feed. */
+async function takenIn(send, clay) {
+  const { player } = await send('POST', '/api/describe', { address: 'https://wavecastle.example/watch/forty-hours' }) // prettier-ignore
+  const point = { lat: 41.15, lon: -8.61 }
+  const map = await send('POST', '/api/places/map', { ...point, zoom: 16 })
+  const feed = await send('POST', '/api/feeds', { address: 'https://notes.quarrow.example/' })
+  const { document } = await send('GET', `/api/pages/${clay.id}`)
+  const made = await send('POST', '/api/pages', { address: 'quarrow-studio' })
+  const block = (kind, content) => ({ key: `${kind}01`, kind, shown: true, [kind]: content })
+  const hours = {
+    zone: 'Europe/Lisbon',
+    weekly: [{ days: ['WE', 'TH', 'FR', 'SA'], from: '10:00', to: '18:00' }],
+  }
+  document.header = { ...document.header, cover: undefined, line: 'Open four days a week. Ring the bell at the blue door.' } // prettier-ignore
+  document.icons.items = []
+  document.blocks = [
+    block('place', {
+      name: 'The studio',
+      address: 'Mill Lane 4, by the river',
+      point,
+      zoom: 16,
+      hours,
+      ...map,
+    }),
+    block('player', player),
+    block('feed', {
+      title: 'From the journal',
+      feedId: feed.id,
+      address: feed.address,
+      most: 3,
+      shown: 'grid',
+    }),
+  ]
+  document.translations = [
+    { language: 'de', texts: { 'blocks/place01/place/name': 'Die Werkstatt' } },
+    { language: 'pt', texts: {} },
+  ]
+  const saved = await send('PUT', `/api/pages/${made.id}/draft`, { revision: made.revision, document })
+  await send('POST', `/api/pages/${made.id}/publish`, { revision: saved.revision })
+  const context = await browser.newContext(phone)
+  const page = await context.newPage()
+  await page.goto('http://127.0.0.1:8090/quarrow-studio', { waitUntil: 'networkidle' })
+  await page.screenshot({ path: `${to}/taken-in-phone.png`, fullPage: true })
+  await context.close()
 }
 
 async function keep(page, view) {

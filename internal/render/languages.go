@@ -3,6 +3,7 @@ package render
 import (
 	"net/url"
 
+	"golang.org/x/text/cases"
 	"golang.org/x/text/language"
 	"golang.org/x/text/language/display"
 )
@@ -23,8 +24,9 @@ type offeredLanguage struct {
 func languagesOf(visit Visit, own string, offered []string, shown string) []offeredLanguage {
 	all := make([]offeredLanguage, len(offered))
 	for i, tag := range offered {
+		name := display.Self.Name(language.Make(tag))
 		all[i] = offeredLanguage{
-			Tag: tag, Name: display.Self.Name(language.Make(tag)), Path: entryPath(visit) + "?lang=" + url.QueryEscape(tag),
+			Tag: tag, Name: cases.Title(language.Make(tag), cases.NoLower).String(name), Path: entryPath(visit) + "?lang=" + url.QueryEscape(tag),
 			Canonical: canonicalOf(visit, own, tag), Own: tag == own, Shown: tag == shown,
 		}
 		if all[i].Name == "" {

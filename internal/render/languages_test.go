@@ -37,10 +37,12 @@ func TestEachLanguageOfAPageNamesAllOthers(t *testing.T) {
 	doc := pagetest.Everything()
 	doc.Translations = []page.Translation{
 		{Language: "de", Texts: map[string]string{"header/line": "Im Holzfeuer gebrannt"}}, {Language: "he", Texts: map[string]string{}},
+		{Language: "pt-BR", Texts: map[string]string{}},
 	}
 	want := map[string]string{
 		"en": "https://pages.example/quarrow-clay", "x-default": "https://pages.example/quarrow-clay",
 		"de": "https://pages.example/quarrow-clay?lang=de", "he": "https://pages.example/quarrow-clay?lang=he",
+		"pt-BR": "https://pages.example/quarrow-clay?lang=pt-BR",
 	}
 	for _, language := range []string{"", "de", "he"} {
 		asked := visit
@@ -64,5 +66,6 @@ func TestEachLanguageOfAPageNamesAllOthers(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(drawn), "Im Holzfeuer gebrannt")
 	assert.Contains(t, string(drawn), ">עברית</a>")
+	assert.Contains(t, string(drawn), ">Português", "as it begins a line of its own")
 	assert.Empty(t, alternates(t, draw(t, pagetest.Everything())), "a page in one language names none")
 }
