@@ -36,7 +36,8 @@ func alternates(t *testing.T, text string) map[string]string {
 func TestEachLanguageOfAPageNamesAllOthers(t *testing.T) {
 	doc := pagetest.Everything()
 	doc.Translations = []page.Translation{
-		{Language: "de", Texts: map[string]string{"header/line": "Im Holzfeuer gebrannt"}}, {Language: "he", Texts: map[string]string{}},
+		{Language: "de", Texts: map[string]string{"header/line": "Im Holzfeuer gebrannt"}},
+		{Language: "he", Texts: map[string]string{}},
 		{Language: "pt-BR", Texts: map[string]string{}},
 	}
 	want := map[string]string{
