@@ -115,23 +115,22 @@ func (s *Store) TakeDueFeeds(ctx context.Context, now time.Time, most int) ([]Fe
 		if err != nil {
 			return err
 		}
+		used, idle := []uuid.UUID{}, []uuid.UUID{}
 		for _, row := range rows {
-			again, used := now.Add(unusedAgain), row.UsedAt
-			if row.Used {
-				again, used = now.Add(feedTaken), now
-				due = append(due, row.Feed)
-			}
-			if !row.Used && now.Sub(row.UsedAt) > unusedKept {
-				if err := tx.Exec("delete from feeds where id = ?", row.ID).Error; err != nil {
-					return err
-				}
+			if !row.Used {
+				idle = append(idle, row.ID)
 				continue
 			}
-			if err := tx.Exec("update feeds set due_at = ?, used_at = ? where id = ?", again, used, row.ID).Error; err != nil {
-				return err
-			}
+			used = append(used, row.ID)
+			due = append(due, row.Feed)
 		}
-		return nil
+		if err := tx.Exec("update feeds set due_at = ?, used_at = ? where id in ?", now.Add(feedTaken), now, used).Error; err != nil {
+			return err
+		}
+		if err := tx.Exec("delete from feeds where id in ? and used_at < ?", idle, now.Add(-unusedKept)).Error; err != nil {
+			return err
+		}
+		return tx.Exec("update feeds set due_at = ? where id in ?", now.Add(unusedAgain), idle).Error
 	})
 	if err != nil {
 		return nil, fmt.Errorf("take feeds to be asked: %w", err)

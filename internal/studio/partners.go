@@ -13,6 +13,7 @@ import (
 	"jundle/internal/app/figures"
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/linkfile"
+	"jundle/internal/core/page"
 	"jundle/internal/core/partner"
 	"jundle/internal/store"
 )
@@ -220,7 +221,7 @@ func columnsOf(table linkfile.Table) []string {
 		if cell == "" {
 			cell = fmt.Sprint(i + 1)
 		}
-		columns = append(columns, firstOf(cell, 120))
+		columns = append(columns, firstOf(cell, page.MaxTitle))
 	}
 	return columns
 }
