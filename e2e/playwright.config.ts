@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { defineConfig, devices } from '@playwright/test'
-import { MAIL, PUBLIC, STANDINS, STUDIO } from './support/places'
+import { ISSUER, MAIL, NAMES, PUBLIC, STANDINS, STUDIO, TLS_PORT } from './support/places'
 
 const port = (origin: string) => `127.0.0.1:${new URL(origin).port}`
 
@@ -58,6 +58,14 @@ export default defineConfig({
       JUNDLE_STANDIN_MAIL_LISTEN: port(MAIL),
       JUNDLE_MAIL_URL: MAIL,
       JUNDLE_TRACKING_CODES: 'true',
+      JUNDLE_DOMAIN_TARGET: 'pages.jundle.example',
+      JUNDLE_TLS_LISTEN: `127.0.0.1:${TLS_PORT}`,
+      JUNDLE_TLS_PORT: String(TLS_PORT),
+      JUNDLE_STANDIN_DNS_LISTEN: NAMES,
+      JUNDLE_RESOLVER: NAMES,
+      JUNDLE_STANDIN_ACME_LISTEN: ISSUER,
+      JUNDLE_ACME_URL: `https://${ISSUER}/dir`,
+      JUNDLE_ACME_EMAIL: 'letters@jundle.example',
       JUNDLE_TILES_URL: 'https://tiles.example/{z}/{x}/{y}.png',
       JUNDLE_TILES_ATTRIBUTION: 'Map by the surveyors of tiles.example',
       JUNDLE_STUDIO_URL: STUDIO,

@@ -62,7 +62,11 @@ func openDemo(ctx context.Context, databaseURL, dir string) (service.Parts, erro
 		"JUNDLE_STANDIN_MAIL_LISTEN": "127.0.0.1:8025", "JUNDLE_MAIL_URL": "smtp://127.0.0.1:8025",
 		"JUNDLE_TILES_URL": standin.Tiles, "JUNDLE_TILES_ATTRIBUTION": standin.TilesBy,
 		"JUNDLE_TRACKING_CODES": "true",
-		"JUNDLE_MEDIA":          filepath.Join(dir, "media"), "JUNDLE_DATA_DIR": filepath.Join(dir, "events"),
+		"JUNDLE_DOMAIN_TARGET":  standin.DomainTarget, "JUNDLE_TLS_LISTEN": "127.0.0.1:8443", "JUNDLE_TLS_PORT": "8443",
+		"JUNDLE_STANDIN_DNS_LISTEN": "127.0.0.1:8053", "JUNDLE_RESOLVER": "127.0.0.1:8053",
+		"JUNDLE_STANDIN_ACME_LISTEN": "127.0.0.1:8014", "JUNDLE_ACME_URL": "https://127.0.0.1:8014/dir",
+		"JUNDLE_ACME_EMAIL": "letters@jundle.example",
+		"JUNDLE_MEDIA":      filepath.Join(dir, "media"), "JUNDLE_DATA_DIR": filepath.Join(dir, "events"),
 	} {
 		if _, set := os.LookupEnv(name); !set || name == "JUNDLE_DATABASE_URL" {
 			if err := os.Setenv(name, value); err != nil {
@@ -79,6 +83,7 @@ func announce(set settings.Settings) {
 	say("              sign in as %s with the password  %s", demo.Email, demo.Password)
 	say("  Page        %s/%s", set.PublicURL, demo.ClayPage)
 	say("  Profiles    http://%s/profile/photoloft/quarrowclay  (and reelpond, wavecastle, pinmoss)", set.StandinListen)
+	say("  Names       http://%s/names  (what stands in the made-up DNS, for hosts of your own)", set.StandinListen)
 	say("  Mailbox     http://%s/mail  (every letter that is sent)", set.StandinListen)
 	say("")
 	say("  Ctrl-C stops everything that was started.")

@@ -12,8 +12,8 @@ const findPorts = (n: number) =>
     .trim()
 
 // Found once, by the process that starts the others.
-process.env.JUNDLE_E2E_PORTS ??= findPorts(4)
-const [studio, pages, standins, mail] = process.env.JUNDLE_E2E_PORTS.split(' ')
+process.env.JUNDLE_E2E_PORTS ??= findPorts(7)
+const [studio, pages, standins, mail, tls, names, issuer] = process.env.JUNDLE_E2E_PORTS.split(' ')
 
 /** Where the program under test listens. */
 export const STUDIO = `http://localhost:${studio}`
@@ -21,3 +21,8 @@ export const PUBLIC = `http://127.0.0.1:${pages}`
 export const STANDINS = `http://127.0.0.1:${standins}`
 /** The made-up mail server; what it took is shown by STANDINS. */
 export const MAIL = `smtp://127.0.0.1:${mail}`
+/** Where visitors arrive by TLS under domains of creators’ own. */
+export const TLS_PORT = Number(tls)
+/** The made-up name server and issuer of certificates. */
+export const NAMES = `127.0.0.1:${names}`
+export const ISSUER = `127.0.0.1:${issuer}`

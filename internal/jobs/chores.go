@@ -44,7 +44,7 @@ func choresOf(with Options) []chore {
 	hander := signups.Sender{Store: s, Outbound: with.Outbound, Now: now}
 	taken := feeds.Feeds{Store: s, Files: with.Files, Outbound: with.Outbound, Now: now}
 	sender := webhooks.Sender{Store: s, Outbound: with.Outbound, Now: now}
-	return []chore{
+	chores := []chore{
 		{"days to be summed up anew", 5 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpDue(ctx, s) }},
 		{"busy visitors", 10 * time.Second, sumsQueue, func(ctx context.Context) error { return rollup.SumUpBusy(ctx, s) }},
 		{"raw events that are over", time.Hour, choresQueue, func(ctx context.Context) error {
@@ -91,6 +91,10 @@ func choresOf(with Options) []chore {
 			return err
 		}},
 	}
+	if with.Domains != nil {
+		chores = append(chores, chore{"hosts to be looked at", 2 * time.Second, domainsQueue, with.Domains.CheckDue})
+	}
+	return chores
 }
 
 // choreArgs name a chore that is to be done once.

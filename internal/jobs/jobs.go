@@ -16,6 +16,7 @@ import (
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
 	"github.com/riverqueue/river/rivertype"
 
+	"jundle/internal/app/domains"
 	"jundle/internal/files"
 	"jundle/internal/outbound"
 	"jundle/internal/store"
@@ -38,6 +39,7 @@ const (
 	exportsQueue  = "exports"
 	checksQueue   = "checks"
 	feedsQueue    = "feeds"
+	domainsQueue  = "domains"
 	webhooksQueue = "webhooks"
 )
 
@@ -48,7 +50,9 @@ type Options struct {
 	Files *files.Files
 	// Outbound asks addresses whether they still answer.
 	Outbound *outbound.Client
-	Now      func() time.Time
+	// Domains look after hosts of creators' own; nil where there are none.
+	Domains *domains.Domains
+	Now     func() time.Time
 	// WriteExport writes the export of a workspace.
 	WriteExport func(ctx context.Context, export store.Export) error
 	// Deliver writes and sends a letter.
@@ -71,7 +75,7 @@ func New(options Options) (*Jobs, error) {
 		Queues: map[string]river.QueueConfig{
 			// A day with very many events keeps back neither the other days nor busy visitors.
 			sumsQueue: {MaxWorkers: 2}, choresQueue: {MaxWorkers: 1}, exportsQueue: {MaxWorkers: 2}, checksQueue: {MaxWorkers: 1},
-			feedsQueue:         {MaxWorkers: 1},
+			feedsQueue: {MaxWorkers: 1}, domainsQueue: {MaxWorkers: 1},
 			webhooksQueue:      {MaxWorkers: 2},
 			store.LettersQueue: {MaxWorkers: 4},
 		},

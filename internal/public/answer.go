@@ -48,17 +48,13 @@ type headers struct {
 	pressed http.Header
 }
 
-func newHeaders(secure bool) headers {
+func newHeaders() headers {
 	common := http.Header{
 		"Content-Security-Policy":    {"default-src 'none'; frame-ancestors 'none'"},
 		"X-Content-Type-Options":     {"nosniff"},
 		"Referrer-Policy":            {"strict-origin-when-cross-origin"},
 		"Cross-Origin-Opener-Policy": {"same-origin"},
 		"Permissions-Policy":         {"camera=(), geolocation=(), microphone=(), browsing-topics=()"},
-	}
-	if secure {
-		// Browsers come by https from now on (RFC 6797).
-		common["Strict-Transport-Security"] = []string{"max-age=31536000"}
 	}
 	moved := with(common, map[string]string{"Cache-Control": "no-store"})
 	return headers{common, moved, with(moved, map[string]string{"X-Robots-Tag": "noindex, nofollow"})}

@@ -76,8 +76,8 @@ func (s *Server) drawn(live *livePage, key drawingKey, at time.Time) (*drawing, 
 	}
 	made, err, _ := s.drawingNow.Do(fmt.Sprint(key), func() (any, error) {
 		ready, err := s.draw(live, key.variant, render.Visit{
-			To: audience.Audience{At: at, Source: live.tags[key.tag]}, Origin: s.Origin, Address: live.Address, Edition: live.Edition,
-			Tag: key.tag, Language: key.language, Codes: key.codes, Reroute: s.Reroute,
+			To: audience.Audience{At: at, Source: live.tags[key.tag]}, Origin: s.origin(live), Address: live.Address, Front: live.inFront(),
+			Edition: live.Edition, Tag: key.tag, Language: key.language, Codes: key.codes, Reroute: s.Reroute,
 		})
 		if err == nil {
 			ready.validity = validAt(at, live.Document.Next)
@@ -110,7 +110,7 @@ func (s *Server) draw(p *livePage, variant int, visit render.Visit) (*drawing, e
 	if p.offered != nil {
 		common = with(common, map[string]string{"Content-Language": cmp.Or(visit.Language, p.Document.Language), "Vary": "Accept-Language"})
 	}
-	if s.TrackingCodes && p.runsCodes {
+	if p.runsCodes {
 		common = with(common, map[string]string{"Vary": strings.TrimPrefix(common.Get("Vary")+", Sec-GPC", ", ")})
 	}
 	if p.Document.Sharing.Unlisted {

@@ -28,7 +28,7 @@ func (s *Server) own(c *gin.Context) {
 	}
 	mark := ownmark.Make(s.OwnKey, workspace, s.Now().Add(ownmark.LastsFor))
 	c.SetSameSite(http.SameSiteLaxMode)
-	c.SetCookie(ownmark.Cookie, mark, int(ownmark.LastsFor.Seconds()), "/", "", strings.HasPrefix(s.Origin, "https:"), true)
+	c.SetCookie(ownmark.Cookie, mark, int(ownmark.LastsFor.Seconds()), "/", "", s.hosts.at(c.Request.Host) != nil || strings.HasPrefix(s.Origin, "https:"), true)
 	c.Header("Cache-Control", "no-store")
 	if name, err := address.ParsePageAddress(c.Query("page")); err == nil {
 		c.Redirect(http.StatusSeeOther, "/"+name)

@@ -12,7 +12,10 @@ import (
 // page answers /{page} and /{page}/{tag}, for an address as it was asked for.
 func (s *Server) page(asked request, live *livePage, name, given string) answer {
 	tag := tagAsGiven(given)
-	if name != live.Address {
+	switch {
+	case s.isElsewhere(asked, live):
+		return s.ledOn(asked, live, tag)
+	case name != live.Address:
 		return s.moved(asked, live, tag)
 	}
 	hit := s.hit(asked, live.PageID, live.WorkspaceID, live.attributor, given)
@@ -78,8 +81,9 @@ func (s *Server) moved(asked request, live *livePage, tag string) answer {
 	return answer{status: http.StatusPermanentRedirect, header: s.headers.moved, location: path}
 }
 
-// letsCodes tells whether tracking codes run on a page for whoever asks: never for its own
-// members, nor where the browser asks that nothing is shared.
+// letsCodes tells whether tracking codes run on a page for whoever asks: on the host that all pages
+// share only where that is let, and never for its own members, nor where the browser asks that
+// nothing is shared.
 func (s *Server) letsCodes(asked request, live *livePage, hit ingest.Hit) bool {
-	return s.TrackingCodes && live.runsCodes && !hit.Own && !asked.unsold
+	return (s.TrackingCodes || asked.host != nil) && live.runsCodes && !hit.Own && !asked.unsold
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net/url"
 	"strconv"
 	"sync"
@@ -45,6 +46,8 @@ type livePage struct {
 	// tags are all of the page's, each with the ID of its source.
 	tags       map[string]string
 	attributor *source.Attributor
+	// under is the host of the workspace's own that it stands under; nil for the one that all share.
+	under *store.OwnHost
 	// runsCodes: there are tracking codes on it that run.
 	runsCodes bool
 	// offered finds the language of the page that a visitor reads; nil where there is but one.
@@ -60,6 +63,7 @@ func (p *livePage) locale() *locale.Locale { return locale.Of(p.Document.Languag
 type liveLink struct {
 	store.ShortLink
 	attributor *source.Attributor // of no sources: a short link's visits are known by network
+	under      *store.OwnHost
 }
 
 // liveEndpoint is what an address leads to: a page, or a short link.
@@ -75,6 +79,14 @@ func (l liveEndpoint) isOrLeadsTo(id uuid.UUID) bool {
 		return l.link.ID == id || l.link.Link.DestinationID == id.String() || l.link.Link.FallbackID == id.String()
 	}
 	return l.page.PageID == id || l.page.dependsOn[id.String()]
+}
+
+// workspace is whose it is.
+func (l liveEndpoint) workspace() uuid.UUID {
+	if l.link != nil {
+		return l.link.WorkspaceID
+	}
+	return l.page.WorkspaceID
 }
 
 // isDeleted tells whether it was deleted, and may still be taken back.
@@ -156,6 +168,8 @@ type goneKey struct {
 // show among them. Who asks for the same at the same time waits for one reading of it.
 type pageCache struct {
 	store     *store.Store
+	hosts     *ownHosts
+	now       func() time.Time
 	networks  *source.Networks
 	ours      []string // hosts that a visit cannot come from
 	byAddress *weighed[string, liveEndpoint]
@@ -170,13 +184,13 @@ type pageCache struct {
 	version uint64
 }
 
-func newPageCache(options Options, host string) *pageCache {
+func newPageCache(options Options, host string, hosts *ownHosts) *pageCache {
 	ours := []string{host}
 	if studio, err := url.Parse(options.StudioOrigin); err == nil {
 		ours = append(ours, studio.Hostname())
 	}
 	return &pageCache{
-		store: options.Store, networks: options.Networks, ours: ours, byAddress: newWeighed[string, liveEndpoint](cachedPages),
+		store: options.Store, hosts: hosts, now: options.Now, networks: options.Networks, ours: ours, byAddress: newWeighed[string, liveEndpoint](cachedPages),
 		pressed: newWeighed[pressableKey, pressable](cachedEditions), gone: newWeighed[goneKey, store.TakenOff](cachedEditions),
 		unknown: expirable.NewLRU[string, uint64](20_000, nil, unknownFor),
 	}
@@ -236,7 +250,8 @@ func (c *pageCache) read(name string) (found liveEndpoint, err error) {
 
 func (c *pageCache) readLink(ctx context.Context, name string) (*liveLink, error) {
 	row, err := c.store.LiveLink(ctx, name)
-	return &liveLink{row, source.NewAttributor(nil, c.networks, c.ours...)}, err
+	attributor, under := c.attributor(row.WorkspaceID, nil)
+	return &liveLink{row, attributor, under}, err
 }
 
 func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error) {
@@ -247,10 +262,8 @@ func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error
 	if row.Edition == 0 {
 		return nil, store.ErrNotFound
 	}
-	live := &livePage{
-		LivePage: row, tags: map[string]string{}, attributor: source.NewAttributor(row.Sources, c.networks,
-			c.ours...), serial: c.serials.Add(1),
-	}
+	live := &livePage{LivePage: row, tags: map[string]string{}, serial: c.serials.Add(1)}
+	live.attributor, live.under = c.attributor(row.WorkspaceID, row.Sources)
 	live.dependsOn = make(map[string]bool)
 	for _, id := range append(row.Document.DestinationIDs(), row.Document.FeedIDs()...) {
 		live.dependsOn[id] = true
@@ -262,6 +275,14 @@ func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error
 		}
 	}
 	return live, nil
+}
+
+// attributor finds sources of something of a workspace, and the host of its own that it stands under.
+func (c *pageCache) attributor(workspace uuid.UUID, sources []source.Candidate) (*source.Attributor, *store.OwnHost) {
+	made := source.NewAttributor(sources, c.networks, c.ours...)
+	own, under := c.hosts.ofWorkspace(workspace, c.now())
+	store.AddOurs(made, own)
+	return made, under
 }
 
 // targetsOf finds what an audience could press on a published edition of a page. An
@@ -328,20 +349,26 @@ func (c *pageCache) takenOff(live *livePage, key, item string) (store.TakenOff, 
 // Forget drops a page or a short link that has changed for its visitors, and all that
 // lead to a destination that has; the next visit reads them anew.
 func (s *Server) Forget(id uuid.UUID) {
-	s.pages.mu.Lock()
-	defer s.pages.mu.Unlock()
-	s.pages.version++
-	s.pages.byAddress.removeIf(func(_ string, found liveEndpoint) bool { return found.isOrLeadsTo(id) })
+	s.pages.forget(func(found liveEndpoint) bool { return found.isOrLeadsTo(id) })
 	s.pages.pressed.removeIf(func(key pressableKey, held pressable) bool { return key.page == id || held.destinationIDs[id.String()] })
 }
 
-// ForgetAll drops them all, after changes may have gone by unheard.
+// ForgetAll drops them all, and reads the hosts of workspaces anew, after changes may have gone by
+// unheard.
 func (s *Server) ForgetAll() {
-	s.pages.mu.Lock()
-	defer s.pages.mu.Unlock()
-	s.pages.version++
-	s.pages.byAddress.removeIf(func(string, liveEndpoint) bool { return true })
+	if err := s.hosts.readAll(context.Background()); err != nil {
+		slog.Error("read the hosts of workspaces", "error", err)
+	}
+	s.pages.forget(func(liveEndpoint) bool { return true })
 	s.pages.pressed.removeIf(func(pressableKey, pressable) bool { return true })
+}
+
+// forget drops what is held of some addresses.
+func (c *pageCache) forget(which func(liveEndpoint) bool) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.version++
+	c.byAddress.removeIf(func(_ string, found liveEndpoint) bool { return which(found) })
 }
 
 func notFound(err error) bool { return errors.Is(err, store.ErrNotFound) }

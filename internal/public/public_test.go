@@ -90,7 +90,8 @@ func (s *site) serveWith(options ingest.Options) {
 	})
 	s.server, err = public.New(public.Options{
 		Store: s.store, Files: s.files, Recorder: s.recorder, Origin: "https://pages.example", StudioOrigin: "https://studio.example",
-		OwnKey: []byte("key"), LetterKey: []byte("letter key"), Now: func() time.Time { return s.now },
+		OwnOrigin: func(host string) string { return "https://" + host },
+		OwnKey:    []byte("key"), LetterKey: []byte("letter key"), Now: func() time.Time { return s.now },
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("10.0.0.0/8")}, TrackingCodes: true,
 		Reroute: func(address string) string {
 			return strings.Replace(address, "https://rerouted.example/", "http://127.0.0.1/", 1)

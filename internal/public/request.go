@@ -14,13 +14,15 @@ import (
 	"jundle/internal/core/source"
 	"jundle/internal/ingest"
 	"jundle/internal/ownmark"
+	"jundle/internal/store"
 )
 
 // request is what is known of a visitor's request. What is answered follows from it
 // alone, whatever carried it here.
 type request struct {
 	method    string
-	query     string // as it stood in the address, without the question mark
+	host      *store.OwnHost // that it came under; nil for the one that all share
+	query     string         // as it stood in the address, without the question mark
 	referrer  string
 	purposes  []string // why a browser or an app fetches what nobody looks at
 	client    string   // address of the visitor
@@ -44,7 +46,7 @@ func (r request) isBeacon() bool { return r.method == "POST" }
 func (s *Server) requestOf(c *gin.Context) request {
 	header := c.Request.Header
 	asked := request{
-		method: c.Request.Method, query: c.Request.URL.RawQuery, referrer: header.Get("Referer"), purposes: purposes(header),
+		method: c.Request.Method, host: s.hosts.at(c.Request.Host), query: c.Request.URL.RawQuery, referrer: header.Get("Referer"), purposes: purposes(header),
 		client: s.clientOf(c.Request.RemoteAddr, header["X-Forwarded-For"]), userAgent: header.Get("User-Agent"),
 		languages: header.Get("Accept-Language"), unsold: header.Get("Sec-GPC") == "1",
 		gzip: strings.Contains(header.Get("Accept-Encoding"), "gzip"), has: header.Get("If-None-Match"),

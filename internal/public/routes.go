@@ -11,6 +11,7 @@ import (
 	"jundle/internal/app/mailing"
 	"jundle/internal/filehandler"
 	"jundle/internal/render"
+	"jundle/internal/store"
 )
 
 var reading = []string{http.MethodGet, http.MethodHead}
@@ -18,7 +19,7 @@ var reading = []string{http.MethodGet, http.MethodHead}
 func (s *Server) addRoutes() {
 	s.engine.RedirectTrailingSlash = false
 	s.engine.HandleMethodNotAllowed = true
-	s.engine.Use(gin.Recovery())
+	s.engine.Use(gin.Recovery(), s.byTLS)
 	s.engine.NoRoute(func(c *gin.Context) { s.notFound(s.requestOf(c).locale()).write(c) })
 	s.engine.NoMethod(s.noMethod)
 	s.addCounted()
@@ -26,18 +27,21 @@ func (s *Server) addRoutes() {
 	filehandler.Add(others, s.Files)
 	// Browsers ask for it unasked; a page names its own icon, if it has one.
 	others.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
-	others.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, robots) })
+	others.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, s.robots(s.requestOf(c))) })
+	others.GET(sitemapPath, s.sitemap)
 	others.GET(render.SharingPath+":address/:edition", s.sharingPicture)
 	others.GET("/-/own/:mark", s.own)
-	others.GET("/-/figures/:token", s.figures)
-	others.GET("/-/preview/:token", s.workingCopy)
-	others.Match([]string{http.MethodGet, http.MethodPost}, mailing.SignUpPath+":token", s.letterLink)
+	shared := others.Group("", s.onlyShared)
+	shared.GET("/-/figures/:token", s.figures)
+	shared.GET("/-/preview/:token", s.workingCopy)
+	shared.Match([]string{http.MethodGet, http.MethodPost}, mailing.SignUpPath+":token", s.letterLink)
 }
 
 // addCounted adds what is counted: pages, presses and short links. A slash at the
 // end, which people and programs put there, changes nothing.
 func (s *Server) addCounted() {
 	for path, decide := range map[string]func(*gin.Context, request) answer{
+		"/":                                  s.askedForFront,
 		"/:address":                          s.askedForAddress,
 		"/:address/:tag":                     s.askedForTag,
 		"/:address/-/:edition/:block":        s.askedForPress,
@@ -49,9 +53,11 @@ func (s *Server) addCounted() {
 			methods = append(methods, http.MethodPost)
 		}
 		s.engine.Match(methods, path, answered)
-		s.engine.Match(methods, path+"/", answered)
+		if path != "/" {
+			s.engine.Match(methods, path+"/", answered)
+		}
 	}
-	for _, path := range []string{"/:address", "/:address/", "/:address/:tag", "/:address/:tag/"} {
+	for _, path := range []string{"/", "/:address", "/:address/", "/:address/:tag", "/:address/:tag/"} {
 		s.engine.POST(path, func(c *gin.Context) {
 			if c.ContentType() != formType {
 				s.noMethod(c)
@@ -86,14 +92,10 @@ func passcodeIn(form url.Values) string { return strings.TrimSpace(form.Get("pas
 
 func (s *Server) askedForAddress(c *gin.Context, asked request) answer {
 	name := c.Param("address")
-	found, err := s.pages.find(strings.ToLower(name))
+	found, refused := s.reach(asked, name)
 	switch {
-	case err != nil:
-		return s.missing(asked.locale(), err)
-	case found.isTakenDown():
-		return s.notice(http.StatusGone, spoken(asked.locale(), "taken_down"))
-	case found.isDeleted():
-		return s.notice(http.StatusGone, spoken(asked.locale(), "no_longer_here"))
+	case refused != nil:
+		return *refused
 	case found.link != nil:
 		return s.follow(asked, found.link)
 	default:
@@ -101,21 +103,47 @@ func (s *Server) askedForAddress(c *gin.Context, asked request) answer {
 	}
 }
 
-// askedFor finds the page of a path that goes on behind its address.
-func (s *Server) askedFor(c *gin.Context, asked request, decide func(*livePage) answer) answer {
-	found, err := s.pages.find(strings.ToLower(c.Param("address")))
+// reach finds what an address leads to, or says why it leads nowhere. Under a host of a workspace's
+// own nothing of others is there.
+func (s *Server) reach(asked request, name string) (liveEndpoint, *answer) {
+	found, err := s.pages.find(strings.ToLower(name))
+	if err == nil && asked.host != nil && found.workspace() != asked.host.WorkspaceID {
+		err = store.ErrNotFound
+	}
+	var refused answer
 	switch {
 	case err != nil:
-		return s.missing(asked.locale(), err)
+		refused = s.missing(asked.locale(), err)
 	case found.isTakenDown():
-		return s.notice(http.StatusGone, spoken(asked.locale(), "taken_down"))
+		refused = s.notice(http.StatusGone, spoken(asked.locale(), "taken_down"))
 	case found.isDeleted():
-		return s.notice(http.StatusGone, spoken(asked.locale(), "no_longer_here"))
+		refused = s.notice(http.StatusGone, spoken(asked.locale(), "no_longer_here"))
+	default:
+		return found, nil
+	}
+	return found, &refused
+}
+
+// askedFor finds the page of a path that goes on behind its address.
+func (s *Server) askedFor(c *gin.Context, asked request, decide func(*livePage) answer) answer {
+	name := c.Param("address")
+	if name == "" && asked.host != nil {
+		name = asked.host.Front
+	}
+	found, refused := s.reach(asked, name)
+	switch {
+	case refused != nil:
+		return *refused
 	case found.link != nil:
 		return s.notFound(asked.locale())
 	default:
 		return decide(found.page)
 	}
+}
+
+// askedForFront answers /: with the page that stands at a host of a workspace's own.
+func (s *Server) askedForFront(c *gin.Context, asked request) answer {
+	return s.askedFor(c, asked, func(live *livePage) answer { return s.page(asked, live, live.Address, "") })
 }
 
 func (s *Server) askedForTag(c *gin.Context, asked request) answer {

@@ -6,6 +6,8 @@
 package public
 
 import (
+	"context"
+	"fmt"
 	"net/http"
 	"net/netip"
 	"net/url"
@@ -30,6 +32,8 @@ type Options struct {
 	Networks *source.Networks
 	// Origin is where visitors reach it, such as https://kiln.example.
 	Origin string
+	// OwnOrigin is where visitors reach a host of a workspace's own.
+	OwnOrigin func(host string) string
 	// StudioOrigin is where the studio is, to send members back to.
 	StudioOrigin string
 	// OwnKey is what marks of members are signed with.
@@ -53,6 +57,7 @@ type Server struct {
 	Options
 	host    string
 	headers headers
+	hosts   *ownHosts
 	pages   *pageCache
 	engine  *gin.Engine
 	// drawings are pages that were drawn, drawingNow those that are being.
@@ -67,6 +72,9 @@ type Server struct {
 	pictures    *weighed[editionKey, []byte]
 	picturesNow singleflight.Group
 	picturing   chan struct{}
+	// sitemaps are those that were made a moment ago.
+	sitemaps   *weighed[string, drawnSitemap]
+	sitemapNow singleflight.Group
 	// finding is taken by who has a search drawn.
 	finding chan struct{}
 	// notices are those that were drawn.
@@ -84,12 +92,17 @@ func New(options Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
+	hosts := newOwnHosts(options.Store)
+	if err := hosts.readAll(context.Background()); err != nil {
+		return nil, fmt.Errorf("read the hosts of workspaces: %w", err)
+	}
 	s := &Server{
-		Options: options, host: origin.Host, headers: newHeaders(origin.Scheme == "https"), pages: newPageCache(options, origin.Hostname()),
+		Options: options, host: origin.Host, headers: newHeaders(), hosts: hosts,
+		pages:  newPageCache(options, origin.Hostname(), hosts),
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
 		finding: make(chan struct{}, findsAtOnce), pictures: newWeighed[editionKey, []byte](cachedPictures),
-		picturing: make(chan struct{}, picturesAtOnce),
+		sitemaps: newWeighed[string, drawnSitemap](heldSitemaps), picturing: make(chan struct{}, picturesAtOnce),
 	}
 	s.notices, _ = lru.New[render.Notice, answer](1000)
 	s.gates, _ = lru.New[gateKey, answer](1000)

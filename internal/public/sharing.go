@@ -12,7 +12,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"jundle/internal/app/sharedpicture"
-	"jundle/internal/render"
 )
 
 const (
@@ -77,7 +76,3 @@ func (s *Server) handPicture(c *gin.Context, drawn []byte) {
 	}
 	c.Data(http.StatusOK, "image/png", drawn)
 }
-
-// robots says what crawlers may fetch: pages, and the pictures of posts that lead to them
-// (RFC 9309; the longest rule that fits holds).
-const robots = "User-agent: *\nAllow: " + render.SharingPath + "\nDisallow: /*/-/\nDisallow: /-/\n"

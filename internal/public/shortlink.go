@@ -34,7 +34,7 @@ var leadsNowhere = map[shortlink.State]string{
 }
 
 func (s *Server) preview(asked request, live *liveLink, leads string) answer {
-	body, policy, err := render.Preview(live.Link.Preview, s.Origin, live.Address(), leads)
+	body, policy, err := render.Preview(live.Link.Preview, s.linkOrigin(live), live.Address(), leads)
 	if err != nil {
 		return s.failed(asked.locale(), err)
 	}

@@ -6,6 +6,8 @@ import (
 	"golang.org/x/text/cases"
 	"golang.org/x/text/language"
 	"golang.org/x/text/language/display"
+
+	"jundle/internal/core/page"
 )
 
 // offeredLanguage is a language the page can be read in. Source of the links: HTML, link
@@ -36,9 +38,21 @@ func languagesOf(visit Visit, own string, offered []string, shown string) []offe
 	return all
 }
 
+// LanguageAddress is the address of a page in one of its languages.
+type LanguageAddress struct{ Language, Address string }
+
+// Addresses are those of a page in all its languages, its own first.
+func Addresses(visit Visit, doc page.Document) []LanguageAddress {
+	var all []LanguageAddress
+	for _, tag := range doc.Languages() {
+		all = append(all, LanguageAddress{tag, canonicalOf(visit, doc.Language, tag)})
+	}
+	return all
+}
+
 // canonicalOf is the address of a page in one of its languages: without a query in its own.
 func canonicalOf(visit Visit, own, shown string) string {
-	address := visit.Origin + "/" + visit.Address
+	address := visit.canonical()
 	if shown != own {
 		address += "?lang=" + url.QueryEscape(shown)
 	}

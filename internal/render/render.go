@@ -47,6 +47,8 @@ type Visit struct {
 	Origin string
 	// Address is the page's present address.
 	Address string
+	// Front: it stands at the origin itself, too.
+	Front bool
 	// Edition is the number of the edition drawn.
 	Edition int
 	// Tag is the tag of the entry address, empty when it had none.
@@ -60,6 +62,14 @@ type Visit struct {
 	// Reroute replaces the address of a player or a tracking code; nil to leave it. The demo
 	// reaches made-up sites by it.
 	Reroute func(address string) string
+}
+
+// canonical is the address that a page is best known by.
+func (v Visit) canonical() string {
+	if v.Front {
+		return v.Origin + "/"
+	}
+	return v.Origin + "/" + v.Address
 }
 
 // entryPath is the path under which the page is opened.

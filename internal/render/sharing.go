@@ -59,7 +59,7 @@ type entity struct {
 }
 
 func profileOf(doc page.Document, visit Visit) *profilePage {
-	canonical := visit.Origin + "/" + visit.Address
+	canonical := visit.canonical()
 	made := profilePage{
 		Context: "https://schema.org", Type: "ProfilePage", URL: canonical, InLanguage: doc.Language,
 		MainEntity: entity{Type: "Person", Name: doc.SharedTitle(), URL: canonical, Description: doc.SharedDescription()},

@@ -36,7 +36,13 @@ func Recount(ctx context.Context, s *store.Store, list *agents.List, networks *s
 			if err != nil {
 				return did, err
 			}
-			attributors[day.EndpointID] = source.NewAttributor(sources, networks, ours...)
+			attributor := source.NewAttributor(sources, networks, ours...)
+			own, err := s.HostsOfEndpoint(ctx, day.EndpointID)
+			if err != nil {
+				return did, err
+			}
+			store.AddOurs(attributor, own)
+			attributors[day.EndpointID] = attributor
 		}
 		changed, err := s.RecountDay(ctx, day, func(event store.Event) store.Event {
 			return ingest.Recount(event, attributors[day.EndpointID], list)

@@ -10,13 +10,17 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"net/url"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"jundle/internal/agents"
+	"jundle/internal/app/domains"
 	"jundle/internal/app/mailing"
+	"jundle/internal/certificates"
 	"jundle/internal/countries"
 	"jundle/internal/eventlog"
 	"jundle/internal/exports"
@@ -59,10 +63,18 @@ type Service struct {
 	recorder *ingest.Recorder
 	jobs     *jobs.Jobs
 	exporter *exports.Exporter
-	mailbox  *standin.Mailbox // where letters go in the demo and in the tests
-	servers  []*http.Server
-	failed   chan error
-	unlisten context.CancelFunc // stops hearing of changed pages
+	// made are the stand-ins of the demo and of the tests: where letters go, who knows hosts, who issues
+	// certificates.
+	made standin.Parts
+	// domains look after hosts of creators' own, certificates are theirs, and pages knows whose they are; nil
+	// where there are none.
+	domains      *domains.Domains
+	certificates *certificates.Certificates
+	pages        atomic.Pointer[public.Server]
+	proxies      []netip.Prefix
+	servers      []*http.Server
+	failed       chan error
+	unlisten     context.CancelFunc // stops hearing of changed pages
 }
 
 // Start takes the data folder, opens the listeners, so that a taken port is known
@@ -92,8 +104,11 @@ func Start(ctx context.Context, parts Parts, profiles map[string]string) (*Servi
 	hearing, unlisten := context.WithCancel(ctx)
 	background := parts.Stores.Background
 	service := &Service{
-		Parts: parts, folders: folders, log: eventlog.Open(ctx, parts.Settings.EventLog()), failed: make(chan error, 4), unlisten: unlisten,
-		mailbox: standin.NewMailbox(),
+		Parts: parts, folders: folders, log: eventlog.Open(ctx, parts.Settings.EventLog()), failed: make(chan error, 6), unlisten: unlisten,
+		made: standin.Parts{Mailbox: standin.NewMailbox()},
+	}
+	if err := service.readyDomains(); err != nil {
+		return nil, errors.Join(err, service.Stop())
 	}
 	if err := service.startJobs(ctx, letterKey); err != nil {
 		return nil, errors.Join(err, service.Stop())
@@ -160,7 +175,7 @@ func (s *Service) startJobs(ctx context.Context, letterKey []byte) error {
 	s.jobs, err = jobs.New(jobs.Options{
 		Store: background, Files: s.Files.Through(background), Outbound: s.outbound(), Now: time.Now,
 		WriteExport: func(ctx context.Context, export store.Export) error { return s.exporter.Write(ctx, export) },
-		Deliver:     letters.Deliver,
+		Deliver:     letters.Deliver, Domains: s.domains,
 	})
 	if err != nil {
 		return err
@@ -215,6 +230,7 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 	if err != nil {
 		return nil, err
 	}
+	s.proxies = proxies
 	known, err := networks.Load()
 	if err != nil {
 		return nil, err
@@ -226,12 +242,13 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 	pages, err := public.New(public.Options{
 		Store: s.Stores.Visitors, Files: s.Files.Through(s.Stores.Visitors), Recorder: s.recorder, Networks: known, Origin: s.Settings.PublicURL,
 		StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, LetterKey: letterKey, TrustedProxies: proxies, Now: time.Now,
-		TrackingCodes: s.Settings.TrackingCodes,
-		Reroute:       s.opened, AbuseLink: abuse,
+		TrackingCodes: s.Settings.TrackingCodes, OwnOrigin: s.Settings.OwnOrigin,
+		Reroute: s.opened, AbuseLink: abuse,
 	})
 	if err != nil {
 		return nil, err
 	}
+	s.pages.Store(pages)
 	live := livefigures.NewHub()
 	context.AfterFunc(ctx, live.End)
 	go s.Stores.Background.Listen(ctx, store.Listener{
@@ -240,6 +257,7 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 			live.AllChanged()
 		},
 		Changed: pages.Forget,
+		Moved:   pages.HostsChanged,
 		Counted: live.Changed,
 		Lost: func(err error) {
 			slog.Warn("changes of pages go unheard for a moment; listening begins again", "error", err)
@@ -249,8 +267,8 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 		Store: s.Stores.Studio, Files: s.Files.Through(s.Stores.Studio), Exporter: s.exporter, CutsPerMinute: s.Settings.QuotaCutsPerMinute,
 		Live: live, Outbound: s.outbound(), Origin: s.Settings.StudioURL, PublicOrigin: s.Settings.PublicURL,
 		OwnKey: ownKey, LetterKey: letterKey, HasMail: s.Settings.MailURL != "",
-		TrackingCodes: s.Settings.TrackingCodes,
-		Tiles:         s.Settings.Tiles, TilesBy: s.Settings.TilesBy,
+		TrackingCodes: s.Settings.TrackingCodes, OwnOrigin: s.Settings.OwnOrigin, Domains: s.domains, ServiceHosts: s.Settings.ServiceHosts(),
+		Tiles: s.Settings.Tiles, TilesBy: s.Settings.TilesBy,
 		TrustedProxies: proxies, Application: web.Application(), Now: time.Now,
 		Reroute: s.opened,
 		Shed:    func() int64 { return s.recorder.Health().Shed },
@@ -263,6 +281,12 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 		{"studio", s.Settings.StudioListen, "JUNDLE_STUDIO_LISTEN", newServer("studio", s.withHealth(counted.Count("studio", creators)))},
 		{"public", s.Settings.PublicListen, "JUNDLE_PUBLIC_LISTEN", newVisitorServer(s.withHealth(counted.Count("public", pages)))},
 	}
+	if s.certificates != nil {
+		listeners = append(listeners, listener{
+			"hosts of creators", s.Settings.TLSListen, "JUNDLE_TLS_LISTEN",
+			newTLSServer(s.withHealth(counted.Count("public", pages)), s.certificates.TLS()),
+		})
+	}
 	if s.Settings.MetricsListen != "" {
 		listeners = append(listeners, listener{
 			"metrics", s.Settings.MetricsListen, "JUNDLE_METRICS_LISTEN", newServer("metrics", onlyMetrics(counted)),
@@ -271,7 +295,7 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 	if s.Settings.StandinListen != "" {
 		listeners = append(listeners, listener{
 			"stand-ins", s.Settings.StandinListen, "JUNDLE_STANDIN_LISTEN",
-			newServer("stand-ins", standin.New(profiles, s.mailbox)),
+			newServer("stand-ins", standin.New(profiles, s.made)),
 		})
 	}
 	return listeners, nil
@@ -301,7 +325,11 @@ func (s *Service) listen(listeners []listener) error {
 	for i, one := range listeners {
 		s.servers = append(s.servers, one.server)
 		go func() {
-			if err := one.server.Serve(opened[i]); err != nil && !errors.Is(err, http.ErrServerClosed) {
+			serve := one.server.Serve
+			if one.server.TLSConfig != nil {
+				serve = func(socket net.Listener) error { return one.server.ServeTLS(behindProxies(socket, s.proxies), "", "") }
+			}
+			if err := serve(opened[i]); err != nil && !errors.Is(err, http.ErrServerClosed) {
 				s.failed <- fmt.Errorf("%s: %w", one.name, err)
 			}
 		}()
@@ -320,7 +348,7 @@ func (s *Service) takeMail() error {
 		return fmt.Errorf("the made-up mail server cannot listen: %w. Set JUNDLE_STANDIN_MAIL_LISTEN to a free port", err)
 	}
 	go func() {
-		if err := s.mailbox.Serve(socket); err != nil {
+		if err := s.made.Mailbox.Serve(socket); err != nil {
 			s.failed <- fmt.Errorf("made-up mail server: %w", err)
 		}
 	}()
@@ -352,7 +380,7 @@ func (s *Service) Stop() error {
 	if s.jobs != nil {
 		errs = append(errs, s.jobs.Stop(ctx))
 	}
-	errs = append(errs, s.mailbox.Close())
+	errs = append(errs, s.made.Mailbox.Close(), s.endDomains())
 	s.log.Close()
 	return errors.Join(append(errs, release(s.folders))...)
 }

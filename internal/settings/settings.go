@@ -41,12 +41,27 @@ type Settings struct {
 	// are, as their licence wants it said; without it there are no pictures of maps.
 	Tiles   string `env:"TILES_URL"`
 	TilesBy string `env:"TILES_ATTRIBUTION"`
-	// TrackingCodes lets the tracking codes of creators run, on the host that all pages share.
+	// DomainTarget is what hosts of creators' own point to, with handshakes arriving at TLSListen, which
+	// visitors reach under TLSPort. Certificates come from the ACME server whose directory is ACMEURL, which
+	// writes to ACMEEmail and is trusted by the certificates in the file ACMERoots, where that is set; Resolver is
+	// asked about the DNS. Without a target there are no such hosts.
+	DomainTarget string `env:"DOMAIN_TARGET"`
+	TLSListen    string `env:"TLS_LISTEN"`
+	TLSPort      int    `env:"TLS_PORT" envDefault:"443"`
+	ACMEURL      string `env:"ACME_URL"`
+	ACMEEmail    string `env:"ACME_EMAIL"`
+	ACMERoots    string `env:"ACME_ROOTS"`
+	Resolver     string `env:"RESOLVER"`
+	// TrackingCodes lets the tracking codes of creators run on the host that all pages share, and not only on
+	// hosts of their own.
 	TrackingCodes bool `env:"TRACKING_CODES"`
 	// MetricsListen is where /metrics is answered; empty for nowhere.
 	MetricsListen string `env:"METRICS_LISTEN"`
 	// StandinMail is where the made-up mail server listens.
-	StandinMail    string   `env:"STANDIN_MAIL_LISTEN"`
+	StandinMail string `env:"STANDIN_MAIL_LISTEN"`
+	// StandinDNS and StandinACME are where the made-up name server and the made-up ACME server listen.
+	StandinDNS     string   `env:"STANDIN_DNS_LISTEN"`
+	StandinACME    string   `env:"STANDIN_ACME_LISTEN"`
 	TrustedProxies []string `env:"TRUSTED_PROXIES"`
 	// DataDir holds the log of events on its way to the database.
 	DataDir string `env:"DATA_DIR" envDefault:".data/events"`
@@ -75,6 +90,7 @@ type Settings struct {
 	QuotaEditionsPerDay int64 `env:"QUOTA_EDITIONS_PER_DAY" envDefault:"100"`
 	QuotaAsEditedPerDay int64 `env:"QUOTA_AS_EDITED_PER_DAY" envDefault:"500"`
 	QuotaShares         int64 `env:"QUOTA_SHARES" envDefault:"50"`
+	QuotaDomains        int64 `env:"QUOTA_DOMAINS" envDefault:"5"`
 	QuotaCutsPerMinute  int   `env:"QUOTA_CUTS_PER_MINUTE" envDefault:"60"`
 	// FloodBudget is how many views and presses of one page are counted from one
 	// address in an hour.
@@ -151,8 +167,18 @@ func (s Settings) Check() error {
 	if _, err := s.AbuseLink(); err != nil {
 		say("JUNDLE_ABUSE_ADDRESS must be an e-mail address or a web address: %w", err)
 	}
-	if err := s.checkTiles(); err != nil {
-		wrong = append(wrong, err)
+	wrong = append(wrong, s.checkTiles(), s.checkDomains())
+	if s.TLSListen != "" {
+		listeners["JUNDLE_TLS_LISTEN"] = s.TLSListen
+	}
+	for name, listen := range map[string]string{"JUNDLE_STANDIN_DNS_LISTEN": s.StandinDNS, "JUNDLE_STANDIN_ACME_LISTEN": s.StandinACME} {
+		if listen == "" {
+			continue
+		}
+		listeners[name] = listen
+		if s.StandinListen == "" {
+			say("%s wants JUNDLE_STANDIN_LISTEN, where its entries are set", name)
+		}
 	}
 	for name, listen := range listeners {
 		if _, _, err := net.SplitHostPort(listen); err != nil {
@@ -202,6 +228,7 @@ func (s Settings) Check() error {
 		"JUNDLE_QUOTA_SHORT_LINKS": s.QuotaShortLinks, "JUNDLE_QUOTA_DESTINATIONS": s.QuotaDestinations,
 		"JUNDLE_QUOTA_ADDRESSES": s.QuotaAddresses, "JUNDLE_QUOTA_EDITIONS_PER_DAY": s.QuotaEditionsPerDay,
 		"JUNDLE_QUOTA_AS_EDITED_PER_DAY": s.QuotaAsEditedPerDay, "JUNDLE_QUOTA_SHARES": s.QuotaShares,
+		"JUNDLE_QUOTA_DOMAINS": s.QuotaDomains,
 	} {
 		if quota < 1 {
 			say("%s must be at least 1; it is %d", name, quota)
@@ -258,6 +285,7 @@ func (s Settings) Quotas() store.Quotas {
 		MediaBytes: s.QuotaMediaMB << 20, Pages: s.QuotaPages, SourcesPerPage: s.QuotaSources, AddressesPerPage: s.QuotaAddresses,
 		ShortLinks: s.QuotaShortLinks, Destinations: s.QuotaDestinations, EditionsPerDay: s.QuotaEditionsPerDay,
 		AsEditedPerDay: s.QuotaAsEditedPerDay, SharesPerPage: s.QuotaShares,
+		Domains: s.QuotaDomains,
 	}
 }
 

@@ -2,7 +2,8 @@
 // to, and the invented networks with a profile page each whose one link is an
 // entry address, a mail server that shows every letter, a host that shows what
 // webhooks are told, a service that keeps lists of readers, players of films, tiles of
-// a map, a journal with a feed, and a service of site statistics. It runs in the demo and in the tests only.
+// a map, a journal with a feed, a service of site statistics, a name server and an issuer of
+// certificates. It runs in the demo and in the tests only.
 package standin
 
 import (
@@ -36,6 +37,13 @@ var Networks = []Network{
 	{"pinmoss", "Pinmoss", "pinmoss.example", "boards"},
 }
 
+// Parts are those of the made-up web that stand on their own; nil for one that is not there.
+type Parts struct {
+	Mailbox *Mailbox
+	Names   *Names
+	Issuer  *Issuer
+}
+
 // Server answers for the made-up web.
 type Server struct {
 	engine *gin.Engine
@@ -47,8 +55,8 @@ type Server struct {
 }
 
 // New makes the made-up web with these links in its profiles, keyed
-// "network/name", and a mailbox to look into.
-func New(links map[string]string, mailbox *Mailbox) *Server {
+// "network/name", and what can be looked into.
+func New(links map[string]string, parts Parts) *Server {
 	s := &Server{engine: gin.New(), links: map[string]string{}, hits: map[string]int{}, notes: map[string][]note{}}
 	for profile, link := range links {
 		s.links[profile] = link
@@ -64,7 +72,9 @@ func New(links map[string]string, mailbox *Mailbox) *Server {
 	s.engine.GET("/web/:host/*path", s.site)
 	s.engine.POST("/web/:host/*path", s.hit)
 	s.engine.POST("/notes", s.addNote)
-	s.addMailbox(mailbox)
+	s.addMailbox(parts.Mailbox)
+	s.addNames(parts.Names)
+	s.addIssuer(parts.Issuer)
 	s.addReceiver()
 	s.addLists()
 	return s

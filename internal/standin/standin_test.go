@@ -18,7 +18,7 @@ import (
 func start(t *testing.T) *httptest.Server {
 	t.Helper()
 	server := httptest.NewServer(standin.New(
-		map[string]string{"photoloft/quarrowclay": "http://127.0.0.1:8090/quarrow-clay/loft"}, standin.NewMailbox(),
+		map[string]string{"photoloft/quarrowclay": "http://127.0.0.1:8090/quarrow-clay/loft"}, standin.Parts{Mailbox: standin.NewMailbox()},
 	))
 	t.Cleanup(server.Close)
 	return server

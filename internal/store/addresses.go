@@ -120,5 +120,9 @@ func (s *Store) readdress(tx *gorm.DB, workspace, id uuid.UUID, address string, 
 	if done.Error == nil && done.RowsAffected == 0 {
 		return ErrAddressTaken
 	}
-	return done.Error
+	if done.Error != nil {
+		return done.Error
+	}
+	// Hosts know the address of their front page.
+	return announceDomains(tx, workspace)
 }

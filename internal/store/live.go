@@ -134,6 +134,9 @@ type Listener struct {
 	Began func()
 	// Changed is called with the ID of every page that is announced.
 	Changed func(page uuid.UUID)
+	// Moved is called with the ID of every workspace whose hosts have changed; it may
+	// be nil.
+	Moved func(workspace uuid.UUID)
 	// Counted is called with the ID of every page and short link that has new figures; it
 	// may be nil.
 	Counted func(endpoint uuid.UUID)
@@ -164,7 +167,7 @@ func (s *Store) listenOnce(ctx context.Context, to Listener) error {
 	// A connection that listens is not to be used for anything else again.
 	raw := conn.Hijack()
 	defer raw.Close(context.WithoutCancel(ctx))
-	if _, err := raw.Exec(ctx, "listen "+pageChannel+"; listen "+figuresChannel); err != nil {
+	if _, err := raw.Exec(ctx, "listen "+pageChannel+"; listen "+domainChannel+"; listen "+figuresChannel); err != nil {
 		return fmt.Errorf("listen: %w", err)
 	}
 	to.Began()
@@ -178,8 +181,33 @@ func (s *Store) listenOnce(ctx context.Context, to Listener) error {
 		case err != nil: // nobody of ours says such a thing
 		case notice.Channel == pageChannel:
 			to.Changed(id)
+		case notice.Channel == domainChannel:
+			if to.Moved != nil {
+				to.Moved(id)
+			}
 		case to.Counted != nil:
 			to.Counted(id)
 		}
 	}
+}
+
+// PublishedPage is a published page as a list of them needs it.
+type PublishedPage struct {
+	Address     string
+	PublishedAt time.Time
+	// Document has what the page says of itself, and none of its blocks.
+	Document page.Document `gorm:"serializer:json"`
+}
+
+// PublishedPages are the published pages of a workspace that are there for visitors, by address.
+func (s *Store) PublishedPages(ctx context.Context, workspace uuid.UUID) (all []PublishedPage, err error) {
+	err = s.db.WithContext(ctx).Raw(`
+		select present.address, editions.published_at,
+			editions.document - array['blocks', 'look', 'takeovers', 'trial', 'icons', 'codes'] document
+		from pages join endpoints on endpoints.id = pages.id
+			join addresses present on present.endpoint_id = pages.id and present.present
+			join editions on editions.page_id = pages.id and editions.number = pages.live_edition
+		where pages.workspace_id = ? and pages.delete_at is null and endpoints.taken_down_at is null
+		order by present.address limit 1000`, workspace).Scan(&all).Error
+	return all, err
 }

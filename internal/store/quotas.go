@@ -24,6 +24,7 @@ type Quotas struct {
 	// AsEditedPerDay are editions of one page that went live by themselves.
 	AsEditedPerDay int64
 	SharesPerPage  int64 // open ones, of one page or short link
+	Domains        int64 // hosts of a workspace's own
 }
 
 // DefaultQuotas are those where nothing is set.
@@ -37,7 +38,11 @@ var DefaultQuotas = Quotas{
 	EditionsPerDay:   100,
 	AsEditedPerDay:   500,
 	SharesPerPage:    50,
+	Domains:          5,
 }
+
+// MostDomains is how many hosts of its own a workspace may have.
+func (s *Store) MostDomains() int64 { return s.quotas.Domains }
 
 // QuotaError is answered when a workspace holds as much as it may. Its text is for
 // the creator.

@@ -75,7 +75,8 @@ var accesses = []struct {
 		change-workspace stop-export get-export begin-export download-export change-zone list-members change-member
 		remove-member invite-member take-invitation-back list-invitations
 		list-webhooks add-webhook change-webhook delete-webhook renew-webhook-secret try-webhook list-deliveries send-again
-		get-list-service set-list-service drop-list-service`},
+		get-list-service set-list-service drop-list-service
+		list-domains add-domain change-domain check-domain remove-domain`},
 }
 
 // accessTo is accesses by operation.

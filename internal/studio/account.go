@@ -24,7 +24,8 @@ import (
 type Me struct {
 	Email        string     `json:"email"`
 	Zone         string     `json:"zone" doc:"IANA time zone of the workspace; days are days of it."`
-	PublicOrigin string     `json:"publicOrigin" doc:"Where pages are, such as https://kiln.example."`
+	PublicOrigin string     `json:"publicOrigin" doc:"The host that all pages share, such as https://kiln.example."`
+	PageOrigin   string     `json:"pageOrigin" doc:"Under which pages stand: the workspace's own host, or the one that all share."`
 	Workspace    *uuid.UUID `json:"workspace,omitempty" doc:"The one they are in now; absent for whoever is a member of none."`
 	Role         team.Role  `json:"role,omitempty" enum:"runs,edits,reads" doc:"What they may do in it."`
 	Whole        bool       `json:"whole" doc:"Of the whole of it, and not of some pages."`
@@ -84,14 +85,18 @@ func (s *Server) addAccount() {
 
 func (s *Server) meOf(ctx context.Context, member store.Member) (*Me, error) {
 	if member.WorkspaceID == (uuid.UUID{}) {
-		return &Me{Email: member.Email, DeleteAt: member.DeleteAt, Zone: "UTC", PublicOrigin: s.PublicOrigin}, nil
+		return &Me{Email: member.Email, DeleteAt: member.DeleteAt, Zone: "UTC", PublicOrigin: s.PublicOrigin, PageOrigin: s.PublicOrigin}, nil
 	}
 	workspace, err := s.Store.Workspace(ctx, member.WorkspaceID)
 	if err != nil {
 		return nil, problem(err)
 	}
+	origin, err := s.pageOriginOf(ctx, member.WorkspaceID)
+	if err != nil {
+		return nil, problem(err)
+	}
 	return &Me{
-		Workspace: &member.WorkspaceID, Role: member.Role, Whole: member.Whole,
+		PageOrigin: origin, Workspace: &member.WorkspaceID, Role: member.Role, Whole: member.Whole,
 		Email: member.Email, DeleteAt: member.DeleteAt, Zone: workspace.Zone, PublicOrigin: s.PublicOrigin,
 		OwnMark: ownmark.Make(s.OwnKey, member.WorkspaceID, s.Now().Add(10*time.Minute)),
 	}, nil

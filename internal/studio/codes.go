@@ -35,7 +35,11 @@ func (s *Server) addCodes() {
 		if err != nil {
 			return nil, problem(err)
 		}
-		return s.drawCode(ctx, workspace, s.PublicOrigin+"/"+row.Address(), row.Address(), page.Document{}, in.CodeLook)
+		origin, err := s.pageOrigin(ctx)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return s.drawCode(ctx, workspace, origin+"/"+row.Address(), row.Address(), page.Document{}, in.CodeLook)
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "get-own-phone", Method: http.MethodGet, Path: "/api/own-phone",
@@ -100,7 +104,11 @@ func (s *Server) drawSourceCode(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	return s.drawCode(ctx, workspace, s.source(owner, row).EntryAddress, owner.Address+"-"+row.Tag(), owner.Draft, in.CodeLook)
+	origin, err := s.pageOrigin(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return s.drawCode(ctx, workspace, s.source(origin, owner, row).EntryAddress, owner.Address+"-"+row.Tag(), owner.Draft, in.CodeLook)
 }
 
 // drawCode draws the code of an address, to be saved under a name.

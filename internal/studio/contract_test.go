@@ -149,6 +149,7 @@ func (b *bench) owner() owner {
 		body["id"].(string)
 	o.ids["webhook"] = made(o.send("POST", "/api/webhooks", newWebhook())).body["id"].(string)
 	made(o.send("POST", "/api/webhooks/"+o.ids["webhook"]+"/trial", nil))
+	o.ids["domain"] = made(o.send("POST", "/api/domains", fields{"host": o.name + ".quarrow.example"})).body["id"].(string)
 	o.ids["message"] = made(o.send("GET", "/api/webhooks/"+o.ids["webhook"]+"/messages", nil)).list[0]["id"].(string)
 	require.NoError(b.t, b.store.AskSignUp(b.t.Context(), store.SignUp{
 		WorkspaceID: member.WorkspaceID, Address: o.name + "@reader.example", AddressKey: o.name + "@reader.example", Block: "letter01",
@@ -350,6 +351,8 @@ func (o owner) accountBody(operation string) (fields, bool) {
 			o.send("POST", "/api/sign-out", nil)
 			body["password"] = password
 		}
+	case "add-domain":
+		return fields{"host": "new-" + o.name + ".quarrow.example"}, true
 	case "add-webhook":
 		return newWebhook(), true
 	case "set-list-service":

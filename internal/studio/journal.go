@@ -40,7 +40,8 @@ var journaled = func() map[string]bool {
 		begin-export download-export take-out-page take-out-page-with-files write-plain-files take-events
 		invite-member take-invitation-back change-member remove-member leave-workspace change-workspace change-zone
 		add-api-token end-api-token add-webhook change-webhook delete-webhook renew-webhook-secret
-		remove-sign-up write-sign-ups set-list-service drop-list-service`) {
+		remove-sign-up write-sign-ups set-list-service drop-list-service
+		add-domain change-domain remove-domain`) {
 		all[id] = true
 	}
 	return all

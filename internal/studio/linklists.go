@@ -57,11 +57,15 @@ func (s *Server) readLinkList(ctx context.Context, in *struct {
 	case err != nil:
 		return nil, problem(err)
 	}
+	origin, err := s.pageOrigin(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
 	rows := make([]LinkRow, len(entries))
 	for i, entry := range entries {
 		rows[i] = LinkRow{Row: entry.Row, Destination: entry.Link.Destination, Name: entry.Link.Name, Wrong: entry.Wrong}
 		if entry.Address != "" {
-			rows[i].ShortAddress = s.PublicOrigin + "/" + entry.Address
+			rows[i].ShortAddress = origin + "/" + entry.Address
 		}
 	}
 	return &listOutput[LinkRow]{rows}, nil

@@ -119,8 +119,12 @@ func (s *Server) siteOf(ctx context.Context, in PagePath, counted bool) (plainfi
 	if err != nil {
 		return plainfiles.Site{}, problem(err)
 	}
+	origin, err := s.pageOrigin(ctx)
+	if err != nil {
+		return plainfiles.Site{}, problem(err)
+	}
 	site := plainfiles.Site{
-		Document: page.Named(one.Draft, one.Address), Origin: s.PublicOrigin, Address: one.Address, Edition: one.LiveEdition,
+		Document: page.Named(one.Draft, one.Address), Origin: origin, Address: one.Address, Edition: one.LiveEdition,
 		Counted: counted, At: s.Now(),
 	}
 	live, err := s.Store.LiveEdition(ctx, workspace, in.Page)

@@ -279,6 +279,10 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 	if err != nil {
 		return PageState{}, err
 	}
+	origin, err := s.pageOrigin(ctx)
+	if err != nil {
+		return PageState{}, err
+	}
 	changes := page.Changes(live, named)
 	if changes == nil {
 		changes = []page.Change{}
@@ -295,7 +299,7 @@ func (s *Server) pageState(ctx context.Context, found store.Page) (PageState, er
 		Contrast:    found.Draft.Contrast(),
 		Remedy:      look.GroundRemedy(found.Draft.Look),
 		Limits:      page.EditorLimits(),
-		RunsCodes:   s.TrackingCodes,
+		RunsCodes:   s.TrackingCodes || origin != s.PublicOrigin,
 		Ribbon:      ribbonOf(found.Draft, s.Now(), ribbonSpans["weeks"]),
 		Takeovers:   takeoversOf(found.Takeovers, live, s.Now()),
 		Resting:     resting,

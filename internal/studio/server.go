@@ -20,9 +20,11 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
+	"github.com/hashicorp/golang-lru/v2/expirable"
 	"github.com/klauspost/compress/gzhttp"
 
 	"jundle/internal/app/destinations"
+	"jundle/internal/app/domains"
 	"jundle/internal/app/links"
 	"jundle/internal/app/looks"
 	"jundle/internal/app/pages"
@@ -53,8 +55,13 @@ type Options struct {
 	LetterKey []byte
 	// HasMail: there is a mail server to hand letters to.
 	HasMail bool
-	// TrackingCodes: those of creators run on their pages.
+	// TrackingCodes: those of creators run on the host that all pages share, too.
 	TrackingCodes bool
+	// Domains look after hosts of workspaces' own, which are reached at OwnOrigin; nil for none. Nobody can add
+	// one of ServiceHosts.
+	Domains      *domains.Domains
+	OwnOrigin    func(host string) string
+	ServiceHosts []string
 	// Tiles is where tiles of maps come from, with {z}, {x} and {y} in it, and TilesBy whose
 	// they are; empty for no maps.
 	Tiles, TilesBy string
@@ -93,6 +100,8 @@ type Server struct {
 	goingLive goingLive
 	// packing are turns to pack and unpack zips.
 	packing chan struct{}
+	// target is where our own host points, that hosts of workspaces point to.
+	target  *expirable.LRU[string, []netip.Addr]
 	handler http.Handler
 
 	pages        pages.Pages
@@ -110,8 +119,8 @@ func New(options Options) (*Server, error) {
 		following: newMemberTurns(followedAtOnce), eventsOfMember: newMemberTurns(1),
 		takingEvents: make(chan struct{}, eventsTakenAtOnce),
 		describing:   make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),
-		packing: make(chan struct{}, packedAtOnce),
-		pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, NoMail: !options.HasMail, Now: options.Now},
+		packing: make(chan struct{}, packedAtOnce), target: expirable.NewLRU[string, []netip.Addr](1, nil, targetKept),
+		pages: pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, NoMail: !options.HasMail, Now: options.Now},
 		goingLive: goingLive{
 			pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, NoMail: !options.HasMail, Now: options.Now},
 			waiting: make(map[uuid.UUID]bool),
@@ -192,6 +201,7 @@ func New(options Options) (*Server, error) {
 	s.addAPITokens()
 	s.addWebhooks()
 	s.addSignUps()
+	s.addDomains()
 	s.addPresent()
 	s.allRegistered()
 	letHandlersWork(s.api)

@@ -108,12 +108,12 @@ func (s *Server) zone(ctx context.Context) (*time.Location, error) {
 	return s.Store.Location(ctx, memberOf(ctx).WorkspaceID)
 }
 
-func (s *Server) shortLink(row store.ShortLink, zone *time.Location) ShortLink {
+func (s *Server) shortLink(row store.ShortLink, origin string, zone *time.Location) ShortLink {
 	shown := ShortLink{
 		ID:            row.ID,
 		Revision:      row.Revision,
 		Name:          row.Address(),
-		ShortAddress:  s.PublicOrigin + "/" + row.Address(),
+		ShortAddress:  origin + "/" + row.Address(),
 		PastAddresses: []string{},
 		Link: ShortLinkContent{
 			row.Link,
@@ -140,7 +140,11 @@ func (s *Server) shortLinkOutput(ctx context.Context, row store.ShortLink) (*sho
 	if err != nil {
 		return nil, problem(err)
 	}
-	return &shortLinkOutput{s.shortLink(row, zone)}, nil
+	origin, err := s.pageOrigin(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &shortLinkOutput{s.shortLink(row, origin, zone)}, nil
 }
 
 func (s *Server) listShortLinks(ctx context.Context, in *ListPart) (*partOutput[ListedLink], error) {
@@ -173,9 +177,13 @@ func (s *Server) listShortLinks(ctx context.Context, in *ListPart) (*partOutput[
 	if err != nil {
 		return nil, problem(err)
 	}
+	origin, err := s.pageOrigin(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
 	show := func(row store.ShortLink) ListedLink {
 		shown := ListedLink{
-			ShortLink: s.shortLink(row, zone), Clicks: read[row.ID].Total.Clicks, Daily: []int{}, TakenDown: takenDown[row.ID],
+			ShortLink: s.shortLink(row, origin, zone), Clicks: read[row.ID].Total.Clicks, Daily: []int{}, TakenDown: takenDown[row.ID],
 		}
 		for _, day := range read[row.ID].Days {
 			shown.Daily = append(shown.Daily, day.Clicks)

@@ -65,7 +65,11 @@ func (s *Server) sourcesPart(ctx context.Context, pageID uuid.UUID, after *store
 	if err != nil {
 		return nil, problem(err)
 	}
-	return listed(rows, most, func(row store.Source) Source { return s.source(owner, row) },
+	origin, err := s.pageOrigin(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return listed(rows, most, func(row store.Source) Source { return s.source(origin, owner, row) },
 		func(row store.Source) cursor { return cursor{row.CreatedAt, row.ID.String()} }), nil
 }
 
@@ -79,16 +83,20 @@ func (s *Server) sourceOutput(ctx context.Context, pageID uuid.UUID, row store.S
 	if err != nil {
 		return nil, problem(err)
 	}
-	return &struct{ Body Source }{s.source(owner, row)}, nil
+	origin, err := s.pageOrigin(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &struct{ Body Source }{s.source(origin, owner, row)}, nil
 }
 
-func (s *Server) source(owner store.Page, row store.Source) Source {
+func (s *Server) source(origin string, owner store.Page, row store.Source) Source {
 	shown := Source{
 		ID: row.ID, Name: row.Name, Place: source.Place{
 			Kind: row.Kind, Medium: row.Medium, Profiles: row.Profiles, Names: row.Names,
 			Networks: row.Networks,
 		}, Tag: row.Tag(), PastTags: []string{}, Retired: row.RetiredAt != nil, SeenAt: row.SeenAt,
-		EntryAddress: strings.TrimSuffix(s.PublicOrigin+"/"+owner.Address+"/"+row.Tag(), "/"),
+		EntryAddress: strings.TrimSuffix(origin+"/"+owner.Address+"/"+row.Tag(), "/"),
 	}
 	shown.Icon = iconOf(shown.Place)
 	for _, tag := range row.Tags {

@@ -22,6 +22,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/app/domains"
+	"jundle/internal/core/domain"
 	"jundle/internal/core/page"
 	"jundle/internal/core/traffic"
 	"jundle/internal/exports"
@@ -44,6 +46,7 @@ type bench struct {
 
 	mailbox mailbox
 	tokens  map[string]string // that letters carried, by whom they went to
+	found   domain.DNSFound   // what a look into the DNS shows
 }
 
 func open(t *testing.T) *bench {
@@ -55,6 +58,7 @@ func openWith(t *testing.T, options store.Options) *bench {
 	t.Helper()
 	b := &bench{t: t, store: storetest.With(t, options), live: livefigures.NewHub(), now: time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)}
 	b.tokens = make(map[string]string)
+	b.found = domain.DNSFound{Proof: domain.No, Points: domain.No, Texts: []string{}, Elsewhere: []string{}}
 	clock := func() time.Time { return b.now }
 	kept := filestest.New(t, b.store, clock)
 	writing, stop := context.WithCancel(context.Background())
@@ -74,6 +78,14 @@ func openWith(t *testing.T, options store.Options) *bench {
 			"index.html":  {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)},
 			"assets/a.js": {Data: []byte("1")},
 		},
+		Domains: &domains.Domains{
+			Target: "pages.jundle.example",
+			Look:   func(context.Context, string, string) domain.DNSFound { return b.found },
+			Addresses: func(context.Context) ([]netip.Addr, error) {
+				return []netip.Addr{netip.MustParseAddr("192.0.2.7")}, nil
+			},
+		},
+		OwnOrigin: func(host string) string { return "https://" + host }, ServiceHosts: []string{"pages.example", "studio.example"},
 		Now: clock,
 	})
 	require.NoError(t, err)

@@ -164,6 +164,11 @@ export const router = createRouter({
           component: () => import('./team/MembersView.vue'),
         },
         {
+          path: 'settings/domains',
+          name: 'domains',
+          component: () => import('./domains/DomainsView.vue'),
+        },
+        {
           path: 'settings/programs',
           name: 'programs',
           component: () => import('./programs/ProgramsView.vue'),

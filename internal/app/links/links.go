@@ -119,7 +119,9 @@ func (u Links) read(ctx context.Context, workspace uuid.UUID, content Content, a
 	var also *invalid.Error
 	if errors.As(err, &also) {
 		wrong = append(wrong, also.Problems...)
-	} else if u.leadsToItself(link, addresses) {
+	} else if circle, err := u.leadsToItself(ctx, workspace, link, addresses); err != nil {
+		return link, err
+	} else if circle {
 		wrong.Add("destination", "This is the short link's own address. It would lead its visitors round in a circle.")
 	}
 	if err := wrong.Err(); err != nil {
@@ -128,15 +130,18 @@ func (u Links) read(ctx context.Context, workspace uuid.UUID, content Content, a
 	return link, library.Check(ctx, u.Store, workspace, map[string][]string{"preview/picture": link.Preview.Picture.Names()})
 }
 
-func (u Links) leadsToItself(link shortlink.Link, addresses []string) bool {
+func (u Links) leadsToItself(ctx context.Context, workspace uuid.UUID, link shortlink.Link, addresses []string) (bool, error) {
 	for _, address := range []string{link.Destination, link.Fallback} {
 		parsed, err := url.Parse(address)
-		if err != nil || parsed.Scheme+"://"+parsed.Host != u.Origin {
+		if err != nil || !slices.Contains(addresses, strings.ToLower(strings.Trim(parsed.Path, "/"))) {
 			continue
 		}
-		if slices.Contains(addresses, strings.ToLower(strings.Trim(parsed.Path, "/"))) {
-			return true
+		if parsed.Scheme+"://"+parsed.Host == u.Origin {
+			return true, nil
+		}
+		if _, own, err := u.Store.FrontAt(ctx, workspace, parsed.Hostname()); own || err != nil {
+			return own, err
 		}
 	}
-	return false
+	return false, nil
 }

@@ -76,6 +76,7 @@ var writers = map[store.LetterKind]writer{
 		Paragraphs: []string{"The device that has it cannot sign in with it any more."},
 	}),
 	store.ConfirmSignUp: Mailing.confirmSignUp,
+	store.DomainLost:    Mailing.domainLost,
 	store.DeletionBegun: Mailing.deletionBegun,
 	store.DeletionTakenBack: notice(letters.Letter{
 		Subject:    "Your account stays",

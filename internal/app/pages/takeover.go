@@ -2,6 +2,7 @@ package pages
 
 import (
 	"context"
+	"net/url"
 	"slices"
 	"strings"
 
@@ -48,16 +49,28 @@ func (u Pages) notInACircle(ctx context.Context, workspace, id uuid.UUID, straig
 	if err != nil {
 		return nil //nolint:nilerr // what is no address is said of it later
 	}
-	path, here := strings.CutPrefix(link.URL, u.PublicOrigin+"/")
-	if !here {
+	leads, err := url.Parse(link.URL)
+	if err != nil {
+		return nil //nolint:nilerr // what is no address is said of it later
+	}
+	front, own, err := u.Store.FrontAt(ctx, workspace, leads.Hostname())
+	if err != nil {
+		return err
+	}
+	if !own && leads.Scheme+"://"+leads.Host != u.PublicOrigin {
 		return nil
 	}
-	name, _, _ := strings.Cut(strings.FieldsFunc(path+"/", func(r rune) bool { return r == '?' || r == '#' })[0], "/")
-	had, err := u.Store.HadAddress(ctx, workspace, id, strings.ToLower(name))
-	if err == nil && had {
-		err = invalid.One("passThrough/address", "That is the address of this page: it would lead in a circle.")
+	name, _, _ := strings.Cut(strings.Trim(leads.Path, "/"), "/")
+	circle := own && name == "" && front != nil && *front == id
+	if !circle {
+		if circle, err = u.Store.HadAddress(ctx, workspace, id, strings.ToLower(name)); err != nil {
+			return err
+		}
 	}
-	return err
+	if circle {
+		return invalid.One("passThrough/address", "That is the address of this page: it would lead in a circle.")
+	}
+	return nil
 }
 
 // End ends what takes the place of a page, or calls it off; store.ErrNotFound when it is

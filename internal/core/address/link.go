@@ -176,12 +176,12 @@ func Readable(address string) string {
 	if at := strings.IndexAny(rest, "/?#"); at >= 0 {
 		end = at
 	}
-	return scheme + "://" + readableHost(rest[:end]) + rest[end:]
+	return scheme + "://" + ReadableHost(rest[:end]) + rest[end:]
 }
 
-// readableHost shows a host in its own letters where those are of one alphabet;
+// ReadableHost shows a host in its own letters where those are of one alphabet;
 // letters of several, which may be there to deceive, stay encoded.
-func readableHost(host string) string {
+func ReadableHost(host string) string {
 	readable, err := idna.Display.ToUnicode(host)
 	if err != nil {
 		return host
@@ -213,7 +213,7 @@ func shorten(text string, limit int) string {
 // for a web address, the mailbox or number for the others.
 func (l Link) Name() string {
 	if l.IsWeb() {
-		return strings.TrimPrefix(readableHost(l.Host), "www.")
+		return strings.TrimPrefix(ReadableHost(l.Host), "www.")
 	}
 	target := strings.TrimPrefix(l.URL, l.Scheme+":")
 	target, _, _ = strings.Cut(target, "?")

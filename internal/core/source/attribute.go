@@ -110,7 +110,7 @@ func ParseUnlisted(key string) (kind Unlisted, name string, ok bool) {
 type Attributor struct {
 	networks  *Networks
 	sources   []Candidate
-	ours      map[string]bool
+	ours      map[string]span
 	byID      map[string]int
 	byTag     map[string]string
 	byName    map[string]string
@@ -123,12 +123,12 @@ type Attributor struct {
 // of the studio: coming from them says nothing.
 func NewAttributor(sources []Candidate, networks *Networks, ours ...string) *Attributor {
 	b := &Attributor{
-		networks: networks, sources: sources, ours: make(map[string]bool), byID: make(map[string]int), byTag: make(map[string]string),
+		networks: networks, sources: sources, ours: make(map[string]span), byID: make(map[string]int), byTag: make(map[string]string),
 		byName:    make(map[string]string),
 		onNetwork: make(map[string][]int), onDomain: make(map[string][]int), called: make(map[string]string),
 	}
 	for _, host := range ours {
-		b.ours[host] = true
+		b.ours[host] = span{}
 	}
 	for i, source := range sources {
 		b.byID[source.ID] = i
@@ -142,6 +142,22 @@ func NewAttributor(sources []Candidate, networks *Networks, ours ...string) *Att
 		b.addHosts(i, source)
 	}
 	return b
+}
+
+// span is a time; a zero end is open.
+type span struct{ from, to time.Time }
+
+func (s span) holds(at time.Time) bool {
+	return !at.Before(s.from) && (s.to.IsZero() || at.Before(s.to))
+}
+
+// AddOurs adds a host that is one of our own from a moment on, and until another unless that is zero.
+func (b *Attributor) AddOurs(host string, from, to time.Time) { b.ours[host] = span{from, to} }
+
+// isOurs tells whether a host is one of our own at a moment.
+func (b *Attributor) isOurs(host string, at time.Time) bool {
+	when, known := b.ours[host]
+	return known && when.holds(at)
 }
 
 // Find returns the source of that ID.
@@ -195,7 +211,7 @@ func (b *Attributor) Attribute(evidence Evidence, at time.Time) Attribution {
 	if evidence.Campaign.Source != "" {
 		return b.byCampaign(evidence.Campaign.Source, at)
 	}
-	foreign := evidence.Referrer != "" && !b.ours[evidence.Referrer]
+	foreign := evidence.Referrer != "" && !b.isOurs(evidence.Referrer, at)
 	if foreign {
 		if found, ok := b.byReferrer(evidence.Referrer, at); ok {
 			return found
@@ -253,7 +269,7 @@ func (b *Attributor) among(on []int, network string, at time.Time, by By) Attrib
 	var standing []int
 	for _, i := range on {
 		source := b.sources[i]
-		if !at.Before(source.Since) && (source.Until.IsZero() || at.Before(source.Until)) {
+		if (span{source.Since, source.Until}).holds(at) {
 			standing = append(standing, i)
 		}
 	}

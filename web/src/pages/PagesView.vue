@@ -22,7 +22,7 @@ const toast = useToast()
 const client = useQueryClient()
 const open = usePageStore()
 const { data: pages, error } = useQuery({ ...pagesQuery(), refetchOnMount: 'always' })
-const host = computed(() => bare(session.me?.publicOrigin ?? ''))
+const host = computed(() => bare(session.me?.pageOrigin ?? ''))
 const label = useInAddress('label', '')
 /** No label has a blank alone, and the choice takes an empty value for none. */
 const ALL = ' '

@@ -44,7 +44,7 @@ const change = useMutation({
       <h2>{{ $t('settings.itsAddress') }}</h2>
       <form class="line" @submit.prevent="change.mutate()">
         <div class="field">
-          <label for="address">{{ session.me?.publicOrigin }}/</label>
+          <label for="address">{{ session.me?.pageOrigin }}/</label>
           <InputText
             id="address"
             v-model="address"

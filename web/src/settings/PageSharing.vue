@@ -34,7 +34,7 @@ const WHO = [
 
 const title = computed(() => sharing.value.title || header.value?.name || page.state?.address || '')
 const description = computed(() => sharing.value.description || header.value?.line || '')
-const host = computed(() => new URL(session.me?.publicOrigin ?? 'https://page.example').host)
+const host = computed(() => new URL(session.me?.pageOrigin ?? 'https://page.example').host)
 /** What was saved last is what is drawn: the picture is asked for again once more of it is. */
 const saved = refDebounced(
   computed(() => page.state?.revision ?? 0),

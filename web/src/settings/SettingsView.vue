@@ -50,6 +50,11 @@ async function signOut() {
       <p class="soft">{{ $t('pages.lead') }}</p>
       <RouterLink class="more" :to="{ name: 'pages' }">{{ $t('pages.allPages') }}</RouterLink>
     </section>
+    <section v-if="may.run.value">
+      <h2>{{ $t('domains.ownDomain') }}</h2>
+      <p class="soft">{{ $t('domains.lead') }}</p>
+      <RouterLink class="more" :to="{ name: 'domains' }">{{ $t('domains.seeToIt') }}</RouterLink>
+    </section>
     <OwnWorkspaces />
     <OwnPhone />
     <TimeZone v-if="may.run.value" />

@@ -49,7 +49,7 @@ watch(
 )
 const listing = ref(false)
 const making = useTemplateRef('making')
-const host = computed(() => bare(session.me?.publicOrigin ?? ''))
+const host = computed(() => bare(session.me?.pageOrigin ?? ''))
 </script>
 
 <template>

@@ -19,7 +19,7 @@ const copy = useCopy()
 const publishing = usePublishing()
 
 const address = computed(() =>
-  page.state && session.me ? `${session.me.publicOrigin}/${page.state.address}` : '',
+  page.state && session.me ? `${session.me.pageOrigin}/${page.state.address}` : '',
 )
 const savingWords = computed(() => {
   switch (page.saving) {

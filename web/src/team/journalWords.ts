@@ -65,6 +65,9 @@ const WORDS: Record<string, string> = {
   'end-api-token': t('journal.endedToken'),
   'add-webhook': t('journal.addedWebhook'),
   'change-webhook': t('journal.changedWebhook'),
+  'add-domain': t('journal.addedDomain'),
+  'change-domain': t('journal.changedDomain'),
+  'remove-domain': t('journal.removedDomain'),
   'delete-webhook': t('journal.deletedWebhook'),
   'renew-webhook-secret': t('journal.renewedSecret'),
 }

@@ -501,6 +501,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/domains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hosts of the workspace's own */
+        get: operations["list-domains"];
+        put?: never;
+        /**
+         * Add a host of one's own
+         * @description What has to be set in the DNS for it is in the answer. It is looked at by itself from then on.
+         */
+        post: operations["add-domain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/domains/{domain}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which page stands at a host, and whether pages stand under it */
+        put: operations["change-domain"];
+        post?: never;
+        /** Remove a host: nothing is reached under it any more */
+        delete: operations["remove-domain"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/domains/{domain}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look now whether what has to be set for a host is */
+        post: operations["check-domain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/feeds": {
         parameters: {
             query?: never;
@@ -2640,6 +2696,12 @@ export interface components {
             /** @enum {string} */
             role: "edits" | "reads";
         };
+        AddDomainRequest: {
+            /** @description The page at the host itself. */
+            frontPage?: string;
+            /** @description Such as links.quarrow.example. */
+            host: string;
+        };
         AddPasskeyRequest: {
             /** @description The credential, as JSON. */
             answer: {
@@ -2912,6 +2974,12 @@ export interface components {
              */
             revision: number;
         };
+        ChangeDomainRequest: {
+            /** @description The page at the host itself; none when left out. */
+            frontPage?: string;
+            /** @description Pages and short links stand under it. There is always one such; false changes nothing. */
+            main: boolean;
+        };
         ChangeEmailRequest: {
             email: string;
             /** @description Yours as it is now. */
@@ -3119,6 +3187,33 @@ export interface components {
              */
             use: "portrait" | "small" | "column" | "ground";
         };
+        DNSEntry: {
+            /** @enum {string} */
+            does: "proof" | "points";
+            name: string;
+            short: string;
+            /** @enum {string} */
+            type: "TXT" | "CNAME" | "A" | "AAAA";
+            value: string;
+        };
+        DNSFound: {
+            /** @description Addresses it points to that are not ours; a few of them. */
+            elsewhere: string[];
+            /**
+             * @description Whether it points here.
+             * @enum {string}
+             */
+            points: "yes" | "no" | "unknown";
+            /** @description Why an answer is unknown. */
+            problem?: string;
+            /**
+             * @description Whether the proof stands there.
+             * @enum {string}
+             */
+            proof: "yes" | "no" | "unknown";
+            /** @description Texts that stand in place of the proof; a few of them. */
+            texts: string[];
+        };
         DateItem: {
             /** @description Where tickets are. */
             address?: string;
@@ -3310,6 +3405,56 @@ export interface components {
             trial?: components["schemas"]["Trial"];
             /** @description The times in which the page as a whole shows; always when left out. */
             when?: components["schemas"]["Times"];
+        };
+        DomainList: {
+            domains: components["schemas"]["DomainView"][];
+            /**
+             * Format: int64
+             * @description How many there can be.
+             */
+            most: number;
+            /** @description Whether whoever runs the service has set it up. */
+            offered: boolean;
+            /** @description The host that they point to. */
+            target?: string;
+        };
+        DomainView: {
+            /** Format: date-time */
+            certificateUntil?: string;
+            /**
+             * Format: date-time
+             * @description When it is looked at next by itself.
+             */
+            checkAt?: string;
+            /** Format: date-time */
+            createdAt: string;
+            /** @description The last look did not find it pointing here; old addresses lead to no other host meanwhile. */
+            doubted: boolean;
+            /** @description What has to be set in the DNS. */
+            entries: components["schemas"]["DNSEntry"][];
+            /** @description What the last look showed. */
+            found: components["schemas"]["DNSFound"];
+            /** @description The page at the host itself. */
+            frontPage?: string;
+            /** @description As it stands in the DNS. */
+            host: string;
+            id: string;
+            /** Format: date-time */
+            lostAt?: string;
+            /** @description Pages and short links stand under it, of those that are in use. */
+            main: boolean;
+            /** @description Where visitors reach it. */
+            origin: string;
+            /** @description Why no certificate was issued when one was asked for last. */
+            refusedBecause?: string;
+            /** @description The same in its own letters. */
+            shown: string;
+            /** @enum {string} */
+            state: "unproven" | "elsewhere" | "certifying" | "in_use" | "lost";
+            /** @description Its proof stands, and that of another workspace that has it does, too. */
+            taken: boolean;
+            /** Format: date-time */
+            usedSince?: string;
         };
         DrawMapRequest: {
             /** Format: double */
@@ -4170,7 +4315,9 @@ export interface components {
             email: string;
             /** @description Led through /-/own/{mark} it marks a browser as a member's. Holds ten minutes. */
             ownMark: string;
-            /** @description Where pages are, such as https://kiln.example. */
+            /** @description Under which pages stand: the workspace's own host, or the one that all share. */
+            pageOrigin: string;
+            /** @description The host that all pages share, such as https://kiln.example. */
             publicOrigin: string;
             /**
              * @description What they may do in it.
@@ -7004,6 +7151,163 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DestinationReadings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-domains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DomainList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-domain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddDomainRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DomainView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-domain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                domain: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeDomainRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DomainView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-domain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                domain: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-domain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                domain: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DomainView"];
                 };
             };
             /** @description Error */
