@@ -22,6 +22,8 @@ import (
 const (
 	// issuedWithin is how long the issue of one may take.
 	issuedWithin = 90 * time.Second
+	// overFor is for how long a certificate is kept after its end.
+	overFor = 14 * 24 * time.Hour
 	// heldInMemory is how many are held.
 	heldInMemory = 5000
 )
@@ -103,6 +105,13 @@ func (c *Certificates) Obtain(ctx context.Context, host string) (from, until tim
 		return from, until, fmt.Errorf("read the certificate of %s: %w", host, err)
 	}
 	return kept.Leaf.NotBefore, kept.Leaf.NotAfter, nil
+}
+
+// Clean deletes what nobody needs any more: certificates that have been over for a while.
+func (c *Certificates) Clean(ctx context.Context) error {
+	return certmagic.CleanStorage(ctx, c.config.Storage, certmagic.CleanStorageOptions{
+		Logger: zap.NewNop(), ExpiredCerts: true, ExpiredCertGracePeriod: overFor, OCSPStaples: true,
+	})
 }
 
 // Close ends what goes on in the background.

@@ -92,7 +92,8 @@ func choresOf(with Options) []chore {
 		}},
 	}
 	if with.Domains != nil {
-		chores = append(chores, chore{"hosts to be looked at", 2 * time.Second, domainsQueue, with.Domains.CheckDue})
+		chores = append(chores, chore{"hosts to be looked at", 2 * time.Second, domainsQueue, with.Domains.CheckDue},
+			chore{"certificates that are over", 6 * time.Hour, choresQueue, with.Domains.Clean})
 	}
 	return chores
 }

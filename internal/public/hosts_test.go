@@ -51,7 +51,8 @@ func (s *site) ownDomainOf(member store.Member, front *store.Page, host string) 
 // keepDomain keeps what is known of a host, and has the listener hear of it.
 func (s *site) keepDomain(one store.Domain) {
 	s.t.Helper()
-	require.NoError(s.t, s.store.KeepDomain(s.t.Context(), one, s.now))
+	_, err := s.store.KeepDomain(s.t.Context(), one.ID, s.now, func(store.Domain) store.Domain { return one })
+	require.NoError(s.t, err)
 	s.server.HostsChanged(one.WorkspaceID)
 }
 

@@ -28,7 +28,8 @@ func (s *Server) own(c *gin.Context) {
 	}
 	mark := ownmark.Make(s.OwnKey, workspace, s.Now().Add(ownmark.LastsFor))
 	c.SetSameSite(http.SameSiteLaxMode)
-	c.SetCookie(ownmark.Cookie, mark, int(ownmark.LastsFor.Seconds()), "/", "", s.hosts.at(c.Request.Host) != nil || strings.HasPrefix(s.Origin, "https:"), true)
+	secure := s.hosts.at(c.Request.Host) != nil || strings.HasPrefix(s.Origin, "https:")
+	c.SetCookie(ownmark.Cookie, mark, int(ownmark.LastsFor.Seconds()), "/", "", secure, true)
 	c.Header("Cache-Control", "no-store")
 	if name, err := address.ParsePageAddress(c.Query("page")); err == nil {
 		c.Redirect(http.StatusSeeOther, "/"+name)

@@ -190,8 +190,9 @@ func newPageCache(options Options, host string, hosts *ownHosts) *pageCache {
 		ours = append(ours, studio.Hostname())
 	}
 	return &pageCache{
-		store: options.Store, hosts: hosts, now: options.Now, networks: options.Networks, ours: ours, byAddress: newWeighed[string, liveEndpoint](cachedPages),
-		pressed: newWeighed[pressableKey, pressable](cachedEditions), gone: newWeighed[goneKey, store.TakenOff](cachedEditions),
+		store: options.Store, hosts: hosts, now: options.Now, networks: options.Networks, ours: ours,
+		byAddress: newWeighed[string, liveEndpoint](cachedPages),
+		pressed:   newWeighed[pressableKey, pressable](cachedEditions), gone: newWeighed[goneKey, store.TakenOff](cachedEditions),
 		unknown: expirable.NewLRU[string, uint64](20_000, nil, unknownFor),
 	}
 }

@@ -46,7 +46,8 @@ func (r request) isBeacon() bool { return r.method == "POST" }
 func (s *Server) requestOf(c *gin.Context) request {
 	header := c.Request.Header
 	asked := request{
-		method: c.Request.Method, host: s.hosts.at(c.Request.Host), query: c.Request.URL.RawQuery, referrer: header.Get("Referer"), purposes: purposes(header),
+		method: c.Request.Method, host: s.hosts.at(c.Request.Host),
+		query: c.Request.URL.RawQuery, referrer: header.Get("Referer"), purposes: purposes(header),
 		client: s.clientOf(c.Request.RemoteAddr, header["X-Forwarded-For"]), userAgent: header.Get("User-Agent"),
 		languages: header.Get("Accept-Language"), unsold: header.Get("Sec-GPC") == "1",
 		gzip: strings.Contains(header.Get("Accept-Encoding"), "gzip"), has: header.Get("If-None-Match"),

@@ -41,7 +41,7 @@ func (s *Service) readyDomains() error {
 	}
 	s.domains = &domains.Domains{
 		Store: s.Stores.Background, Look: resolving.Look, Addresses: resolving.Addresses, Target: resolving.Target,
-		Obtain: s.certificates.Obtain, Now: time.Now,
+		Obtain: s.certificates.Obtain, Clean: s.certificates.Clean, Now: time.Now,
 	}
 	return nil
 }

@@ -106,7 +106,8 @@ func (o *ownHosts) becomes(one store.Domain, state domain.State) store.Domain {
 	var found store.Domain
 	require.Eventually(o.t, func() bool {
 		var err error
-		_, err = o.with.Stores.Background.Pool().Exec(o.t.Context(), "update domains set check_at = now() where id = $1 and check_at > now()", one.ID)
+		_, err = o.with.Stores.Background.Pool().Exec(o.t.Context(),
+			"update domains set check_at = now() where id = $1 and check_at > now()", one.ID)
 		require.NoError(o.t, err)
 		found, err = o.with.Stores.Studio.Domain(o.t.Context(), o.member.WorkspaceID, one.ID)
 		require.NoError(o.t, err)

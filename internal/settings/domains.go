@@ -78,13 +78,15 @@ func (s Settings) checkDomains() error {
 		return nil
 	}
 	if set < len(wanted) {
-		return errors.New("for hosts of creators' own set all of JUNDLE_DOMAIN_TARGET, JUNDLE_TLS_LISTEN, JUNDLE_ACME_URL and JUNDLE_ACME_EMAIL, or none")
+		return errors.New("for domains of creators' own set all of JUNDLE_DOMAIN_TARGET, JUNDLE_TLS_LISTEN, JUNDLE_ACME_URL and " +
+			"JUNDLE_ACME_EMAIL, or none")
 	}
 	if _, err := domain.ParseHost(s.DomainTarget); err != nil {
 		return fmt.Errorf("JUNDLE_DOMAIN_TARGET must be a host, like pages.kiln.example; it is %q", s.DomainTarget)
 	}
 	if address, err := url.Parse(s.ACMEURL); err != nil || address.Host == "" || address.Scheme != "https" && address.Scheme != "http" {
-		return fmt.Errorf("JUNDLE_ACME_URL must be the directory of an ACME server, like https://acme.kiln.example/directory; it is %q", s.ACMEURL)
+		return fmt.Errorf("JUNDLE_ACME_URL must be the directory of an ACME server, like https://acme.kiln.example/directory; it is %q",
+			s.ACMEURL)
 	}
 	if s.Resolver != "" {
 		if _, _, err := net.SplitHostPort(s.Resolver); err != nil {

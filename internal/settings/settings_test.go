@@ -1,6 +1,7 @@
 package settings
 
 import (
+	"maps"
 	"os"
 	"path/filepath"
 	"testing"
@@ -75,4 +76,34 @@ func TestMisuseIsReportedByMailOrOnTheWeb(t *testing.T) {
 	}
 	_, err := read(map[string]string{"JUNDLE_ABUSE_ADDRESS": "javascript:alert(1)"})
 	assert.ErrorContains(t, err, "JUNDLE_ABUSE_ADDRESS")
+}
+
+func TestDomainsOfCreatorsWantAllThatGoesWithThem(t *testing.T) {
+	whole := map[string]string{
+		"JUNDLE_DOMAIN_TARGET": "pages.kiln.example", "JUNDLE_TLS_LISTEN": "0.0.0.0:8443",
+		"JUNDLE_ACME_URL": "https://acme.kiln.example/directory", "JUNDLE_ACME_EMAIL": "hostmaster@kiln.example",
+	}
+	set, err := read(whole)
+	require.NoError(t, err)
+	assert.True(t, set.HasDomains())
+	assert.Equal(t, "https://links.quarrow.example", set.OwnOrigin("links.quarrow.example"))
+	assert.ElementsMatch(t, []string{"pages.kiln.example", "localhost", "127.0.0.1"}, set.ServiceHosts())
+	for _, wrong := range []struct{ name, value, says string }{
+		{"JUNDLE_ACME_URL", "", "or none"},
+		{"JUNDLE_DOMAIN_TARGET", "localhost", "JUNDLE_DOMAIN_TARGET must be a host"},
+		{"JUNDLE_ACME_URL", "acme.kiln.example", "JUNDLE_ACME_URL must be the directory"},
+		{"JUNDLE_RESOLVER", "127.0.0.1", "JUNDLE_RESOLVER must be HOST:PORT"},
+		{"JUNDLE_TLS_LISTEN", "8443", "JUNDLE_TLS_LISTEN must be HOST:PORT"},
+		{"JUNDLE_TLS_PORT", "70000", "JUNDLE_TLS_PORT must be a port"},
+		{"JUNDLE_STANDIN_DNS_LISTEN", "127.0.0.1:8053", "wants JUNDLE_STANDIN_LISTEN"},
+	} {
+		some := maps.Clone(whole)
+		some[wrong.name] = wrong.value
+		_, err := read(some)
+		assert.ErrorContains(t, err, wrong.says, wrong.name)
+	}
+	whole["JUNDLE_TLS_PORT"] = "8443"
+	set, err = read(whole)
+	require.NoError(t, err)
+	assert.Equal(t, "https://links.quarrow.example:8443", set.OwnOrigin("links.quarrow.example"))
 }

@@ -41,7 +41,8 @@ func NewIssuer(resolver string, tlsPort int) (*Issuer, error) {
 	}
 	quiet := log.New(io.Discard, "", 0)
 	kept := db.NewMemoryStore()
-	issues := ca.New(quiet, kept, "", "ecdsa", 0, 1, map[string]ca.Profile{"default": {Description: "made up", ValidityPeriod: 90 * 24 * 3600}})
+	issues := ca.New(quiet, kept, "", "ecdsa", 0, 1,
+		map[string]ca.Profile{"default": {Description: "made up", ValidityPeriod: 90 * 24 * 3600}})
 	validates := va.New(quiet, 0, tlsPort, false, resolver, kept)
 	front := wfe.New(quiet, kept, validates, issues, []string{"acme.example"}, false, false, 1, 1)
 	root := issues.GetRootCert(0)
@@ -71,7 +72,8 @@ func selfSigned() (tls.Certificate, error) {
 	now := time.Now()
 	made := &x509.Certificate{
 		SerialNumber: big.NewInt(now.UnixNano()), NotBefore: now.Add(-time.Hour), NotAfter: now.AddDate(1, 0, 0), IsCA: true,
-		BasicConstraintsValid: true, IPAddresses: []net.IP{net.IPv4(127, 0, 0, 1)}, KeyUsage: x509.KeyUsageCertSign | x509.KeyUsageDigitalSignature,
+		BasicConstraintsValid: true, IPAddresses: []net.IP{net.IPv4(127, 0, 0, 1)},
+		KeyUsage: x509.KeyUsageCertSign | x509.KeyUsageDigitalSignature,
 	}
 	der, err := x509.CreateCertificate(rand.Reader, made, made, key.Public(), key)
 	if err != nil {

@@ -18,7 +18,9 @@ import (
 
 const (
 	// domainTaken is for how long a host is left to who took it to be looked at.
-	domainTaken = 5 * time.Minute
+	domainTaken = 10 * time.Minute
+	// addedPerDay is how many hosts a workspace may add in a day.
+	addedPerDay = 20
 	// domainsRemembered is how many hosts of a workspace are known after they were removed.
 	domainsRemembered = 50
 )
@@ -70,6 +72,13 @@ func (s *Store) AddDomain(ctx context.Context, one Domain) (Domain, error) {
 		}
 		full := &QuotaError{What: "You have %d domains of your own", Instead: "Remove one that you do not use."}
 		err := room(tx, s.quotas.Domains, full, "select count(*) from domains where workspace_id = ? and removed_at is null", one.WorkspaceID)
+		if err != nil {
+			return err
+		}
+		// What was removed counts, so that nobody has certificates issued without end.
+		many := &QuotaError{What: "You added %d domains since yesterday", Instead: "Go on tomorrow."}
+		err = room(tx, addedPerDay, many, "select count(*) from domains where workspace_id = ? and created_at > ?", one.WorkspaceID,
+			one.CreatedAt.AddDate(0, 0, -1))
 		if err != nil {
 			return err
 		}
@@ -147,9 +156,11 @@ func (s *Store) RemoveDomain(ctx context.Context, workspace, id uuid.UUID, now t
 			return err
 		}
 		err = tx.Exec(`
-			delete from domains where workspace_id = @workspace and removed_at is not null and (proven_at is null or id not in (
+			delete from domains where workspace_id = @workspace and removed_at is not null and created_at < @yesterday
+				and (proven_at is null or id not in (
 				select id from domains where workspace_id = @workspace and removed_at is not null and proven_at is not null
-				order by removed_at desc limit @most))`, map[string]any{"workspace": workspace, "most": domainsRemembered}).Error
+				order by removed_at desc limit @most))`,
+			map[string]any{"workspace": workspace, "most": domainsRemembered, "yesterday": now.AddDate(0, 0, -1)}).Error
 		if err != nil {
 			return err
 		}
@@ -160,12 +171,13 @@ func (s *Store) RemoveDomain(ctx context.Context, workspace, id uuid.UUID, now t
 	})
 }
 
-// TakeDueDomains takes at most so many hosts to be looked at, the longest due first. Each comes
-// again after five minutes unless KeepDomain says otherwise.
+// TakeDueDomains takes at most so many hosts to be looked at: those in use first, and then the longest due.
+// Each comes again after ten minutes unless KeepDomain says otherwise.
 func (s *Store) TakeDueDomains(ctx context.Context, now time.Time, most int) (due []Domain, err error) {
 	err = s.db.WithContext(ctx).Raw(`
 		with due as (
-			select id from domains where check_at <= @now and removed_at is null order by check_at limit @most for update skip locked
+			select id from domains where check_at <= @now and removed_at is null
+			order by used_since is null, check_at limit @most for update skip locked
 		)
 		update domains set check_at = @again from due where domains.id = due.id returning domains.*`,
 		map[string]any{"now": now, "most": most, "again": now.Add(domainTaken)}).Scan(&due).Error
@@ -175,17 +187,19 @@ func (s *Store) TakeDueDomains(ctx context.Context, now time.Time, most int) (du
 	return due, nil
 }
 
-// KeepDomain keeps what a look at a host came to, with what became of its certificate, and has those
-// who run the workspace written to when it is lost. ErrHostTaken where another workspace has it; what
-// was found is kept all the same. ErrNotFound when it was removed in the meantime.
-func (s *Store) KeepDomain(ctx context.Context, one Domain, now time.Time) error {
+// KeepDomain changes what is known of a host by what was found, and has those who run the workspace written to
+// when it is lost. It answers the host as it is kept. ErrHostTaken where another workspace has it; what was found is
+// kept all the same. ErrNotFound when it was removed in the meantime.
+func (s *Store) KeepDomain(ctx context.Context, id uuid.UUID, now time.Time, change func(Domain) Domain) (Domain, error) {
+	var one Domain
 	taken := false
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var before Domain
-		err := tx.Raw("select * from domains where id = ? and removed_at is null for update", one.ID).Take(&before).Error
+		err := tx.Raw("select * from domains where id = ? and removed_at is null for update", id).Take(&before).Error
 		if err != nil {
 			return found(err)
 		}
+		one = change(before)
 		if before.ProvenAt == nil && one.ProvenAt != nil {
 			if taken, err = s.takeHost(tx, one); err != nil {
 				return err
@@ -209,10 +223,11 @@ func (s *Store) KeepDomain(ctx context.Context, one Domain, now time.Time) error
 		}
 		return announceDomains(tx, one.WorkspaceID)
 	})
-	if err == nil && taken {
+	// Two may prove it at the same moment.
+	if err == nil && taken || violates(err, "domains_proven") {
 		err = ErrHostTaken
 	}
-	return err
+	return one, err
 }
 
 // takeHost takes a host that was proven from a workspace whose proof no longer stands; taken is

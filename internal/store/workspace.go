@@ -80,6 +80,9 @@ func (s *Store) EraseWorkspace(ctx context.Context, workspace uuid.UUID, now tim
 		if err := eraseCounted(tx, ids, now); err != nil {
 			return err
 		}
+		if err := announceDomains(tx, workspace); err != nil {
+			return err
+		}
 		done := tx.Exec("delete from workspaces where id = ?", workspace)
 		if done.Error == nil && done.RowsAffected == 0 {
 			return ErrNotFound

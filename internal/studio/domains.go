@@ -32,7 +32,7 @@ type DomainView struct {
 	Main             bool              `json:"main" doc:"Pages and short links stand under it, of those that are in use."`
 	FrontPage        *uuid.UUID        `json:"frontPage,omitempty" doc:"The page at the host itself."`
 	State            domain.State      `json:"state" enum:"unproven,elsewhere,certifying,in_use,lost"`
-	Doubted          bool              `json:"doubted" doc:"The last look did not find it pointing here; old addresses lead to no other host meanwhile."`
+	Doubted          bool              `json:"doubted" doc:"The last look did not find it pointing here; old addresses stand for themselves."`
 	Taken            bool              `json:"taken" doc:"Its proof stands, and that of another workspace that has it does, too."`
 	Entries          []domain.DNSEntry `json:"entries" nullable:"false" doc:"What has to be set in the DNS."`
 	Found            domain.DNSFound   `json:"found" doc:"What the last look showed."`
@@ -178,7 +178,7 @@ func (s *Server) checkDomain(ctx context.Context, in *DomainPath) (*domainOutput
 	}
 	looking, cancel := context.WithTimeout(ctx, lookWithin)
 	defer cancel()
-	one, err = s.domains().Check(looking, one)
+	one, err = s.domains().LookNow(looking, one)
 	if errors.Is(err, store.ErrHostTaken) {
 		err = nil // it is in what is answered
 	}

@@ -14,13 +14,14 @@ import (
 	"jundle/internal/store"
 )
 
-// certify gives a host of a member's workspace a certificate for so many days.
-func (b *bench) certify(workspace, id uuid.UUID, days int) {
+// certify gives a host a certificate for so many days.
+func (b *bench) certify(id uuid.UUID, days int) {
 	b.t.Helper()
-	one, err := b.store.Domain(b.t.Context(), workspace, id)
+	_, err := b.store.KeepDomain(b.t.Context(), id, b.now, func(one store.Domain) store.Domain {
+		one.Standing = one.Certified(b.now.AddDate(0, 0, days), b.now)
+		return one
+	})
 	require.NoError(b.t, err)
-	one.Standing = one.Certified(b.now.AddDate(0, 0, days), b.now)
-	require.NoError(b.t, b.store.KeepDomain(b.t.Context(), one, b.now))
 }
 
 func proven() domain.DNSFound {
@@ -30,8 +31,6 @@ func proven() domain.DNSFound {
 func TestAddressesFollowADomainOnceItIsInUse(t *testing.T) {
 	b := open(t)
 	ilse := b.owner()
-	member, err := b.store.MemberByEmail(t.Context(), ilse.name+"@quarrow.example")
-	require.NoError(t, err)
 	for _, one := range ilse.send("GET", "/api/domains", nil).body["domains"].([]any) {
 		ilse.send("DELETE", "/api/domains/"+one.(map[string]any)["id"].(string), nil)
 	}
@@ -50,7 +49,7 @@ func TestAddressesFollowADomainOnceItIsInUse(t *testing.T) {
 		return ilse.send("GET", "/api/pages/"+ilse.ids["page"]+"/sources", nil).list[0]["entryAddress"].(string)
 	}
 	assert.Equal(t, "https://pages.example", origin())
-	b.certify(member.WorkspaceID, uuid.MustParse(id), 90)
+	b.certify(uuid.MustParse(id), 90)
 	assert.Equal(t, "https://links.quarrow.example", origin())
 	assert.True(t, strings.HasPrefix(entry(), "https://links.quarrow.example/"), entry())
 	links := ilse.send("GET", "/api/short-links", nil).list

@@ -23,7 +23,7 @@ import (
 
 const (
 	// perRound is how many hosts are looked at in one round, and atOnce how many at one time.
-	perRound = 24
+	perRound = 12
 	atOnce   = 6
 	// longestReason is how much of why there was no certificate is kept, in bytes.
 	longestReason = 300
@@ -40,7 +40,9 @@ type Domains struct {
 	// Obtain has a certificate issued or renewed, and says for which time it holds; nil where nobody issues
 	// any.
 	Obtain func(ctx context.Context, host string) (from, until time.Time, err error)
-	Now    func() time.Time
+	// Clean deletes certificates that are over.
+	Clean func(ctx context.Context) error
+	Now   func() time.Time
 }
 
 // Add adds a host to a workspace, with a page to stand at it.
@@ -51,7 +53,8 @@ func (u Domains) Add(ctx context.Context, workspace uuid.UUID, host string, fron
 	return u.Store.AddDomain(ctx, store.Domain{
 		WorkspaceID: workspace, Host: host, Token: strings.ToLower(base32.StdEncoding.EncodeToString(token)), FrontPage: front,
 		CreatedAt: now, Standing: domain.Standing{
-			WantedAt: now, CheckAt: &now, Found: domain.DNSFound{Proof: domain.Unknown, Points: domain.Unknown, Texts: []string{}, Elsewhere: []string{}},
+			WantedAt: now, CheckAt: &now,
+			Found: domain.DNSFound{Proof: domain.Unknown, Points: domain.Unknown, Texts: []string{}, Elsewhere: []string{}},
 		},
 	})
 }
@@ -73,7 +76,7 @@ func (u Domains) CheckDue(ctx context.Context) error {
 
 // again looks at one host that is due. One that cannot be kept keeps none of the others.
 func (u Domains) again(ctx context.Context, one store.Domain) error {
-	one, err := u.Check(ctx, one)
+	one, err := u.look(ctx, one, false)
 	switch {
 	case ctx.Err() != nil || errors.Is(err, store.ErrNotFound):
 		return nil // it comes again, or was removed
@@ -84,44 +87,55 @@ func (u Domains) again(ctx context.Context, one store.Domain) error {
 	case u.Obtain == nil || !one.WantsCertificate(u.Now()):
 		return nil
 	}
-	err = u.Store.KeepDomain(ctx, u.certify(ctx, one), u.Now())
+	err = u.certify(ctx, one)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil
 	}
 	return err
 }
 
-// Check looks at a host now, and keeps what was found. store.ErrHostTaken, and store.ErrNotFound where it
-// was removed in the meantime.
-func (u Domains) Check(ctx context.Context, one store.Domain) (store.Domain, error) {
+// LookNow looks at a host that somebody waits for, and keeps what was found. Where it only lacks a certificate, one is
+// asked for in a moment. store.ErrHostTaken, and store.ErrNotFound where it was removed in the meantime.
+func (u Domains) LookNow(ctx context.Context, one store.Domain) (store.Domain, error) {
+	return u.look(ctx, one, true)
+}
+
+func (u Domains) look(ctx context.Context, one store.Domain, waits bool) (store.Domain, error) {
 	found := u.Look(ctx, one.Host, one.Token)
 	if ctx.Err() != nil {
 		return one, ctx.Err() // that it was broken off says nothing
 	}
-	before := one.ProvenAt
-	one.Standing = one.After(found, u.Now())
-	err := u.Store.KeepDomain(ctx, one, u.Now())
-	if errors.Is(err, store.ErrHostTaken) {
-		one.ProvenAt = before
-	}
-	return one, err
+	now := u.Now()
+	return u.Store.KeepDomain(ctx, one.ID, now, func(one store.Domain) store.Domain {
+		one.Standing = one.After(found, now)
+		if waits && one.WantsCertificate(now) {
+			one.CheckAt = &now
+		}
+		return one
+	})
 }
 
 // certify has a certificate issued for a host, or notes why there was none.
-func (u Domains) certify(ctx context.Context, one store.Domain) store.Domain {
-	from, until, err := u.Obtain(ctx, one.Host)
+func (u Domains) certify(ctx context.Context, one store.Domain) error {
+	from, until, failed := u.Obtain(ctx, one.Host)
+	if ctx.Err() != nil {
+		return nil // that it was broken off says nothing
+	}
 	now := u.Now()
-	switch {
-	case ctx.Err() != nil: // that it was broken off says nothing
-	case err != nil:
-		slog.Warn("no certificate was issued", "host", one.Host, "error", err)
-		reason := strings.ToValidUTF8(err.Error(), "")
-		one.Refusals, one.RefusedAt = one.Refusals+1, &now
-		one.RefusedBecause = strings.ToValidUTF8(reason[:min(len(reason), longestReason)], "")
-	default:
+	if failed != nil {
+		slog.Warn("no certificate was issued", "host", one.Host, "error", failed)
+	}
+	_, err := u.Store.KeepDomain(ctx, one.ID, now, func(one store.Domain) store.Domain {
+		if failed != nil {
+			reason := strings.ToValidUTF8(failed.Error(), "")
+			one.Refusals, one.RefusedAt = one.Refusals+1, &now
+			one.RefusedBecause = strings.ToValidUTF8(reason[:min(len(reason), longestReason)], "")
+			return one
+		}
 		renew := domain.RenewFrom(from, until)
 		one.Standing = one.Certified(until, now)
 		one.RenewAt, one.Refusals, one.RefusedAt, one.RefusedBecause = &renew, 0, nil, ""
-	}
-	return one
+		return one
+	})
+	return err
 }

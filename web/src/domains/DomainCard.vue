@@ -68,11 +68,11 @@ const failed = computed(() => (look.error.value ?? change.error.value ?? remove.
     <p v-if="domain.state === 'lost'" class="notice" role="status">{{ $t('domains.lostLead') }}</p>
     <DomainSteps :domain />
     <template v-if="domain.state === 'in_use'">
-      <p>
+      <p class="there">
         <a :href="visit" target="_blank">{{ domain.origin }}/</a>
-        <span class="soft">
-          {{ several && !domain.main ? $t('domains.leadsToMain') : $t('domains.pagesStandThere') }}</span
-        >
+        <span class="soft">{{
+          several && !domain.main ? $t('domains.leadsToMain') : $t('domains.pagesStandThere')
+        }}</span>
       </p>
       <div class="field">
         <label :id="`${id}-front`">{{ $t('domains.atTheDomainItself') }}</label>
@@ -135,6 +135,10 @@ h2 {
 .state.lost {
   background: var(--danger);
   color: var(--surface);
+}
+.there {
+  display: grid;
+  overflow-wrap: anywhere;
 }
 .field {
   display: grid;

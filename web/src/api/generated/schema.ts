@@ -3428,7 +3428,7 @@ export interface components {
             checkAt?: string;
             /** Format: date-time */
             createdAt: string;
-            /** @description The last look did not find it pointing here; old addresses lead to no other host meanwhile. */
+            /** @description The last look did not find it pointing here; old addresses stand for themselves. */
             doubted: boolean;
             /** @description What has to be set in the DNS. */
             entries: components["schemas"]["DNSEntry"][];
@@ -4613,7 +4613,7 @@ export interface components {
              */
             revision: number;
             ribbon: components["schemas"]["Ribbon"];
-            /** @description Tracking codes may run on pages of this installation. */
+            /** @description Tracking codes run where the page stands: on a domain of its own, or where whoever runs the service lets them. */
             runsCodes: boolean;
             /** @description What the client called the save that made this revision; may be empty. */
             savedAs: string;

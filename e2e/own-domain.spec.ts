@@ -1,0 +1,85 @@
+import { devices, expect, test } from '@playwright/test'
+import { expectClean } from './support/axe'
+import { letterTo } from './support/letters'
+import { browserAt, entriesOn, setName } from './support/ownDomain'
+import { add, emailOf, freshName, publish, startEmpty } from './support/people'
+import { PUBLIC, TLS_PORT } from './support/places'
+import { SIZES } from './support/sizes'
+
+for (const size of SIZES)
+  test.describe(size.name, () => {
+    test.use(size.options)
+
+    test('a domain of one’s own is set up, used and lost', async ({ page }) => {
+      const name = freshName('own')
+      const host = `links.${name}.example`
+      const origin = `https://${host}:${TLS_PORT}`
+      await startEmpty(page, name)
+      await add(page, 'https://kiln.example/dates', 'Dates')
+      await publish(page)
+      const arrange = page.url()
+
+      await page.goto('/settings')
+      await page.getByRole('link', { name: 'Set up your domain' }).click()
+      await page.getByLabel('Domain', { exact: true }).fill(`https://${host}/`)
+      await page.getByRole('button', { name: 'Add it' }).click()
+      const card = page.getByRole('region', { name: host })
+      await expect(card.getByText('Not yet in use')).toBeVisible()
+      const [proof, points] = await entriesOn(page)
+      expect([proof?.type, proof?.name, points?.type, points?.value]).toEqual([
+        'TXT',
+        `_jundle.${host}`,
+        'CNAME',
+        'pages.jundle.example',
+      ])
+      await expectClean(page, '.view')
+
+      // What is set is found, one after the other.
+      await setName(page.request, proof!)
+      await card.getByRole('button', { name: 'Look now' }).click()
+      await expect(card.getByText('The entry that proves it was found.')).toBeVisible()
+      await setName(page.request, { name: host, type: 'A', value: '203.0.113.9' })
+      await card.getByRole('button', { name: 'Look now' }).click()
+      await expect(card.getByText('It leads to 203.0.113.9, which is not here.')).toBeVisible()
+      await setName(page.request, { name: host, type: 'A', value: '203.0.113.9' }, '/names/remove')
+      await setName(page.request, points!)
+      await card.getByRole('button', { name: 'Look now' }).click()
+      await expect(card.getByText('In use', { exact: true })).toBeVisible({ timeout: 60_000 })
+      await expectClean(page, '.view')
+
+      // The page is there by TLS, and the old address leads on to it.
+      const browser = await browserAt(page.request, host)
+      const visitor = await browser.newPage({ userAgent: devices['Pixel 7'].userAgent, ...size.options })
+      await visitor.goto(`${origin}/`)
+      await expect(visitor.getByRole('link', { name: 'Dates' })).toBeVisible()
+      await expect(visitor.locator('link[rel=canonical]')).toHaveAttribute('href', `${origin}/`)
+      await visitor.goto(`${PUBLIC}/${name}`)
+      expect(visitor.url()).toBe(`${origin}/${name}`)
+      await expect(visitor.getByRole('link', { name: 'Dates' })).toBeVisible()
+      await visitor.goto(`${origin}/sitemap.xml`)
+      await expect(visitor.locator('body')).toContainText(`${origin}/`)
+
+      // Addresses in the studio are those of the domain.
+      await page.goto(arrange.replace(/arrange$/, 'settings'))
+      await expect(page.getByText(`${origin}/`, { exact: true })).toBeVisible()
+      await page.goto('/shelf')
+      await expect(page.getByText(`${host}:${TLS_PORT}`).filter({ visible: true }).first()).toBeVisible()
+
+      // It stops pointing here: its owner is told, visitors are not.
+      await setName(page.request, points!, '/names/remove')
+      const { domains } = (await (await page.request.get('/api/domains')).json()) as {
+        domains: { id: string }[]
+      }
+      for (let looks = 0; looks < 2; looks++) await page.request.post(`/api/domains/${domains[0]!.id}/check`)
+      await page.goto('/settings/domains')
+      await expect(card.getByText('Leads elsewhere', { exact: true })).toBeVisible()
+      await expectClean(page, '.view')
+      await letterTo(page.request, emailOf(name), /no longer leads to your pages$/)
+      await expect(async () => {
+        await visitor.goto(`${PUBLIC}/${name}`)
+        expect(visitor.url()).toBe(`${PUBLIC}/${name}`)
+      }).toPass()
+      await expect(visitor.getByRole('link', { name: 'Dates' })).toBeVisible()
+      await browser.close()
+    })
+  })
