@@ -203,6 +203,5 @@ func firstFilled(texts ...string) string {
 }
 
 func firstOf(text string, most int) string {
-	runes := []rune(text)
-	return strings.TrimSpace(string(runes[:min(len(runes), most)]))
+	return strings.TrimSpace(invalid.Cut(text, most))
 }

@@ -79,6 +79,7 @@ func choresOf(with Options) []chore {
 		{"messages to webhooks", time.Second, webhooksQueue, sender.SendDue},
 		{"sign-ups to hand on", time.Second, webhooksQueue, hander.SendDue},
 		{"sign-ups that nobody confirms", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetSignUps(ctx, now()) }},
+		{"payments that nobody paid", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetPayments(ctx, now()) }},
 		{"clicks to tell webhooks of", 15 * time.Second, choresQueue, func(ctx context.Context) error { return s.TellOfClicks(ctx, now()) }},
 		{"messages sent long ago", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetDeliveries(ctx, now()) }},
 		{"tokens of programs", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetAPITokens(ctx, now()) }},

@@ -142,15 +142,26 @@ func (c *Client) Fetch(ctx context.Context, address string, header map[string]st
 // Send sends a body to an address, with header fields, and says with which status it was answered.
 // It follows no redirect: what was to be sent to one place is not sent to another.
 func (c *Client) Send(ctx context.Context, method, address string, header map[string]string, body []byte) (status int, err error) {
+	response, leave, err := c.send(ctx, method, address, header, body)
+	if err != nil {
+		return 0, err
+	}
+	defer leave()
+	_, _ = io.CopyN(io.Discard, response.Body, checkReads)
+	return response.StatusCode, nil
+}
+
+// send sends a body and answers with what came, and what to call once it is read.
+func (c *Client) send(ctx context.Context, method, address string, header map[string]string, body []byte) (*http.Response, func(), error) {
 	select {
 	case c.turns <- struct{}{}:
-		defer func() { <-c.turns }()
 	case <-ctx.Done():
-		return 0, ctx.Err()
+		return nil, nil, ctx.Err()
 	}
 	request, err := http.NewRequestWithContext(ctx, method, address, bytes.NewReader(body))
 	if err != nil {
-		return 0, err
+		<-c.turns
+		return nil, nil, err
 	}
 	for name, value := range header {
 		request.Header.Set(name, value)
@@ -159,11 +170,28 @@ func (c *Client) Send(ctx context.Context, method, address string, header map[st
 	client.CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
 	response, err := client.Do(request)
 	if err != nil {
-		return 0, err
+		<-c.turns
+		return nil, nil, err
 	}
-	defer response.Body.Close()
-	_, _ = io.CopyN(io.Discard, response.Body, checkReads)
-	return response.StatusCode, nil
+	return response, func() {
+		_ = response.Body.Close()
+		<-c.turns
+	}, nil
+}
+
+// Post sends a body to an address, with header fields, and reads at most limit bytes of the answer, whatever its status;
+// ErrTooLarge beyond. It follows no redirect.
+func (c *Client) Post(ctx context.Context, address string, header map[string]string, body []byte, limit int64) (Answer, error) {
+	response, leave, err := c.send(ctx, http.MethodPost, address, header, body)
+	if err != nil {
+		return Answer{}, err
+	}
+	defer leave()
+	read, err := io.ReadAll(io.LimitReader(response.Body, limit+1))
+	if err == nil && int64(len(read)) > limit {
+		err = ErrTooLarge
+	}
+	return Answer{response.StatusCode, response.Header, read, response.Request.URL}, err
 }
 
 // Reason says why there was no answer, without what only the server knows of its network.

@@ -85,6 +85,9 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	if target.SignUp != nil {
 		return s.askedToSignUp(asked, live, hit, target.SignUp, pressed)
 	}
+	if target.Pay != nil {
+		return s.askedToPay(asked, live, hit, target.Pay, pressed)
+	}
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)
 	if asked.isBeacon() {
@@ -102,7 +105,7 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 // told by a post, and what only leads somewhere is asked for.
 func answers(target page.Target, asked request) bool {
 	if asked.isBeacon() {
-		return target.Plain || target.Told || target.Frame != "" || target.Gate != nil || target.SignUp != nil
+		return target.Plain || target.Told || target.Frame != "" || target.Gate != nil || target.SignUp != nil || target.Pay != nil
 	}
 	return !target.Told
 }

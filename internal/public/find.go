@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"jundle/internal/core/audience"
+	"jundle/internal/core/invalid"
 	"jundle/internal/core/page"
 	"jundle/internal/render"
 )
@@ -27,8 +28,7 @@ func findIn(query string) string {
 	if err != nil {
 		return ""
 	}
-	find := []rune(strings.Join(strings.Fields(values.Get("find")), " "))
-	return string(find[:min(len(find), page.MaxFind)])
+	return invalid.Cut(strings.Join(strings.Fields(values.Get("find")), " "), page.MaxFind)
 }
 
 // found answers with what of a page holds what is looked for; false where the whole page

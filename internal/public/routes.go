@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"jundle/internal/app/mailing"
+	"jundle/internal/app/payments"
 	"jundle/internal/filehandler"
 	"jundle/internal/render"
 	"jundle/internal/store"
@@ -34,6 +35,8 @@ func (s *Server) addRoutes() {
 	shared := others.Group("", s.onlyShared)
 	shared.GET("/-/figures/:token", s.figures)
 	shared.GET("/-/preview/:token", s.workingCopy)
+	shared.GET(paidPath+":token", s.paid)
+	shared.POST(payments.NoticePath+":service", s.paymentNotice)
 	shared.Match([]string{http.MethodGet, http.MethodPost}, mailing.SignUpPath+":token", s.letterLink)
 }
 

@@ -17,6 +17,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
 
+	"jundle/internal/app/payments"
 	"jundle/internal/core/source"
 	"jundle/internal/files"
 	"jundle/internal/ingest"
@@ -44,6 +45,8 @@ type Options struct {
 	TrustedProxies []netip.Prefix
 	// AbuseLink is where misuse is reported; empty for nowhere.
 	AbuseLink string
+	// Payments has visitors pay.
+	Payments payments.Payments
 	// TrackingCodes: those of creators run on their pages.
 	TrackingCodes bool
 	// Reroute replaces a destination before the visitor is sent there. The demo
@@ -75,6 +78,8 @@ type Server struct {
 	// sitemaps are those that were made a moment ago.
 	sitemaps   *weighed[string, drawnSitemap]
 	sitemapNow singleflight.Group
+	// paying is taken by who begins a payment.
+	paying chan struct{}
 	// finding is taken by who has a search drawn.
 	finding chan struct{}
 	// notices are those that were drawn.
@@ -102,6 +107,7 @@ func New(options Options) (*Server, error) {
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
 		finding: make(chan struct{}, findsAtOnce), pictures: newWeighed[editionKey, []byte](cachedPictures),
+		paying:   make(chan struct{}, paymentsAtOnce),
 		sitemaps: newWeighed[string, drawnSitemap](heldSitemaps), picturing: make(chan struct{}, picturesAtOnce),
 	}
 	s.notices, _ = lru.New[render.Notice, answer](1000)

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 
 	"jundle/internal/app/mailing"
 	"jundle/internal/clients"
@@ -131,9 +132,15 @@ func (s *Server) signUpForm(status int, live *livePage, form render.SignUpForm) 
 }
 
 func (s *Server) signUpPage(status int, live *livePage, form render.SignUpForm, shown render.SignUpPage) answer {
-	shown.Language, shown.Back = form.Language, "/"+live.Address
-	if form.Lang != "" {
-		shown.Back += "?lang=" + url.QueryEscape(form.Lang)
+	shown.Language = form.Language
+	return s.formPage(status, live, form.Lang, shown)
+}
+
+// formPage answers with a page about a form in the looks of its page, from which a way leads back.
+func (s *Server) formPage(status int, live *livePage, lang string, shown render.SignUpPage) answer {
+	shown.Back = "/" + live.Address
+	if lang != "" {
+		shown.Back += "?lang=" + url.QueryEscape(lang)
 	}
 	html, policy, err := render.SignUp(live.Document.Look, shown)
 	if err != nil {
@@ -166,7 +173,7 @@ func (s *Server) letterLink(c *gin.Context) {
 		return
 	}
 	does := formIn(c).Get("do")
-	in, live := locale.Of(one.Language), s.pageOf(ctx, one)
+	in, live := locale.Of(one.Language), s.pageOf(ctx, one.PageID)
 	shown := render.SignUpPage{Language: one.Language}
 	named := []string{"Name", one.PageName, "Address", one.Address}
 	switch {
@@ -214,13 +221,13 @@ func (s *Server) sayOver(c *gin.Context, in *locale.Locale) {
 	s.say(c, http.StatusNotFound, spoken(in, "link_used"))
 }
 
-// pageOf is the page that somebody signed up on, as it is held or read now; nil where it is no
-// longer there.
-func (s *Server) pageOf(ctx context.Context, one store.SignUp) *livePage {
-	if one.PageID == nil {
+// pageOf is the page that somebody signed up or paid on, as it is held or read now; nil where it is
+// no longer there.
+func (s *Server) pageOf(ctx context.Context, id *uuid.UUID) *livePage {
+	if id == nil {
 		return nil
 	}
-	address, err := s.Store.PresentAddress(ctx, *one.PageID)
+	address, err := s.Store.PresentAddress(ctx, *id)
 	if err != nil {
 		return nil
 	}

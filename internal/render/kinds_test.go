@@ -41,6 +41,10 @@ func TestEveryKindIsDrawnWithWhatItHolds(t *testing.T) {
 		"signup": {
 			"The studio letter", `type="email" name="address"`, "Quarrow Clay may write to me.", `name="agree"`, "Write to me", "disabled",
 		},
+		"payment": {
+			"A tip for the kiln", `type="radio" name="amount" value="500" checked><span>€5</span>`, "<span>€12.50</span>", `name="own"`,
+			"Another amount (EUR)", `name="word"`, "Tip", "disabled",
+		},
 		"place": {
 			"The studio", "Mill Lane 4\nQuarrow", "Ring the bell", "class=\"now\">Closed now, opens Saturday 10:00\u202fAM<",
 			"<dt>Monday</dt><dd>closed</dd>", "<dt>Wednesday</dt><dd>10:00\u202fAM – 6:00\u202fPM</dd>", ">Directions<",
@@ -254,6 +258,7 @@ func TestTextInEveryFieldStaysText(t *testing.T) {
 	of("offer").Offer.Name, of("offer").Offer.Text, of("offer").Offer.Currency = attack, attack, attack
 	of("quote").Quote.Said, of("quote").Quote.Who = attack, attack
 	*of("signup").SignUp = page.SignUp{Title: attack, Text: attack, Button: attack, Consent: attack}
+	*of("payment").Payment = page.Payment{Title: attack, Text: attack, Button: attack, Currency: attack, Amounts: []int64{1, 2}, Own: true, Word: true}
 	of("place").Place.Name, of("place").Place.Address, of("place").Place.Note = attack, attack, attack
 	of("dates").Dates.Title, of("dates").Dates.Items[0].What, of("dates").Dates.Items[0].Place = attack, attack, attack
 	of("countdown").Countdown.Title, of("countdown").Countdown.After = attack, attack

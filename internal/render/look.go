@@ -32,6 +32,9 @@ func Style(doc page.Document, words Characters) string {
 	}
 	out.WriteString(style)
 	there := make(map[page.Kind]bool)
+	if slices.ContainsFunc(doc.Blocks, func(block page.Block) bool { return block.SignUp != nil || block.Payment != nil }) {
+		out.WriteString(formStyle)
+	}
 	for _, block := range doc.Blocks {
 		if !there[block.Kind] {
 			out.WriteString(kindStyles[block.Kind])

@@ -81,7 +81,7 @@ func needsOf(doc page.Document, visible []page.Placed, visit Visit, counted bool
 	if len(n.frames) > 0 {
 		n.scripts = append(n.scripts, playing)
 	}
-	n.forms = has["signup"]
+	n.forms = has["signup"] || has["payment"]
 	return n
 }
 

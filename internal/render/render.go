@@ -28,7 +28,7 @@ import (
 	"jundle/internal/icons"
 )
 
-//go:embed templates/*.gohtml page.css codes.css kinds/*.css
+//go:embed templates/*.gohtml page.css codes.css form.css kinds/*.css
 var files embed.FS
 
 var (
@@ -36,6 +36,8 @@ var (
 	style     = mustStyle("page.css")
 	// codesStyle are the rules of what is asked where tracking codes run.
 	codesStyle = mustStyle("codes.css")
+	// formStyle are the rules of forms that visitors send.
+	formStyle = mustStyle("form.css")
 	// kindStyles are the rules of kinds that have their own.
 	kindStyles = mustKindStyles()
 )

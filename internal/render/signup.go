@@ -31,12 +31,13 @@ func (v blockView) Form() SignUpForm {
 	}
 }
 
-// SignUpPage is what is answered to whoever signs up: the form once more, or what came of it.
+// SignUpPage is what is answered to whoever signs up or pays: the form once more, or what came of it.
 type SignUpPage struct {
 	Language    string
 	Title, Text string
-	// Form is shown in place of Title and Text; nil for none.
+	// Form or Pay is shown in place of Title and Text; nil for none.
 	Form *SignUpForm
+	Pay  *PaymentForm
 	// Choices are buttons of a form that is sent to the address it is on.
 	Choices []Choice
 	// Back is the address of the page; empty for nowhere.
@@ -54,10 +55,13 @@ func SignUp(looks look.Look, shown SignUpPage) (html []byte, policy string, err 
 	if shown.Form != nil {
 		words = Characters{headings: shown.Form.Title, text: shown.Form.Text + shown.Form.Consent}
 	}
+	if shown.Pay != nil {
+		words.headings, words.text = shown.Pay.Texts(shown.Language)
+	}
 	for _, choice := range shown.Choices {
 		words.text += choice.Words
 	}
-	sheet := Style(bare, words) + kindStyles["signup"]
+	sheet := Style(bare, words) + formStyle + kindStyles["payment"]
 	html, err = execute("signup_page", struct {
 		SignUpPage
 		Style  template.CSS

@@ -20,6 +20,7 @@ import (
 	"jundle/internal/agents"
 	"jundle/internal/app/domains"
 	"jundle/internal/app/mailing"
+	"jundle/internal/app/payments"
 	"jundle/internal/certificates"
 	"jundle/internal/countries"
 	"jundle/internal/eventlog"
@@ -157,6 +158,11 @@ func (s *Service) outbound() *outbound.Client {
 	return outbound.New(outbound.Options{Reroute: s.located})
 }
 
+// payments has visitors pay; each has turns of its own to speak to payment services.
+func (s *Service) payments(with *store.Store) payments.Payments {
+	return payments.Payments{Store: with, Outbound: s.outbound(), PublicOrigin: s.Settings.PublicURL, Now: time.Now}
+}
+
 // startJobs begins the work in the background.
 func (s *Service) startJobs(ctx context.Context, letterKey []byte) error {
 	sender, err := s.Settings.MailSender()
@@ -242,7 +248,7 @@ func (s *Service) listeners(ctx context.Context, ownKey, letterKey []byte, profi
 	pages, err := public.New(public.Options{
 		Store: s.Stores.Visitors, Files: s.Files.Through(s.Stores.Visitors), Recorder: s.recorder, Networks: known, Origin: s.Settings.PublicURL,
 		StudioOrigin: s.Settings.StudioURL, OwnKey: ownKey, LetterKey: letterKey, TrustedProxies: proxies, Now: time.Now,
-		TrackingCodes: s.Settings.TrackingCodes, OwnOrigin: s.Settings.OwnOrigin,
+		TrackingCodes: s.Settings.TrackingCodes, OwnOrigin: s.Settings.OwnOrigin, Payments: s.payments(s.Stores.Visitors),
 		Reroute: s.opened, AbuseLink: abuse,
 	})
 	if err != nil {

@@ -2,7 +2,7 @@
 // to, and the invented networks with a profile page each whose one link is an
 // entry address, a mail server that shows every letter, a host that shows what
 // webhooks are told, a service that keeps lists of readers, players of films, tiles of
-// a map, a journal with a feed, a service of site statistics, a name server and an issuer of
+// a map, a journal with a feed, a service of site statistics, a till, a name server and an issuer of
 // certificates. It runs in the demo and in the tests only.
 package standin
 
@@ -77,6 +77,7 @@ func New(links map[string]string, parts Parts) *Server {
 	s.addIssuer(parts.Issuer)
 	s.addReceiver()
 	s.addLists()
+	s.addTill()
 	return s
 }
 

@@ -66,7 +66,8 @@ var accesses = []struct {
 		delete-file undo-import read-link-file write-link-list read-link-list take-destination-apart list-journal take-in-page
 		add-page list-short-links add-short-link delete-short-link change-short-link readdress-short-link
 		draw-short-link-code keep-short-link get-short-link-readings delete-theme
-		list-sign-ups count-sign-ups remove-sign-up write-sign-ups`},
+		list-sign-ups count-sign-ups remove-sign-up write-sign-ups
+		get-income list-payments write-payments`},
 	// Taking a page down.
 	{team.Runs, ofPage, `
 		delete-page keep-page`},
@@ -76,6 +77,7 @@ var accesses = []struct {
 		remove-member invite-member take-invitation-back list-invitations
 		list-webhooks add-webhook change-webhook delete-webhook renew-webhook-secret try-webhook list-deliveries send-again
 		get-list-service set-list-service drop-list-service
+		set-payment-service drop-payment-service give-back-payment
 		list-domains add-domain change-domain check-domain remove-domain`},
 }
 

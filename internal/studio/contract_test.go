@@ -150,6 +150,8 @@ func (b *bench) owner() owner {
 	o.ids["webhook"] = made(o.send("POST", "/api/webhooks", newWebhook())).body["id"].(string)
 	made(o.send("POST", "/api/webhooks/"+o.ids["webhook"]+"/trial", nil))
 	o.ids["domain"] = made(o.send("POST", "/api/domains", fields{"host": o.name + ".quarrow.example"})).body["id"].(string)
+	made(o.send("PUT", "/api/payment-service", newPaymentService()))
+	o.ids["payment"] = b.paid(member.WorkspaceID, uuid.MustParse(o.ids["page"]), 500).ID.String()
 	o.ids["message"] = made(o.send("GET", "/api/webhooks/"+o.ids["webhook"]+"/messages", nil)).list[0]["id"].(string)
 	require.NoError(b.t, b.store.AskSignUp(b.t.Context(), store.SignUp{
 		WorkspaceID: member.WorkspaceID, Address: o.name + "@reader.example", AddressKey: o.name + "@reader.example", Block: "letter01",
@@ -351,6 +353,10 @@ func (o owner) accountBody(operation string) (fields, bool) {
 			o.send("POST", "/api/sign-out", nil)
 			body["password"] = password
 		}
+	case "set-payment-service":
+		return newPaymentService(), true
+	case "give-back-payment":
+		return fields{"minor": 200}, true
 	case "add-domain":
 		return fields{"host": "new-" + o.name + ".quarrow.example"}, true
 	case "add-webhook":
@@ -436,7 +442,7 @@ func TestEveryOperationHoldsAgainstEveryKindOfAbuse(t *testing.T) {
 		}
 		got := who.send(o.method, path, body)
 		// These ask a site that is not there.
-		if !slices.Contains([]string{"describe", "draw-map", "find-feed", "weigh-tracking-code"}, o.OperationID) {
+		if !slices.Contains([]string{"describe", "draw-map", "find-feed", "weigh-tracking-code", "give-back-payment"}, o.OperationID) {
 			held.hold("meant as it should be", o, got.status < 300, "%d %v; the test needs a value for something in it", got.status, got.body)
 		}
 	}

@@ -41,7 +41,8 @@ var journaled = func() map[string]bool {
 		invite-member take-invitation-back change-member remove-member leave-workspace change-workspace change-zone
 		add-api-token end-api-token add-webhook change-webhook delete-webhook renew-webhook-secret
 		remove-sign-up write-sign-ups set-list-service drop-list-service
-		add-domain change-domain remove-domain`) {
+		add-domain change-domain remove-domain
+		set-payment-service drop-payment-service give-back-payment write-payments`) {
 		all[id] = true
 	}
 	return all

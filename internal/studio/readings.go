@@ -37,6 +37,7 @@ type ReadingsView struct {
 	Hours       []readings.Hour      `json:"hours" nullable:"false" doc:"Hour by hour, of one day or two; none for more."`
 	Week        readings.WeekHours   `json:"week" doc:"By weekday and hour of the workspace's clocks."`
 	Stayed      []readings.Stayed    `json:"stayed" nullable:"false" doc:"Who left an address and confirmed it, by source."`
+	Taken       []TakenFrom          `json:"taken" nullable:"false" doc:"What was paid, less what was given back, by source and currency."`
 	Changes     *readings.Changes    `json:"changes,omitempty" doc:"Against the span it is compared with; absent where it is with none."`
 }
 
@@ -169,6 +170,9 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	}
 	people, err := s.Store.SignUpsBySource(ctx, workspaceID, in.Page, span.From(), span.To())
 	if err != nil {
+		return nil, problem(err)
+	}
+	if view.Taken, err = s.takenBySource(ctx, workspaceID, in.Page, span); err != nil {
 		return nil, problem(err)
 	}
 	tag, err := in.tag(version, owner.Revision, owner.LiveEdition, in.Compare, view, people)

@@ -202,6 +202,7 @@ func New(options Options) (*Server, error) {
 	s.addWebhooks()
 	s.addSignUps()
 	s.addDomains()
+	s.addPayments()
 	s.addPresent()
 	s.allRegistered()
 	letHandlersWork(s.api)

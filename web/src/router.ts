@@ -151,6 +151,7 @@ export const router = createRouter({
           component: () => import('./shelf/DestinationsView.vue'),
         },
         { path: 'shelf/:link?', name: 'shelf', component: () => import('./shelf/ShelfView.vue') },
+        { path: 'income', name: 'income', component: () => import('./income/IncomeView.vue') },
         { path: 'sign-ups', name: 'sign-ups', component: () => import('./signups/SignUpsView.vue') },
         { path: 'privacy', name: 'privacy', component: () => import('./privacy/PrivacyView.vue') },
         {

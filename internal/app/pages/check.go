@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"compress/gzip"
 	"context"
+	"errors"
 
 	"github.com/google/uuid"
 
@@ -64,6 +65,11 @@ func (u Pages) CheckSoon(ctx context.Context, workspace, id uuid.UUID) error {
 
 func (u Pages) facts(ctx context.Context, of store.Page) (pagecheck.Facts, error) {
 	facts := pagecheck.Facts{Now: u.Now(), NoMail: u.NoMail, Sources: make(map[string]bool), Clicks: make(map[string]int)}
+	if _, err := u.Store.PaymentService(ctx, of.WorkspaceID); errors.Is(err, store.ErrNotFound) {
+		facts.NoPayments = true
+	} else if err != nil {
+		return facts, err
+	}
 	sources, err := u.Store.Sources(ctx, of.WorkspaceID, of.ID)
 	if err != nil {
 		return facts, err

@@ -145,3 +145,9 @@ func One(where, format string, args ...any) error {
 	one.Add(where, format, args...)
 	return one.Err()
 }
+
+// Cut is the first characters of a text.
+func Cut(text string, most int) string {
+	characters := []rune(text)
+	return string(characters[:min(len(characters), most)])
+}

@@ -2,6 +2,7 @@ package page
 
 import (
 	"jundle/internal/core/address"
+	"jundle/internal/core/invalid"
 	"jundle/internal/core/paste"
 )
 
@@ -10,7 +11,7 @@ import (
 // understood.
 func FromPaste(key string, entry paste.Entry) (Block, bool) {
 	block := Block{Key: key, Shown: true}
-	title := cut(entry.Name(), MaxTitle)
+	title := invalid.Cut(entry.Name(), MaxTitle)
 	switch entry.Kind {
 	case paste.Web:
 		block.Kind = "button"
@@ -48,11 +49,6 @@ func contactFrom(entry paste.Entry, title string) *Contact {
 		return nil
 	}
 	return c
-}
-
-func cut(text string, limit int) string {
-	runes := []rune(text)
-	return string(runes[:min(len(runes), limit)])
 }
 
 // LeadsTo lists the keys of the blocks of which something leads to the same

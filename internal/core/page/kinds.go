@@ -20,6 +20,7 @@ var kinds = []kind{
 	kindOf("countdown", func(b *Block) **Countdown { return &b.Countdown }),
 	kindOf("questions", func(b *Block) **Questions { return &b.Questions }),
 	kindOf("code", func(b *Block) **Code { return &b.Code }),
+	kindOf("payment", func(b *Block) **Payment { return &b.Payment }),
 }
 
 type kind struct {

@@ -5,6 +5,7 @@ import (
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/contact"
+	"jundle/internal/core/invalid"
 )
 
 // Named is the document as visitors get it: what was left without a name is called
@@ -32,7 +33,7 @@ func Named(doc Document, pageAddress string) Document {
 
 func fill(name *string, with string) {
 	if strings.TrimSpace(*name) == "" {
-		*name = cut(with, MaxName)
+		*name = invalid.Cut(with, MaxName)
 	}
 }
 

@@ -46,6 +46,10 @@ func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
 	if block.SignUp != nil {
 		l.signUp(*block.SignUp, facts)
 	}
+	if block.Payment != nil && facts.NoPayments {
+		l.add("nopayment", Wrong, "Nobody can pay: no payment service is connected.",
+			"Who presses it is told that nothing was charged. Connect the service that you are paid by, under Income.", nil)
+	}
 	if block.Kind == "button" || block.Kind == "offer" {
 		l.title(block, leads)
 	}

@@ -30,6 +30,8 @@ type Facts struct {
 	Feeds map[string]string
 	// NoMail: no letters are sent, so that nobody can confirm an address.
 	NoMail bool
+	// NoPayments: no payment service is connected.
+	NoPayments bool
 }
 
 const (

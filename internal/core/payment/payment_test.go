@@ -19,10 +19,24 @@ func TestAmountsAreReadAsPeopleTypeThem(t *testing.T) {
 		text, currency string
 		minor          int64
 	}{
-		{"5", "EUR", 500}, {"5.5", "EUR", 550}, {"5,50", "EUR", 550}, {" 12.50 ", "EUR", 1250}, {"0.01", "EUR", 1}, {".50", "EUR", 50},
-		{"1,250", "USD", 125000}, {"1.250", "EUR", 125000}, {"1.250,50", "EUR", 125050}, {"1,250.50", "USD", 125050},
-		{"1 250,50", "EUR", 125050}, {"1’250.50", "CHF", 125050}, {"1,000,000", "USD", 100000000},
-		{"500", "JPY", 500}, {"1,500", "JPY", 1500}, {"1.5", "KWD", 1500}, {"1.234", "KWD", 1234}, {"5.", "EUR", 500},
+		{"5", "EUR", 500},
+		{"5.5", "EUR", 550},
+		{"5,50", "EUR", 550},
+		{" 12.50 ", "EUR", 1250},
+		{"0.01", "EUR", 1},
+		{".50", "EUR", 50},
+		{"1,250", "USD", 125000},
+		{"1.250", "EUR", 125000},
+		{"1.250,50", "EUR", 125050},
+		{"1,250.50", "USD", 125050},
+		{"1 250,50", "EUR", 125050},
+		{"1’250.50", "CHF", 125050},
+		{"1,000,000", "USD", 100000000},
+		{"500", "JPY", 500},
+		{"1,500", "JPY", 1500},
+		{"1.5", "KWD", 1500},
+		{"1.234", "KWD", 1234},
+		{"5.", "EUR", 500},
 	} {
 		read, err := payment.Parse(row.text, row.currency)
 		require.NoError(t, err, "%q %s", row.text, row.currency)
@@ -68,7 +82,10 @@ func TestMoneyIsWrittenAsALanguageHasIt(t *testing.T) {
 		currency, language string
 		want               string
 	}{
-		{500, "EUR", "en", "€5"}, {1250, "EUR", "de", "12,50\u00a0€"}, {1250, "USD", "en", "$12.50"}, {500, "JPY", "ja", "￥500"},
+		{500, "EUR", "en", "€5"},
+		{1250, "EUR", "de", "12,50\u00a0€"},
+		{1250, "USD", "en", "$12.50"},
+		{500, "JPY", "ja", "￥500"},
 		{1500, "KWD", "en", "KWD\u00a01.500"},
 	} {
 		assert.Equal(t, row.want, payment.Money{Minor: row.minor, Currency: row.currency}.In(row.language))
@@ -122,7 +139,8 @@ func TestANoticeOfOtherMoneyChangesNothing(t *testing.T) {
 	dollars.Money.Currency = "USD"
 	for _, other := range []payment.Notice{
 		notice(payment.Paid, 2, 50), notice(payment.Paid, 2, 5000), dollars, notice(payment.Refunded, 2, 501), notice(payment.Refunded, 2, 0),
-		notice(payment.Refunded, 2, -500), {Happened: payment.Paid, Money: euros(500)},
+		notice(payment.Refunded, 2, -500),
+		{Happened: payment.Paid, Money: euros(500)},
 	} {
 		after, err := record.After(other)
 		require.ErrorIs(t, err, payment.ErrOther)

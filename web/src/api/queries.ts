@@ -37,6 +37,18 @@ export const signUpCountsQuery = () =>
     queryFn: () => take(api.GET('/api/sign-ups/count')),
   })
 
+export const incomeQuery = () =>
+  queryOptions({ queryKey: ['income', 'sums'], queryFn: () => take(api.GET('/api/income')) })
+
+/** Payments that were made or failed, the latest first. */
+export const paymentsQuery = () => ({
+  queryKey: ['income', 'payments'],
+  queryFn: ({ pageParam }: { pageParam?: string }) =>
+    takePart(api.GET('/api/payments', { params: { query: { after: pageParam, limit: 50 } } })),
+  initialPageParam: undefined as string | undefined,
+  getNextPageParam: (last: { next?: string }) => last.next,
+})
+
 /** Who left an e-mail address, the latest first: all, or those that have confirmed it, or have not. */
 export const signUpsQuery = (
   only: MaybeRefOrGetter<'' | 'confirmed' | 'waiting'>,

@@ -2,6 +2,7 @@ import {
   CalendarDays,
   Contact,
   Download,
+  HandCoins,
   Heading,
   Images,
   MailPlus,
@@ -34,6 +35,7 @@ import KindFeed from './KindFeed.vue'
 import KindFile from './KindFile.vue'
 import KindHeading from './KindHeading.vue'
 import KindOffer from './KindOffer.vue'
+import KindPayment from './KindPayment.vue'
 import KindPictures from './KindPictures.vue'
 import KindPlace from './KindPlace.vue'
 import KindPlayer from './KindPlayer.vue'
@@ -144,6 +146,20 @@ export const KINDS = [
     editor: KindSignup,
     styled: true,
     make: () => ({ title: t('kinds.newSignUp'), consent: t('kinds.iMayBeWrittenTo') }),
+  }),
+  kind({
+    kind: 'payment',
+    label: t('kinds.payment'),
+    icon: HandCoins,
+    editor: KindPayment,
+    styled: true,
+    make: () => ({
+      title: t('kinds.newPayment'),
+      currency: 'EUR',
+      amounts: [300, 500, 1000],
+      own: true,
+      word: true,
+    }),
   }),
   kind({
     kind: 'place',

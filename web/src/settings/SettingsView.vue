@@ -50,6 +50,11 @@ async function signOut() {
       <p class="soft">{{ $t('pages.lead') }}</p>
       <RouterLink class="more" :to="{ name: 'pages' }">{{ $t('pages.allPages') }}</RouterLink>
     </section>
+    <section v-if="may.editAll.value">
+      <h2>{{ $t('income.income') }}</h2>
+      <p class="soft">{{ $t('income.lead') }}</p>
+      <RouterLink class="more" :to="{ name: 'income' }">{{ $t('income.seeIt') }}</RouterLink>
+    </section>
     <section v-if="may.run.value">
       <h2>{{ $t('domains.ownDomain') }}</h2>
       <p class="soft">{{ $t('domains.lead') }}</p>

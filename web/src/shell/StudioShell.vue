@@ -69,6 +69,10 @@ const WITHIN: Record<string, string> = {
   account: 'settings',
   members: 'settings',
   journal: 'settings',
+  domains: 'settings',
+  income: 'settings',
+  programs: 'settings',
+  webhook: 'settings',
 }
 
 /** Goes on with another page, in the view that is open. */

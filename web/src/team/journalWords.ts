@@ -68,6 +68,10 @@ const WORDS: Record<string, string> = {
   'add-domain': t('journal.addedDomain'),
   'change-domain': t('journal.changedDomain'),
   'remove-domain': t('journal.removedDomain'),
+  'set-payment-service': t('journal.setPaymentService'),
+  'drop-payment-service': t('journal.droppedPaymentService'),
+  'give-back-payment': t('journal.gaveBack'),
+  'write-payments': t('journal.tookPayments'),
   'delete-webhook': t('journal.deletedWebhook'),
   'renew-webhook-secret': t('journal.renewedSecret'),
 }

@@ -102,6 +102,10 @@ func Everything() page.Document {
 			Title: "The studio letter", Text: "Four a year", Button: "Write to me", Consent: "Quarrow Clay may write to me.",
 			Thanks: "See you soon.",
 		}}),
+		block("payment", page.Block{Payment: &page.Payment{
+			Title: "A tip for the kiln", Text: "Each pays for a bag of glaze.", Currency: "EUR", Amounts: []int64{300, 500, 1250}, Own: true,
+			Word: true, Button: "Tip", Thanks: "The kiln thanks you.",
+		}}),
 		block("place", page.Block{Place: &page.Venue{
 			Name: "The studio", Address: "Mill Lane 4\nQuarrow", Note: "Ring the bell", Point: &geo.Point{Lat: 51.5, Lon: -0.12},
 			Map: Picture("4"), Zoom: 16, MapBy: "Map by tiles.example",

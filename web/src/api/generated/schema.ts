@@ -701,6 +701,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/income": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What visitors paid, and by which service */
+        get: operations["get-income"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/invitations": {
         parameters: {
             query?: never;
@@ -1881,6 +1898,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payment-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say by which service visitors pay */
+        put: operations["set-payment-service"];
+        post?: never;
+        /** Let nobody pay any more; what was paid stays known */
+        delete: operations["drop-payment-service"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Payments that were made or failed, the latest first */
+        get: operations["list-payments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payments.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of them as a table (RFC 4180), the oldest first */
+        get: operations["write-payments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payments/{payment}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have the payment service give a payment back, or part of it
+         * @description That it was given back is known once the service says so.
+         */
+        post: operations["give-back-payment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures": {
         parameters: {
             query?: never;
@@ -2801,6 +2890,7 @@ export interface components {
             /** @description The field below that is set. */
             kind: string;
             offer?: components["schemas"]["Offer"];
+            payment?: components["schemas"]["Payment"];
             pictures?: components["schemas"]["Pictures"];
             place?: components["schemas"]["Venue"];
             player?: components["schemas"]["Player"];
@@ -3769,6 +3859,13 @@ export interface components {
             /** @description What is said there; a sentence of ours if left out. At most 300 characters. */
             text?: string;
         };
+        GiveBackPaymentRequest: {
+            /**
+             * Format: int64
+             * @description How much, in the smallest unit of its currency.
+             */
+            minor: number;
+        };
         Gradient: {
             /**
              * Format: int64
@@ -3888,6 +3985,12 @@ export interface components {
             place: "above" | "below";
             /** @enum {string} */
             size: "medium" | "small" | "large";
+        };
+        IncomeView: {
+            /** @description Absent where there is none. */
+            service?: components["schemas"]["PaymentServiceView"];
+            /** @description By currency. */
+            taken: components["schemas"]["TakenView"][];
         };
         Interval: {
             /** Format: double */
@@ -4354,6 +4457,15 @@ export interface components {
             id: string;
             title: string;
         };
+        Money: {
+            /** @description ISO 4217 code. */
+            currency: string;
+            /**
+             * Format: int64
+             * @description In the smallest unit of the currency, such as cents.
+             */
+            minor: number;
+        };
         NearValue: {
             known: string;
             /** @enum {string} */
@@ -4794,6 +4906,73 @@ export interface components {
              */
             scale: number;
         };
+        Payment: {
+            /** @description To choose from, in the smallest unit of the currency. */
+            amounts: number[];
+            /** @description On the button; words of ours when left out. At most 40 characters. */
+            button?: string;
+            /** @description ISO 4217 code. */
+            currency: string;
+            /** @description Visitors may choose an amount of their own. */
+            own?: boolean;
+            /** @description What for; at most 300 characters. */
+            text?: string;
+            /** @description Said once it is paid; at most 300 characters. */
+            thanks?: string;
+            /** @description At most 120 characters. */
+            title: string;
+            /** @description Visitors may write a word with it. */
+            word?: boolean;
+        };
+        PaymentServiceBody: {
+            /** @description Of the service's interface; https only. */
+            address: string;
+            /** @description What its notices are signed with (Standard Webhooks); left empty, the one before stays. */
+            secret: string;
+            /** @description What it lets in by; left empty, the one before stays. */
+            token: string;
+        };
+        PaymentServiceView: {
+            address: string;
+            /** Format: date-time */
+            createdAt: string;
+            /**
+             * Format: date-time
+             * @description When it last took nothing.
+             */
+            failedAt?: string;
+            /** @description Why. */
+            failure?: string;
+            /** @description Where it sends its notices. */
+            notices: string;
+        };
+        PaymentView: {
+            /** Format: date-time */
+            begunAt: string;
+            /** @description What it was for, as that was called then. */
+            block: string;
+            id: string;
+            /** @description What of it was not given back. */
+            kept: components["schemas"]["Money"];
+            money: components["schemas"]["Money"];
+            /** @description By a browser of a member: in no figures. */
+            own: boolean;
+            /** @description Absent once the page is gone. */
+            page?: string;
+            /** @description As it was called then. */
+            pageName: string;
+            /** Format: date-time */
+            paidAt?: string;
+            /** Format: date-time */
+            refundedAt?: string;
+            shown: string;
+            /** @description Where the visit came from; empty for untagged. */
+            source: string;
+            /** @enum {string} */
+            state: "begun" | "paid" | "failed" | "given_back" | "part_given_back";
+            /** @description What the visitor wrote with it. */
+            word: string;
+        };
         PendingAccountView: {
             email: string;
             /** @description Nobody took the page address in the meantime. */
@@ -5114,6 +5293,8 @@ export interface components {
             stayed: components["schemas"]["Stayed"][];
             /** @description A profile that may still have the plain address. */
             stillPlain?: components["schemas"]["StillPlain"];
+            /** @description What was paid, less what was given back, by source and currency. */
+            taken: components["schemas"]["TakenFrom"][];
             /** @description The page's blocks in its order, then those that are no longer on it. */
             titles: components["schemas"]["BlockTitle"][];
             /** @description Last day, YYYY-MM-DD. */
@@ -5736,6 +5917,40 @@ export interface components {
             /** Format: date-time */
             at: string;
             because: string;
+        };
+        TakenFrom: {
+            /** @description ISO 4217 code. */
+            currency: string;
+            /**
+             * Format: int64
+             * @description In the smallest unit of the currency, such as cents.
+             */
+            minor: number;
+            /** @description As it is written in English. */
+            shown: string;
+            /** @description As in the columns of sources and places. */
+            source: string;
+            /**
+             * Format: int64
+             * @description How often somebody paid.
+             */
+            times: number;
+        };
+        TakenView: {
+            /** @description ISO 4217 code. */
+            currency: string;
+            /**
+             * Format: int64
+             * @description In the smallest unit of the currency, such as cents.
+             */
+            minor: number;
+            /** @description As it is written in English. */
+            shown: string;
+            /**
+             * Format: int64
+             * @description How often somebody paid.
+             */
+            times: number;
         };
         Takeover: {
             /**
@@ -7627,6 +7842,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UndoneImport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-income": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomeView"];
                 };
             };
             /** @description Error */
@@ -10300,6 +10544,160 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PasskeyQuestion"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-payment-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaymentServiceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-payment-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-payments": {
+        parameters: {
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Next-Cursor"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaymentView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "write-payments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "give-back-payment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                payment: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveBackPaymentRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

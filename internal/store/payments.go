@@ -1,0 +1,257 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	"jundle/internal/core/payment"
+)
+
+const (
+	// unpaidKept is for how long a payment is kept that nobody paid: longer than any service goes on
+	// telling of what happened.
+	unpaidKept = 60 * 24 * time.Hour
+	// unpaidMost is how many of those a workspace can have.
+	unpaidMost = 10_000
+)
+
+// ErrManyPayments: a workspace has as many payments that nobody paid as it may.
+var ErrManyPayments = errors.New("as many payments begun as a workspace may have")
+
+// PaymentService is by which visitors pay a workspace.
+type PaymentService struct {
+	WorkspaceID uuid.UUID `gorm:"primaryKey"`
+	// ID stands in the address that notices come to.
+	ID        uuid.UUID
+	Address   string
+	Token     string
+	Secret    string
+	CreatedAt time.Time
+	// FailedAt is when it last took nothing, and Failure why.
+	FailedAt *time.Time
+	Failure  string
+}
+
+// Payment is what a visitor pays, or began to.
+type Payment struct {
+	ID          uuid.UUID `gorm:"primaryKey"`
+	WorkspaceID uuid.UUID
+	ServiceID   uuid.UUID
+	// PageID is nil once the page is gone; PageName and BlockTitle are what they were called then.
+	PageID     *uuid.UUID
+	PageName   string
+	Block      string
+	BlockTitle string
+	Edition    int
+	// Source is where the visit came from, as figures name it.
+	Source string
+	// Own: by the browser of a member.
+	Own      bool
+	Language string
+	Amount   int64
+	Currency string
+	// Word is what the visitor wrote with it.
+	Word    string
+	BegunAt time.Time
+	// Checkout is what the service calls it.
+	Checkout   string
+	PaidAt     *time.Time
+	FailedAt   *time.Time
+	Refunded   int64
+	RefundedAt *time.Time
+}
+
+// Money is what was asked for.
+func (p Payment) Money() payment.Money { return payment.Money{Minor: p.Amount, Currency: p.Currency} }
+
+// Record is what is known of it.
+func (p Payment) Record() payment.Record {
+	return payment.Record{Asked: p.Money(), PaidAt: p.PaidAt, FailedAt: p.FailedAt, Refunded: p.Refunded, RefundedAt: p.RefundedAt}
+}
+
+// PaymentService finds that of a workspace; ErrNotFound.
+func (s *Store) PaymentService(ctx context.Context, workspace uuid.UUID) (one PaymentService, err error) {
+	err = s.db.WithContext(ctx).Where("workspace_id = ?", workspace).Take(&one).Error
+	return one, found(err)
+}
+
+// PaymentServiceByID finds one by what stands in the address that its notices come to; ErrNotFound.
+func (s *Store) PaymentServiceByID(ctx context.Context, id uuid.UUID) (one PaymentService, err error) {
+	err = s.db.WithContext(ctx).Where("id = ?", id).Take(&one).Error
+	return one, found(err)
+}
+
+// SetPaymentService has visitors pay a workspace by a service. At the same address it stays the same one.
+func (s *Store) SetPaymentService(ctx context.Context, set PaymentService) (PaymentService, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var before PaymentService
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("workspace_id = ?", set.WorkspaceID).Limit(1).Find(&before).Error
+		if err != nil {
+			return err
+		}
+		set.ID = newID()
+		if before.Address == set.Address {
+			set.ID = before.ID
+		}
+		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "workspace_id"}}, UpdateAll: true}).Create(&set).Error
+	})
+	return set, err
+}
+
+// DropPaymentService takes it off a workspace: nobody can pay any more; ErrNotFound.
+func (s *Store) DropPaymentService(ctx context.Context, workspace uuid.UUID) error {
+	return foundRow(s.db.WithContext(ctx).Where("workspace_id = ?", workspace).Delete(&PaymentService{}))
+}
+
+// NotePaymentFailure notes that a service took nothing, and why; empty for that it did.
+func (s *Store) NotePaymentFailure(ctx context.Context, service uuid.UUID, failure string, now time.Time) error {
+	if failure == "" {
+		return s.db.WithContext(ctx).
+			Exec("update payment_services set failed_at = null, failure = '' where id = ? and failed_at is not null", service).Error
+	}
+	return s.db.WithContext(ctx).Exec("update payment_services set failed_at = ?, failure = ? where id = ?", now, failure, service).Error
+}
+
+// BeginPayment keeps a payment before anybody is asked for money; ErrManyPayments.
+func (s *Store) BeginPayment(ctx context.Context, one Payment) (Payment, error) {
+	one.ID = newID()
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var unpaid int64
+		err := tx.Raw("select count(*) from (select from payments where workspace_id = ? and paid_at is null limit ?) unpaid",
+			one.WorkspaceID, unpaidMost).Scan(&unpaid).Error
+		if err != nil {
+			return err
+		}
+		if unpaid >= unpaidMost {
+			return ErrManyPayments
+		}
+		return tx.Create(&one).Error
+	})
+	return one, err
+}
+
+// PaymentBegun keeps what the service calls a payment.
+func (s *Store) PaymentBegun(ctx context.Context, id uuid.UUID, checkout string) error {
+	return s.db.WithContext(ctx).Exec("update payments set checkout = ? where id = ?", checkout, id).Error
+}
+
+// Payment finds one by its ID; ErrNotFound.
+func (s *Store) Payment(ctx context.Context, id uuid.UUID) (one Payment, err error) {
+	err = s.db.WithContext(ctx).Where("id = ?", id).Take(&one).Error
+	return one, found(err)
+}
+
+// PaymentOf finds one of a workspace; ErrNotFound.
+func (s *Store) PaymentOf(ctx context.Context, workspace, id uuid.UUID) (one Payment, err error) {
+	err = s.db.WithContext(ctx).Where("workspace_id = ? and id = ?", workspace, id).Take(&one).Error
+	return one, found(err)
+}
+
+// TakePaymentNotice keeps what a service says of one of its payments. What was said before changes nothing.
+// Errors: ErrNotFound for a payment that is not by that service, payment.ErrOther and payment.ErrNotice.
+func (s *Store) TakePaymentNotice(ctx context.Context, service, id uuid.UUID, notice payment.Notice) (one Payment, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ? and service_id = ?", id, service).Take(&one).Error
+		if err != nil {
+			return found(err)
+		}
+		record, err := one.Record().After(notice)
+		if err != nil {
+			return err
+		}
+		one.PaidAt, one.FailedAt, one.Refunded, one.RefundedAt = record.PaidAt, record.FailedAt, record.Refunded, record.RefundedAt
+		return tx.Model(&one).Select("paid_at", "failed_at", "refunded", "refunded_at").Updates(&one).Error
+	})
+	return one, err
+}
+
+// ListedPayment is a payment as creators see it.
+type ListedPayment struct {
+	Payment
+	// From is what the source is called; empty for untagged.
+	From string
+}
+
+const listedPayments = `
+	select payments.*, coalesce(sources.name, payments.source) as "from" from payments left join sources on sources.id =
+		case when payments.source ~ '^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$' then payments.source::uuid end
+	where payments.workspace_id = @workspace and (payments.paid_at is not null or payments.failed_at is not null)`
+
+// Payments lists those of a workspace that were paid or failed, the latest first, after a place; nil for the first.
+func (s *Store) Payments(ctx context.Context, workspace uuid.UUID, after *Place, most int) (all []ListedPayment, err error) {
+	query, args := listedPayments, map[string]any{"workspace": workspace, "most": most}
+	if after != nil {
+		query += " and (begun_at, payments.id) < (@at, cast(@id as uuid))"
+		args["at"], args["id"] = after.At, after.ID
+	}
+	err = s.db.WithContext(ctx).Raw(query+" order by begun_at desc, payments.id desc limit @most", args).Scan(&all).Error
+	for i := range all {
+		all[i].From = placeName(all[i].From)
+	}
+	return all, err
+}
+
+// EachPayment goes through all of a workspace that were paid or failed, the oldest first, a part at a time.
+func (s *Store) EachPayment(ctx context.Context, workspace uuid.UUID, visit func(ListedPayment) error) error {
+	var last ListedPayment
+	for {
+		var part []ListedPayment
+		err := s.db.WithContext(ctx).Raw(listedPayments+` and (begun_at, payments.id) > (@at, cast(@id as uuid))
+			order by begun_at, payments.id limit 1000`, map[string]any{"workspace": workspace, "at": last.BegunAt, "id": last.ID}).
+			Scan(&part).Error
+		if err != nil || len(part) == 0 {
+			return err
+		}
+		for _, one := range part {
+			one.From = placeName(one.From)
+			if err := visit(one); err != nil {
+				return err
+			}
+		}
+		last = part[len(part)-1]
+	}
+}
+
+// Taken is what came in one currency: what was paid less what was given back, and how often somebody paid.
+type Taken struct {
+	Source   string
+	Currency string
+	Minor    int64
+	Times    int
+}
+
+// TakenBySource sums up what was paid on a page of a workspace in a span, by where it came from. Members' own is
+// left out.
+func (s *Store) TakenBySource(ctx context.Context, workspace, pageID uuid.UUID, from, to time.Time) ([]Taken, error) {
+	rows, err := s.pool.Query(ctx, `
+		select source, currency, sum(greatest(amount - refunded, 0))::bigint, count(*)::int from payments
+		where workspace_id = $1 and page_id = $2 and paid_at >= $3 and paid_at < $4 and not own
+		group by source, currency order by currency, 3 desc, source limit 2000`, workspace, pageID, from, to)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Taken])
+}
+
+// TakenInAll sums up what was ever paid to a workspace, by currency.
+func (s *Store) TakenInAll(ctx context.Context, workspace uuid.UUID) ([]Taken, error) {
+	rows, err := s.pool.Query(ctx, `
+		select '', currency, sum(greatest(amount - refunded, 0))::bigint, count(*)::int from payments
+		where workspace_id = $1 and paid_at is not null and not own group by currency order by 3 desc limit 200`, workspace)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Taken])
+}
+
+// ForgetPayments erases payments that nobody paid.
+func (s *Store) ForgetPayments(ctx context.Context, now time.Time) error {
+	_, err := s.pool.Exec(ctx, "delete from payments where paid_at is null and begun_at < $1", now.Add(-unpaidKept))
+	return err
+}
