@@ -121,6 +121,14 @@ const kinds: Record<string, (page: Page) => Promise<Record<string, string>>> = {
     await fill(page, 'What they agree to', 'Quarrow Clay may write to me.')
     return { Title: 'The studio letter', 'What they agree to': 'Quarrow Clay may write to me.' }
   },
+  'Tip or price': async (page) => {
+    await fill(page, 'Title', 'A tip for the kiln')
+    await fill(page, 'What it is for', 'Each pays for glaze')
+    await fill(page, 'Amounts', '12.50 3')
+    await fill(page, 'Currency', 'chf')
+    await fill(page, 'On the button', 'Tip')
+    return { Title: 'A tip for the kiln', Amounts: '3  12.50', Currency: 'CHF', 'On the button': 'Tip' }
+  },
   Place: async (page) => {
     await fill(page, 'Name', 'The studio')
     await fill(page, 'Postal address', 'Mill Lane 4\nQuarrow')

@@ -1,7 +1,6 @@
 // Takes the pictures in docs/screenshots from the demo, which must be running
 // freshly loaded: `JUNDLE_FLOOD_BUDGET=100000 make demo` in one terminal, because all visitors of the trial
 // come from one address, and `make screenshots` in another.
-import { createHmac } from 'node:crypto'
 import { chromium } from '@playwright/test'
 
 const to = process.argv[2] ?? '../docs/screenshots'
@@ -96,7 +95,7 @@ async function begun() {
   await page.context().close()
 }
 
-/** One button, what the order says, a trial with its answer, and a partner's report against our figures. */
+/** One button, what the order says, and a trial with its answer. */
 async function read() {
   const page = await signedIn({ ...wide })
   await page.getByRole('link', { name: 'Readings' }).click()
@@ -122,7 +121,6 @@ async function read() {
   await order.screenshot({ path: `${to}/order.png` })
   await page.goto(`/pages/${clay}/readings`)
   await tried(page)
-  await against(page)
   await page.context().close()
 }
 
@@ -151,36 +149,7 @@ async function tried(page) {
   await page.getByRole('link', { name: 'All readings' }).click()
 }
 
-async function against(page) {
-  await page.getByRole('link', { name: 'Against a partner’s count' }).click()
-  const id = page.url().match(/pages\/([^/]+)/)[1]
-  const table = await (
-    await page.request.get(`/api/pages/${id}/readings/tables/buttons-by-day?range=28d`)
-  ).text()
-  const rows = table
-    .split('\r\n')
-    .map((line) => /^(\d{4}-\d\d-\d\d),.*,(film|throwing),(\d+)$/.exec(line))
-    .filter(Boolean)
-    .map(
-      ([, day, key, clicks], i) =>
-        `${day},${key},${i === 9 ? 60 : Math.max(0, Number(clicks) - (i % 5 === 0 ? 1 : 0))}`,
-    )
-  await page.getByLabel('Whose report').fill('Wavecastle')
-  await page.getByLabel('Report of a partner').setInputFiles({
-    name: 'report.csv',
-    mimeType: 'text/csv',
-    buffer: Buffer.from(['day,sub_id,clicks', ...rows].join('\n')),
-  })
-  await page.getByRole('button', { name: 'Keep these counts' }).click()
-  await page
-    .getByRole('button', { name: /its \d+ days/ })
-    .first()
-    .waitFor()
-  await page.waitForTimeout(500)
-  await page.screenshot({ path: `${to}/partner.png` })
-}
-
-/** Who works with it, who did what, what programs get in with and are told, and how somebody gets in. */
+/** Who works with it, what programs get in with and are told, what came in, and a domain of one's own. */
 async function people() {
   const page = await signedIn({ ...wide })
   const password = 'forty hours of fire'
@@ -232,21 +201,66 @@ async function people() {
 
   await takenIn(send, clay)
 
-  const { secret } = await send('POST', '/api/account/second-factor/secret')
-  await send('PUT', '/api/account/second-factor', { password, secret, code: codeOf(secret, 0) })
-  const userAgent =
-    'Mozilla/5.0 (Linux; Android 15; K) AppleWebKit/537.36 Chrome/140.0.0.0 Mobile Safari/537.36'
-  const elsewhere = await browser.newContext({ baseURL: 'http://localhost:8080', userAgent })
-  // A code is taken once; the next one is, too.
-  await elsewhere.request.post('/api/sign-in', {
-    data: { email: 'ilse@quarrow.example', password, code: codeOf(secret, 1) },
-    headers: { Origin: 'http://localhost:8080' },
-  })
-  await page.goto('/settings/account')
-  await page.getByRole('button', { name: 'Sign out everywhere else' }).waitFor()
-  await page.screenshot({ path: `${to}/account.png`, fullPage: true })
-  await elsewhere.close()
+  await cameIn(page, send, clay)
+  await ownDomain(page, send)
   await page.context().close()
+}
+
+/** Tips that visitors from several profiles gave. */
+async function cameIn(page, send, clay) {
+  const { document, revision } = await send('GET', `/api/pages/${clay.id}`)
+  document.blocks.splice(2, 0, {
+    key: 'kilntip1',
+    kind: 'payment',
+    shown: true,
+    payment: {
+      title: 'A tip for the kiln',
+      currency: 'EUR',
+      amounts: [300, 500, 1250],
+      own: true,
+      word: true,
+    },
+  })
+  const saved = await send('PUT', `/api/pages/${clay.id}/draft`, { revision, document })
+  await send('POST', `/api/pages/${clay.id}/publish`, { revision: saved.revision })
+  const context = await browser.newContext(phone)
+  const visitor = await context.newPage()
+  for (const [tag, amount, word] of [
+    ['loft', '€12.50', 'For the winter firing'],
+    ['reel', '€5', ''],
+    ['loft', '€3', 'The bowl is in daily use.'],
+    ['', '€5', 'From Lisbon, with thanks'],
+  ]) {
+    // prettier-ignore
+    await visitor.goto(`http://127.0.0.1:8090/quarrow-clay/${tag}`)
+    await visitor.getByLabel(amount, { exact: true }).check()
+    await visitor.getByLabel('A word with it').fill(word)
+    await visitor.getByRole('button', { name: 'Pay' }).click()
+    await visitor.getByRole('button', { name: 'Pay', exact: true }).click()
+    await visitor
+      .getByText(/Thank you|on its way/)
+      .first()
+      .waitFor()
+  }
+  await context.close()
+  await page.waitForTimeout(1500)
+  await page.goto('/income')
+  await page.getByText('in 4 payments').waitFor()
+  await keep(page, 'income')
+}
+
+/** A domain of one's own whose entries are set half. */
+async function ownDomain(page, send) {
+  await page.goto('/settings/domains')
+  await page.getByLabel('Domain', { exact: true }).fill('links.quarrow.example')
+  await page.getByRole('button', { name: 'Add it' }).click()
+  const { domains } = await send('GET', '/api/domains')
+  const [{ name, value }] = domains[0].entries
+  await page.request.post('http://127.0.0.1:8099/names', { form: { type: 'TXT', name, value } })
+  await page.getByRole('button', { name: 'Look now' }).click()
+  await page.getByText('The entry that proves it was found.').waitFor()
+  await page.evaluate(() => scrollTo(0, 0))
+  await keep(page, 'own-domain')
 }
 
 /** A page with what it takes in from elsewhere: a film, a map, a feed. */
@@ -316,23 +330,6 @@ async function joined(email, password) {
     await new Promise((again) => setTimeout(again, 200))
   }
   await context.close()
-}
-
-/** The code for a secret, so many steps from now, by RFC 6238. */
-function codeOf(secret, later) {
-  const bits = [...secret].map((letter) =>
-    'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'.indexOf(letter).toString(2).padStart(5, '0'),
-  )
-  const key = Buffer.from(
-    bits
-      .join('')
-      .match(/.{8}/g)
-      .map((byte) => parseInt(byte, 2)),
-  )
-  const moment = Buffer.alloc(8)
-  moment.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30_000) + later))
-  const mac = createHmac('sha1', key).update(moment).digest()
-  return String((mac.readUInt32BE(mac.at(-1) & 15) & 0x7fffffff) % 1_000_000).padStart(6, '0')
 }
 
 await read()

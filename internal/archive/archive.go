@@ -20,6 +20,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"jundle/internal/app/payments"
 	"jundle/internal/app/signups"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/spreadsheet"
@@ -51,6 +52,7 @@ short-links/ADDRESS/           a short link with everything that is kept of it,
                                stands for a button is where visitors were led
 sign-ups.csv                   people who left their e-mail address, with what they
                                agreed to
+payments.csv                   what visitors paid, with the word they wrote with it
 journal.ndjson                 who did what, and when, for a year
 destinations.ndjson            addresses that buttons, icons and links lead to, one
                                a line: where each leads now and led before; the
@@ -131,7 +133,7 @@ func (w *writer) all() error {
 			return err
 		}
 	}
-	if err := errors.Join(w.links(links), w.destinations(), w.signUps(), w.journal()); err != nil {
+	if err := errors.Join(w.links(links), w.destinations(), w.signUps(), w.payments(), w.journal()); err != nil {
 		return err
 	}
 	for _, name := range names {
@@ -163,6 +165,15 @@ func (w *writer) signUps() error {
 		return err
 	}
 	return signups.WriteTable(w.ctx, w.store, w.workspace, out)
+}
+
+// payments writes what visitors paid.
+func (w *writer) payments() error {
+	out, err := w.create("payments.csv")
+	if err != nil {
+		return err
+	}
+	return payments.WriteTable(w.ctx, w.store, w.workspace, out)
 }
 
 // journal writes who did what, one entry a line, the latest first.

@@ -90,6 +90,14 @@ func create(ctx context.Context, s *store.Store, kept *files.Files, begun time.T
 	if err := t.tell(ctx, workshops.ID, workshop); err != nil {
 		return member, err
 	}
+	// Visitors of the demo can pay at the made-up till.
+	_, err = s.SetPaymentService(ctx, store.PaymentService{
+		WorkspaceID: member.WorkspaceID, Address: "https://" + standin.PayHost + "/v1", Token: standin.PayToken, Secret: standin.PaySecret,
+		CreatedAt: begun,
+	})
+	if err != nil {
+		return member, err
+	}
 	return member, t.addLinks(ctx)
 }
 

@@ -5,6 +5,7 @@ package outbound
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -44,6 +45,8 @@ type Options struct {
 	// that host answers, and nil for any other. Only the demo and the tests set
 	// it. What it names is reached without the check for public addresses.
 	Reroute func(*url.URL) *url.URL
+	// AtOnce is how many answers are read at one time; 8 where it is 0.
+	AtOnce int
 }
 
 // New makes a client.
@@ -55,7 +58,7 @@ func New(options Options) *Client {
 	}
 	return &Client{
 		reroute: options.Reroute,
-		turns:   make(chan struct{}, atOnce),
+		turns:   make(chan struct{}, cmp.Or(options.AtOnce, atOnce)),
 		http: &http.Client{
 			Timeout:   timeout,
 			Transport: &split{web: web, standin: &http.Transport{}, reroute: options.Reroute},

@@ -77,7 +77,7 @@ func (s *Server) drawn(live *livePage, key drawingKey, at time.Time) (*drawing, 
 	made, err, _ := s.drawingNow.Do(fmt.Sprint(key), func() (any, error) {
 		ready, err := s.draw(live, key.variant, render.Visit{
 			To: audience.Audience{At: at, Source: live.tags[key.tag]}, Origin: s.origin(live), Address: live.Address, Front: live.inFront(),
-			Edition: live.Edition, Tag: key.tag, Language: key.language, Codes: key.codes, Reroute: s.Reroute,
+			Edition: live.Edition, Tag: key.tag, Language: key.language, Codes: key.codes, Pays: live.pays, Reroute: s.Reroute,
 		})
 		if err == nil {
 			ready.validity = validAt(at, live.Document.Next)

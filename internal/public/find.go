@@ -50,7 +50,7 @@ func (s *Server) found(live *livePage, tag, language, find string, at time.Time)
 	html, policy, err := render.Page(live.Document, render.Visit{
 		Reroute: s.Reroute,
 		To:      to, Origin: s.origin(live), Address: live.Address, Edition: live.Edition, Tag: tag, Find: find,
-		Language: language,
+		Language: language, Pays: live.pays,
 	})
 	if err != nil {
 		return s.failed(live.locale(), err), true

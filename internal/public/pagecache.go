@@ -19,7 +19,9 @@ import (
 	"jundle/internal/core/audience"
 	"jundle/internal/core/locale"
 	"jundle/internal/core/page"
+	"jundle/internal/core/payment"
 	"jundle/internal/core/source"
+	"jundle/internal/render"
 	"jundle/internal/store"
 )
 
@@ -48,6 +50,8 @@ type livePage struct {
 	attributor *source.Attributor
 	// under is the host of the workspace's own that it stands under; nil for the one that all share.
 	under *store.OwnHost
+	// pays are the hosts that its forms may lead to for paying.
+	pays []string
 	// runsCodes: there are tracking codes on it that run.
 	runsCodes bool
 	// offered finds the language of the page that a visitor reads; nil where there is but one.
@@ -170,6 +174,7 @@ type pageCache struct {
 	store     *store.Store
 	hosts     *ownHosts
 	now       func() time.Time
+	reroute   func(address string) string
 	networks  *source.Networks
 	ours      []string // hosts that a visit cannot come from
 	byAddress *weighed[string, liveEndpoint]
@@ -190,7 +195,7 @@ func newPageCache(options Options, host string, hosts *ownHosts) *pageCache {
 		ours = append(ours, studio.Hostname())
 	}
 	return &pageCache{
-		store: options.Store, hosts: hosts, now: options.Now, networks: options.Networks, ours: ours,
+		store: options.Store, hosts: hosts, now: options.Now, reroute: options.Reroute, networks: options.Networks, ours: ours,
 		byAddress: newWeighed[string, liveEndpoint](cachedPages),
 		pressed:   newWeighed[pressableKey, pressable](cachedEditions), gone: newWeighed[goneKey, store.TakenOff](cachedEditions),
 		unknown: expirable.NewLRU[string, uint64](20_000, nil, unknownFor),
@@ -265,6 +270,7 @@ func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error
 	}
 	live := &livePage{LivePage: row, tags: map[string]string{}, serial: c.serials.Add(1)}
 	live.attributor, live.under = c.attributor(row.WorkspaceID, row.Sources)
+	live.pays = render.PayHosts(payment.Site(row.PaidAt), c.reroute)
 	live.dependsOn = make(map[string]bool)
 	for _, id := range append(row.Document.DestinationIDs(), row.Document.FeedIDs()...) {
 		live.dependsOn[id] = true

@@ -8,6 +8,7 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
+	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -37,8 +38,12 @@ const (
 	paysWithin = 12 * time.Second
 	// noticeSize is how much of a notice is read, in bytes.
 	noticeSize = 64 << 10
-	// paymentsAtOnce is how many payments are begun at the same time: each waits for somebody else's server.
-	paymentsAtOnce = 24
+	// PaymentsAtOnce is how many payments are begun at the same time: each waits for somebody else's server.
+	PaymentsAtOnce = 48
+	// paymentsOfOne is how many of those are of one workspace, whose service may be slow.
+	paymentsOfOne = 4
+	// turnAgain is when who found no turn looks again.
+	turnAgain = 50 * time.Millisecond
 )
 
 // askedToPay answers the form of a block by which visitors pay: with the form once more where something is wrong, and
@@ -52,7 +57,9 @@ func (s *Server) askedToPay(asked request, live *livePage, hit ingest.Hit, of *p
 	shown.Language = cmp.Or(shown.Lang, live.Document.Language)
 	live.Document.Speak(shown.Lang, "blocks/"+hit.Block+"/payment", &shown.Payment)
 	answered := func(status int) answer {
-		return s.formPage(status, live, shown.Lang, render.SignUpPage{Language: shown.Language, Title: shown.Title, Pay: &shown})
+		return s.formPage(status, live, shown.Lang, render.SignUpPage{
+			Language: shown.Language, Title: shown.Title, Pay: &shown, Pays: live.pays,
+		})
 	}
 	if asked.method != http.MethodPost || pressed.form.Get("website") != "" {
 		return answered(http.StatusOK) // nobody sees that field: it was filled in by a program
@@ -90,12 +97,10 @@ func (s *Server) beginPayment(
 			return "", http.StatusTooManyRequests
 		}
 	}
-	select {
-	case s.paying <- struct{}{}:
-		defer func() { <-s.paying }()
-	case <-ctx.Done():
+	if !s.paying.take(ctx, live.WorkspaceID) {
 		return "", http.StatusServiceUnavailable
 	}
+	defer s.paying.leave(live.WorkspaceID)
 	event := s.Recorder.Decide(hit)
 	word := ""
 	if of.Word {
@@ -200,5 +205,46 @@ func (s *Server) paymentNotice(c *gin.Context) {
 	default:
 		slog.Error("a notice of a payment was not kept", "service", service, "error", err)
 		c.Status(http.StatusServiceUnavailable) // it is sent again
+	}
+}
+
+// payingTurns are turns to begin a payment, of all and of each workspace.
+type payingTurns struct {
+	mu  sync.Mutex
+	all int
+	of  map[uuid.UUID]int
+}
+
+// take waits for a turn; false where none came in time.
+func (p *payingTurns) take(ctx context.Context, workspace uuid.UUID) bool {
+	for {
+		if p.takeNow(workspace) {
+			return true
+		}
+		select {
+		case <-ctx.Done():
+			return false
+		case <-time.After(turnAgain):
+		}
+	}
+}
+
+func (p *payingTurns) takeNow(workspace uuid.UUID) bool {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.all >= PaymentsAtOnce || p.of[workspace] >= paymentsOfOne {
+		return false
+	}
+	p.all++
+	p.of[workspace]++
+	return true
+}
+
+func (p *payingTurns) leave(workspace uuid.UUID) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	p.all--
+	if p.of[workspace]--; p.of[workspace] == 0 {
+		delete(p.of, workspace)
 	}
 }

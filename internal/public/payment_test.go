@@ -42,7 +42,7 @@ func withTill(t *testing.T) *till {
 	s := &till{site: open(t), asked: map[string]map[string]any{}}
 	s.answers = func(w http.ResponseWriter) {
 		w.WriteHeader(http.StatusCreated)
-		_, _ = w.Write([]byte(`{"id":"checkout-1","url":"https://rerouted.example/pay/1"}`))
+		_, _ = w.Write([]byte(`{"id":"checkout-1","url":"https://checkout.pay.example/1"}`))
 	}
 	server := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		s.mu.Lock()
@@ -131,10 +131,12 @@ func (s *till) kept(id uuid.UUID) store.Payment {
 
 func TestAVisitorPaysOnThePageOfTheServiceAndComesBack(t *testing.T) {
 	s := withTill(t)
-	assert.Contains(t, s.get("/quarrow-clay").Header().Get("Content-Security-Policy"), "form-action")
+	// Source: CSP 3 s6.4.2, by which browsers hold redirects of a form against the policy, too.
+	assert.Contains(t, s.get("/quarrow-clay").Header().Get("Content-Security-Policy"),
+		"form-action 'self' https://pay.example https://*.pay.example")
 	paid := s.pay(url.Values{"amount": {"500"}, "own": {"7,50"}, "word": {"For the kiln\x00\n"}})
 	assert.Equal(t, http.StatusSeeOther, paid.Code)
-	assert.Equal(t, "http://127.0.0.1/pay/1", paid.Header().Get("Location"))
+	assert.Equal(t, "https://checkout.pay.example/1", paid.Header().Get("Location"))
 	require.Len(t, s.asked, 1)
 	for reference, told := range s.asked {
 		assert.Equal(t, 750.0, told["amount"], "in cents, and what was typed")
@@ -257,6 +259,8 @@ func TestWhileTheServiceTakesNothingNobodyIsCharged(t *testing.T) {
 		"no JSON":            func(w http.ResponseWriter) { _, _ = w.Write([]byte("<html>")) },
 		"a page without TLS": func(w http.ResponseWriter) { _, _ = w.Write([]byte(`{"id":"1","url":"http://pay.example/1"}`)) },
 		"a script":           func(w http.ResponseWriter) { _, _ = w.Write([]byte(`{"id":"1","url":"javascript:alert(1)"}`)) },
+		"another site":       func(w http.ResponseWriter) { _, _ = w.Write([]byte(`{"id":"1","url":"https://elsewhere.example/1"}`)) },
+		"a look-alike":       func(w http.ResponseWriter) { _, _ = w.Write([]byte(`{"id":"1","url":"https://evilpay.example/1"}`)) },
 		"endless":            func(w http.ResponseWriter) { _, _ = w.Write(bytes.Repeat([]byte("x"), 1<<20)) },
 		"a long name": func(w http.ResponseWriter) {
 			_, _ = w.Write([]byte(`{"id":"` + strings.Repeat("1", 999) + `","url":"https://pay.example/1"}`))
@@ -282,4 +286,33 @@ func TestOneClientBeginsOnlySoManyPayments(t *testing.T) {
 	}
 	assert.Equal(t, 20, codes[http.StatusSeeOther], codes)
 	assert.Equal(t, 5, codes[http.StatusTooManyRequests])
+}
+
+func TestAWorkspaceWithASlowServiceLeavesTurnsToOthers(t *testing.T) {
+	s := withTill(t)
+	waiting, slow := make(chan struct{}), make(chan struct{})
+	s.answers = func(w http.ResponseWriter) {
+		s.mu.Unlock()
+		defer s.mu.Lock()
+		waiting <- struct{}{}
+		<-slow
+		_, _ = w.Write([]byte(`{"id":"checkout-1","url":"https://pay.example/1"}`))
+	}
+	var all sync.WaitGroup
+	for range 6 {
+		all.Go(func() { assert.Equal(t, http.StatusSeeOther, s.pay(url.Values{"amount": {"500"}}).Code) })
+	}
+	for range 4 {
+		<-waiting
+	}
+	select {
+	case <-waiting:
+		assert.Fail(t, "the fifth of one workspace waits for a turn")
+	case <-time.After(300 * time.Millisecond):
+	}
+	close(slow)
+	for range 2 {
+		<-waiting
+	}
+	all.Wait()
 }

@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
 
@@ -79,7 +80,7 @@ type Server struct {
 	sitemaps   *weighed[string, drawnSitemap]
 	sitemapNow singleflight.Group
 	// paying is taken by who begins a payment.
-	paying chan struct{}
+	paying payingTurns
 	// finding is taken by who has a search drawn.
 	finding chan struct{}
 	// notices are those that were drawn.
@@ -107,7 +108,7 @@ func New(options Options) (*Server, error) {
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
 		finding: make(chan struct{}, findsAtOnce), pictures: newWeighed[editionKey, []byte](cachedPictures),
-		paying:   make(chan struct{}, paymentsAtOnce),
+		paying:   payingTurns{of: make(map[uuid.UUID]int)},
 		sitemaps: newWeighed[string, drawnSitemap](heldSitemaps), picturing: make(chan struct{}, picturesAtOnce),
 	}
 	s.notices, _ = lru.New[render.Notice, answer](1000)

@@ -258,7 +258,9 @@ func TestTextInEveryFieldStaysText(t *testing.T) {
 	of("offer").Offer.Name, of("offer").Offer.Text, of("offer").Offer.Currency = attack, attack, attack
 	of("quote").Quote.Said, of("quote").Quote.Who = attack, attack
 	*of("signup").SignUp = page.SignUp{Title: attack, Text: attack, Button: attack, Consent: attack}
-	*of("payment").Payment = page.Payment{Title: attack, Text: attack, Button: attack, Currency: attack, Amounts: []int64{1, 2}, Own: true, Word: true}
+	*of("payment").Payment = page.Payment{
+		Title: attack, Text: attack, Button: attack, Currency: attack, Amounts: []int64{1, 2}, Own: true, Word: true,
+	}
 	of("place").Place.Name, of("place").Place.Address, of("place").Place.Note = attack, attack, attack
 	of("dates").Dates.Title, of("dates").Dates.Items[0].What, of("dates").Dates.Items[0].Place = attack, attack, attack
 	of("countdown").Countdown.Title, of("countdown").Countdown.After = attack, attack

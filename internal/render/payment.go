@@ -59,3 +59,16 @@ func (f PaymentForm) ShownPrice() string {
 	}
 	return ""
 }
+
+// PayHosts are the hosts of a site as a policy names them: browsers let a form lead no further (CSP 3 s6.4.2), redirects
+// among it. None for no site.
+func PayHosts(site string, reroute func(address string) string) []string {
+	if site == "" {
+		return nil
+	}
+	hosts := []string{"https://" + site, "https://*." + site}
+	if reroute != nil {
+		hosts = withHost(hosts, reroute("https://"+site+"/"))
+	}
+	return hosts
+}

@@ -50,6 +50,8 @@ type needs struct {
 	scripts []script
 	// forms: it has one that is sent to its own host.
 	forms bool
+	// pays are the hosts that a form may lead on to.
+	pays []string
 	// frames are the hosts of its players.
 	frames []string
 	// hosts are those its tracking codes may talk to, and digests name scripts in them.
@@ -82,6 +84,9 @@ func needsOf(doc page.Document, visible []page.Placed, visit Visit, counted bool
 		n.scripts = append(n.scripts, playing)
 	}
 	n.forms = has["signup"] || has["payment"]
+	if has["payment"] {
+		n.pays = visit.Pays
+	}
 	return n
 }
 
@@ -121,7 +126,7 @@ func ContentSecurityPolicy(style string) string { return policyFor(style, needs{
 func policyFor(style string, n needs) string {
 	forms := "'none'"
 	if n.forms {
-		forms = "'self'"
+		forms = strings.Join(append([]string{"'self'"}, n.pays...), " ")
 	}
 	others := strings.Join(append([]string{""}, n.hosts...), " ")
 	policy := "default-src 'none'; style-src " + digest(style) + "; img-src 'self' data:" + others +

@@ -59,6 +59,8 @@ type Visit struct {
 	Find string
 	// Language is the one of the page's languages that is drawn; its own where it is empty.
 	Language string
+	// Pays are the hosts that its forms may lead to for paying, as PayHosts has them.
+	Pays []string
 	// Codes: the page's tracking codes run.
 	Codes bool
 	// Reroute replaces the address of a player or a tracking code; nil to leave it. The demo

@@ -38,6 +38,8 @@ type SignUpPage struct {
 	// Form or Pay is shown in place of Title and Text; nil for none.
 	Form *SignUpForm
 	Pay  *PaymentForm
+	// Pays are the hosts that its form may lead on to.
+	Pays []string
 	// Choices are buttons of a form that is sent to the address it is on.
 	Choices []Choice
 	// Back is the address of the page; empty for nowhere.
@@ -67,5 +69,5 @@ func SignUp(looks look.Look, shown SignUpPage) (html []byte, policy string, err 
 		Style  template.CSS
 		Ground template.HTML
 	}{shown, template.CSS(sheet), template.HTML(groundHTML(looks.Sound()))}) //nolint:gosec // written by Style and groundHTML
-	return html, policyFor(sheet, needs{forms: true}), err
+	return html, policyFor(sheet, needs{forms: true, pays: shown.Pays}), err
 }

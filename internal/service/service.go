@@ -160,7 +160,10 @@ func (s *Service) outbound() *outbound.Client {
 
 // payments has visitors pay; each has turns of its own to speak to payment services.
 func (s *Service) payments(with *store.Store) payments.Payments {
-	return payments.Payments{Store: with, Outbound: s.outbound(), PublicOrigin: s.Settings.PublicURL, Now: time.Now}
+	return payments.Payments{
+		Store: with, PublicOrigin: s.Settings.PublicURL, Now: time.Now,
+		Outbound: outbound.New(outbound.Options{Reroute: s.located, AtOnce: public.PaymentsAtOnce}),
+	}
 }
 
 // startJobs begins the work in the background.

@@ -41,8 +41,8 @@ func (s *Store) DeleteCertificateFiles(ctx context.Context, name string) error {
 
 // CertificateFiles lists the names below one; all for none.
 func (s *Store) CertificateFiles(ctx context.Context, below string) ([]string, error) {
-	rows, err := s.pool.Query(ctx, "select name from certificate_files where $1 = '' or starts_with(name, $1 || '/') order by name collate \"C\"",
-		below)
+	rows, err := s.pool.Query(ctx,
+		`select name from certificate_files where $1 = '' or starts_with(name, $1 || '/') order by name collate "C"`, below)
 	if err != nil {
 		return nil, err
 	}

@@ -23,6 +23,8 @@ type LivePage struct {
 	Document    page.Document
 	Bytes       int // of the document as it is stored
 	Sources     []source.Candidate
+	// PaidAt is the address of the workspace's payment service; empty for none.
+	PaidAt string
 	// Deleted: it may still be taken back, and is not there for visitors.
 	Deleted bool
 	// TakenDown: whoever runs the service took it away from visitors.
@@ -38,6 +40,7 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 		Address     string
 		Document    *page.Document `gorm:"serializer:json"`
 		Bytes       int
+		PaidAt      string
 		Deleted     bool
 		TakenDown   bool
 	}
@@ -46,7 +49,9 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 		Joins("join endpoints on endpoints.id = pages.id").
 		Joins("join addresses present on present.endpoint_id = pages.id and present.present").
 		Joins("left join editions on editions.page_id = pages.id and editions.number = pages.live_edition").
-		Select(`pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document, pages.delete_at is not null deleted,
+		Joins("left join payment_services on payment_services.workspace_id = pages.workspace_id").
+		Select(`coalesce(payment_services.address, '') paid_at,
+			pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document, pages.delete_at is not null deleted,
 			endpoints.taken_down_at is not null taken_down,
 			coalesce(octet_length(editions.document::text), 0) bytes`).
 		Where("asked.domain_id = ? and asked.address = ?", SharedDomain, address).Take(&row).Error
@@ -55,7 +60,7 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 	}
 	live := LivePage{
 		PageID: row.ID, WorkspaceID: row.WorkspaceID, Address: row.Address, Edition: row.LiveEdition, Bytes: row.Bytes, Deleted: row.Deleted,
-		TakenDown: row.TakenDown,
+		TakenDown: row.TakenDown, PaidAt: row.PaidAt,
 	}
 	if row.Document != nil {
 		live.Document = *row.Document

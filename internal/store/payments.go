@@ -99,14 +99,23 @@ func (s *Store) SetPaymentService(ctx context.Context, set PaymentService) (Paym
 		if before.Address == set.Address {
 			set.ID = before.ID
 		}
-		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "workspace_id"}}, UpdateAll: true}).Create(&set).Error
+		err = tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "workspace_id"}}, UpdateAll: true}).Create(&set).Error
+		if err != nil {
+			return err
+		}
+		return announceDomains(tx, set.WorkspaceID) // pages know where their visitors pay
 	})
 	return set, err
 }
 
 // DropPaymentService takes it off a workspace: nobody can pay any more; ErrNotFound.
 func (s *Store) DropPaymentService(ctx context.Context, workspace uuid.UUID) error {
-	return foundRow(s.db.WithContext(ctx).Where("workspace_id = ?", workspace).Delete(&PaymentService{}))
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := foundRow(tx.Where("workspace_id = ?", workspace).Delete(&PaymentService{})); err != nil {
+			return err
+		}
+		return announceDomains(tx, workspace)
+	})
 }
 
 // NotePaymentFailure notes that a service took nothing, and why; empty for that it did.

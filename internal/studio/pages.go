@@ -36,7 +36,7 @@ type PageState struct {
 	Contrast    []look.Figure   `json:"contrast" nullable:"false" doc:"Every text and edge against the worst point under it."`
 	Remedy      *look.Remedy    `json:"remedy,omitempty" doc:"Another background, where no colour of text can be read on the present one."`
 	Limits      page.Limits     `json:"limits"`
-	RunsCodes   bool            `json:"runsCodes" doc:"Tracking codes run where the page stands: on a domain of its own, or where whoever runs the service lets them."`
+	RunsCodes   bool            `json:"runsCodes" doc:"Tracking codes run where it stands: on an own domain, or where the service lets them."`
 	Ribbon      Ribbon          `json:"ribbon"`
 	Takeovers   []TakeoverState `json:"takeovers" nullable:"false" doc:"What takes its place, now or later; what was set last wins."`
 	Resting     *page.Resting   `json:"resting,omitempty" doc:"Set while it rests."`

@@ -2,7 +2,6 @@ package studio
 
 import (
 	"context"
-	"encoding/csv"
 	"errors"
 	"io"
 	"net/http"
@@ -15,7 +14,6 @@ import (
 	"jundle/internal/app/payments"
 	"jundle/internal/core/payment"
 	"jundle/internal/core/readings"
-	"jundle/internal/core/spreadsheet"
 	"jundle/internal/store"
 )
 
@@ -26,7 +24,7 @@ const giveBackWithin = 12 * time.Second
 type PaymentServiceBody struct {
 	Address string `json:"address" maxLength:"2000" doc:"Of the service's interface; https only."`
 	Token   string `json:"token" maxLength:"1000" doc:"What it lets in by; left empty, the one before stays."`
-	Secret  string `json:"secret" maxLength:"1000" doc:"What its notices are signed with (Standard Webhooks); left empty, the one before stays."`
+	Secret  string `json:"secret" maxLength:"1000" doc:"Its notices are signed with it (Standard Webhooks); left empty, the one before stays."`
 }
 
 // PaymentServiceView is by which service visitors pay.
@@ -82,14 +80,16 @@ func (s *Server) addPayments() {
 		OperationID: "get-income", Method: http.MethodGet, Path: "/api/income", Summary: "What visitors paid, and by which service",
 	}), s.getIncome)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "list-payments", Method: http.MethodGet, Path: "/api/payments", Summary: "Payments that were made or failed, the latest first",
+		OperationID: "list-payments", Method: http.MethodGet, Path: "/api/payments",
+		Summary: "Payments that were made or failed, the latest first",
 	}), s.listPayments)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "write-payments", Method: http.MethodGet, Path: "/api/payments.csv", Summary: "All of them as a table (RFC 4180), the oldest first",
+		OperationID: "write-payments", Method: http.MethodGet, Path: "/api/payments.csv",
+		Summary: "All of them as a table (RFC 4180), the oldest first",
 	}), func(ctx context.Context, _ *struct{}) (*huma.StreamResponse, error) {
 		workspace := memberOf(ctx).WorkspaceID
 		return s.packed(ctx, "payments.csv", "text/csv; charset=utf-8", func(ctx context.Context, to io.Writer) error {
-			return s.writePayments(ctx, workspace, to)
+			return payments.WriteTable(ctx, s.Store, workspace, to)
 		})
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
@@ -169,37 +169,6 @@ func viewOfPayment(one store.ListedPayment) PaymentView {
 		State: record.State(), Page: one.PageID, PageName: one.PageName, Block: one.BlockTitle, Source: one.From, Own: one.Own, Word: one.Word,
 		BegunAt: one.BegunAt, PaidAt: one.PaidAt, RefundedAt: one.RefundedAt,
 	}
-}
-
-func (s *Server) writePayments(ctx context.Context, workspace uuid.UUID, to io.Writer) error {
-	lines := csv.NewWriter(to)
-	lines.UseCRLF = true
-	err := lines.Write([]string{"id", "begun", "paid", "state", "amount", "given_back", "currency", "for", "page", "source", "word", "own"})
-	if err != nil {
-		return err
-	}
-	moment := func(at *time.Time) string {
-		if at == nil {
-			return ""
-		}
-		return at.UTC().Format(time.RFC3339)
-	}
-	err = s.Store.EachPayment(ctx, workspace, func(one store.ListedPayment) error {
-		own := ""
-		if one.Own {
-			own = "yes"
-		}
-		cells := []string{
-			one.ID.String(), moment(&one.BegunAt), moment(one.PaidAt), string(one.Record().State()), one.Money().Plain(),
-			payment.Money{Minor: one.Refunded, Currency: one.Currency}.Plain(), one.Currency, one.BlockTitle, one.PageName, one.From, one.Word, own,
-		}
-		for i := range cells {
-			cells[i] = spreadsheet.Defuse(cells[i])
-		}
-		return lines.Write(cells)
-	})
-	lines.Flush()
-	return errors.Join(err, lines.Error())
 }
 
 func (s *Server) giveBackPayment(ctx context.Context, in *struct {

@@ -50,7 +50,9 @@ func open(t *testing.T) (*bench, domains.Domains) {
 
 func (b *bench) account(name string) store.Member {
 	b.t.Helper()
-	member, err := b.store.CreateAccount(b.t.Context(), store.NewAccount{Email: name + "@quarrow.example", PageAddress: name, Zone: "UTC"}, b.now)
+	member, err := b.store.CreateAccount(b.t.Context(), store.NewAccount{
+		Email: name + "@quarrow.example", PageAddress: name, Zone: "UTC",
+	}, b.now)
 	require.NoError(b.t, err)
 	return member
 }

@@ -120,6 +120,10 @@ func (p Payments) open(ctx context.Context, service store.PaymentService, wanted
 	if err != nil || link.Scheme != "https" || answer.ID == "" || len(answer.ID) > longestCheckout {
 		return answer, &Refused{"The payment service named no page to pay on."}
 	}
+	// The page lets its form lead to that site and no other.
+	if !payment.IsOn(payment.Site(service.Address), link.URL) {
+		return answer, &Refused{"The payment service named a page to pay on that is on another site than itself."}
+	}
 	answer.URL = link.URL
 	return answer, nil
 }

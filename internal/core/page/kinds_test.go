@@ -204,7 +204,9 @@ func TestWhatCanBePressedIsFoundByKeyAndItem(t *testing.T) {
 	for _, row := range doc.Rows() {
 		keys = append(keys, row.Key)
 	}
-	want := []string{"icons", "contact", "text", "pictures", "file", "offer", "player", "signup", "payment", "place", "dates", "code", "footer"}
+	want := []string{
+		"icons", "contact", "text", "pictures", "file", "offer", "player", "signup", "payment", "place", "dates", "code", "footer",
+	}
 	assert.Equal(t, want, keys, "figures are kept of what can be pressed")
 }
 

@@ -44,7 +44,8 @@ func TestAmountsAreReadAsPeopleTypeThem(t *testing.T) {
 	}
 	for text, want := range map[string]error{
 		"": payment.ErrTooLittle, "0": payment.ErrTooLittle, "0,00": payment.ErrTooLittle, "-5": payment.ErrAmount, "5 EUR": payment.ErrAmount,
-		"5.5555": payment.ErrAmount, "1,2,3": payment.ErrAmount, "12,34,567": payment.ErrAmount, "1e5": payment.ErrAmount, "٥": payment.ErrAmount,
+		"5.5555": payment.ErrAmount, "1,2,3": payment.ErrAmount, "12,34,567": payment.ErrAmount, "1e5": payment.ErrAmount,
+		"٥":          payment.ErrAmount,
 		"1000000.01": payment.ErrTooMuch, "99999999999999999999": payment.ErrTooMuch, "0x10": payment.ErrAmount, "..": payment.ErrAmount,
 		"1..000": payment.ErrAmount, "NaN": payment.ErrAmount, "1,000,000,000": payment.ErrTooMuch, strings.Repeat("1", 50): payment.ErrAmount,
 	} {
@@ -114,7 +115,11 @@ func TestAPaymentStandsAsItsNoticesSay(t *testing.T) {
 		{"nobody has said", nil, payment.Begun, 0},
 		{"paid", []payment.Notice{notice(payment.Paid, 1, 500)}, payment.IsPaid, 500},
 		{"failed", []payment.Notice{notice(payment.Failed, 1, 500)}, payment.IsFailed, 0},
-		{"failed, and paid at the second try", []payment.Notice{notice(payment.Failed, 1, 500), notice(payment.Paid, 2, 500)}, payment.IsPaid, 500},
+		{
+			"failed, and paid at the second try",
+			[]payment.Notice{notice(payment.Failed, 1, 500), notice(payment.Paid, 2, 500)},
+			payment.IsPaid, 500,
+		},
 		{"part given back", []payment.Notice{notice(payment.Paid, 1, 500), notice(payment.Refunded, 2, 200)}, payment.PartGivenBack, 300},
 		{"all given back", []payment.Notice{
 			notice(payment.Paid, 1, 500), notice(payment.Refunded, 2, 200), notice(payment.Refunded, 3, 500),

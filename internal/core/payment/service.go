@@ -6,6 +6,8 @@ import (
 	"regexp"
 	"strings"
 
+	"golang.org/x/net/publicsuffix"
+
 	"jundle/internal/core/address"
 )
 
@@ -40,7 +42,27 @@ func (w ServiceWish) Clean() (ServiceWish, error) {
 	}
 	key, err := base64.StdEncoding.DecodeString(strings.TrimPrefix(clean.Secret, "whsec_"))
 	if err != nil || len(key) < 24 || len(key) > 64 {
-		return ServiceWish{}, &WishError{"secret", "The secret is what the service signs its notices with; it looks like whsec_ and a row of letters."}
+		return ServiceWish{}, &WishError{"secret", "The secret is what the service signs its notices with; it looks like whsec_ and letters."}
 	}
 	return clean, nil
+}
+
+// Site is the site of a service by its address: the name that was registered (Public Suffix List). The pages that
+// visitors pay on are below it. It is empty where there is none.
+func Site(service string) string {
+	parsed, err := url.Parse(service)
+	if err != nil {
+		return ""
+	}
+	site, err := publicsuffix.EffectiveTLDPlusOne(parsed.Hostname())
+	if err != nil {
+		return ""
+	}
+	return site
+}
+
+// IsOn tells whether an address is on a site.
+func IsOn(site, address string) bool {
+	parsed, err := url.Parse(address)
+	return err == nil && site != "" && (parsed.Hostname() == site || strings.HasSuffix(parsed.Hostname(), "."+site))
 }

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { Download } from '@lucide/vue'
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { incomeQuery } from '@/api/queries'
+import TableLink from '@/shell/TableLink.vue'
 import { useMay } from '@/team/useMay'
 import PaymentList from './PaymentList.vue'
 import PaymentService from './PaymentService.vue'
@@ -25,11 +25,9 @@ const any = computed(() => !!income.value?.taken.length)
         </p>
         <p v-else-if="income">{{ $t('income.nothingYet') }}</p>
       </div>
-      <a v-if="any" class="save" href="/api/payments.csv" download>
-        <Download aria-hidden="true" /> {{ $t('signUps.asTable') }}
-      </a>
+      <TableLink v-if="any" href="/api/payments.csv" />
     </div>
-    <div class="parts">
+    <div class="list-and-service">
       <PaymentList />
       <PaymentService v-if="may.run.value" />
     </div>
@@ -41,31 +39,5 @@ const any = computed(() => !!income.value?.taken.length)
   display: flex;
   flex-wrap: wrap;
   gap: 2px 20px;
-}
-.save {
-  display: inline-flex;
-  align-items: center;
-  gap: 6px;
-  padding: 4px 12px;
-  border: 1px solid var(--line-strong);
-  border-radius: 4px;
-  background: var(--surface);
-  color: var(--ink);
-  text-decoration: none;
-  font-size: 0.875rem;
-}
-.save svg {
-  width: 15px;
-  height: 15px;
-}
-.parts {
-  display: grid;
-  gap: 28px 36px;
-  align-items: start;
-}
-@media (min-width: 64rem) {
-  .parts:has(> :nth-child(2)) {
-    grid-template-columns: minmax(0, 1fr) 19rem;
-  }
 }
 </style>

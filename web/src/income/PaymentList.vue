@@ -90,7 +90,7 @@ ul {
 }
 li {
   display: grid;
-  grid-template-columns: 7.5rem minmax(0, 1fr) auto;
+  grid-template-columns: 5.5rem minmax(0, 1fr) auto;
   gap: 4px 14px;
   align-items: baseline;
   padding: 10px 0;

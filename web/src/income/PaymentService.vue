@@ -63,7 +63,7 @@ const wrongElse = computed(() =>
 </script>
 
 <template>
-  <section aria-labelledby="payment-service-title">
+  <section class="service" aria-labelledby="payment-service-title">
     <h2 id="payment-service-title">{{ $t('income.service') }}</h2>
     <p class="soft">{{ $t('income.whatTheServiceDoes') }}</p>
     <template v-if="!editing">
@@ -139,27 +139,3 @@ const wrongElse = computed(() =>
     </form>
   </section>
 </template>
-
-<style scoped>
-section {
-  display: grid;
-  gap: 10px;
-  justify-items: start;
-  padding: 14px 16px 16px;
-  border: 1px solid var(--line-strong);
-  border-radius: 6px;
-  background: var(--surface);
-  max-width: 44rem;
-}
-.address {
-  overflow-wrap: anywhere;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-}
-.account-form {
-  width: min(100%, 27rem);
-}
-</style>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
 import { count } from '@/figures'
+import { t } from '@/i18n'
 import type { Lane } from '@/sourceColours'
 
 /** What visitors paid, by the source they came from; each currency by itself. */
@@ -9,7 +10,8 @@ const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
 const rows = computed(() =>
   props.view.taken.map((taken) => {
     const lane = props.lanes.find(({ id }) => id === taken.source)
-    return { ...taken, name: lane?.name ?? taken.source, colour: lane?.colour ?? 'var(--line-strong)' }
+    const name = lane?.name ?? (taken.source.replace(/^[a-z]+:/, '') || t('common.untagged'))
+    return { ...taken, name, colour: lane?.colour ?? 'var(--line-strong)' }
   }),
 )
 </script>
@@ -17,8 +19,8 @@ const rows = computed(() =>
 <template>
   <section v-if="rows.length" aria-labelledby="came-in-title">
     <h2 id="came-in-title">{{ $t('readings.whatCameIn') }}</h2>
-    <p class="soft">{{ $t('readings.paidLessGivenBack') }}</p>
-    <table>
+    <p class="soft by-source-lead">{{ $t('readings.paidLessGivenBack') }}</p>
+    <table class="by-source">
       <thead>
         <tr>
           <th scope="col">{{ $t('readings.source') }}</th>
@@ -38,33 +40,3 @@ const rows = computed(() =>
     </table>
   </section>
 </template>
-
-<style scoped>
-p {
-  margin: 2px 0 10px;
-}
-table {
-  border-collapse: collapse;
-  border: 1px solid var(--line-strong);
-  background: var(--surface);
-  width: min(100%, 30rem);
-}
-th,
-td {
-  padding: 6px 10px;
-  text-align: end;
-  border-bottom: 1px solid var(--line);
-  font-variant-numeric: tabular-nums;
-}
-thead th {
-  font-size: 0.82rem;
-  color: var(--ink-soft);
-}
-th:first-child {
-  text-align: start;
-}
-tbody th {
-  font-weight: 500;
-  border-left: 4px solid var(--colour);
-}
-</style>

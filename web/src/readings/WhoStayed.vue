@@ -23,8 +23,10 @@ const widest = computed(() =>
 <template>
   <section v-if="rows.length" aria-labelledby="stayed-title">
     <h2 id="stayed-title">{{ $t('readings.whoStayed') }}</h2>
-    <p class="soft">{{ $t('readings.confirmedTheirAddress', { people: counted(people, 'person') }) }}</p>
-    <table>
+    <p class="soft by-source-lead">
+      {{ $t('readings.confirmedTheirAddress', { people: counted(people, 'person') }) }}
+    </p>
+    <table class="by-source">
       <thead>
         <tr>
           <th scope="col">{{ $t('readings.source') }}</th>
@@ -51,36 +53,3 @@ const widest = computed(() =>
     </table>
   </section>
 </template>
-
-<style scoped>
-p {
-  margin: 2px 0 10px;
-}
-table {
-  border-collapse: collapse;
-  border: 1px solid var(--line-strong);
-  background: var(--surface);
-  width: min(100%, 44rem);
-}
-th,
-td {
-  padding: 6px 10px;
-  text-align: end;
-  border-bottom: 1px solid var(--line);
-  font-variant-numeric: tabular-nums;
-}
-thead th {
-  font-size: 0.82rem;
-  color: var(--ink-soft);
-}
-th:first-child {
-  text-align: start;
-}
-tbody th {
-  font-weight: 500;
-  border-left: 4px solid var(--colour);
-}
-small {
-  color: var(--ink-soft);
-}
-</style>

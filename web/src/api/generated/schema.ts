@@ -4725,7 +4725,7 @@ export interface components {
              */
             revision: number;
             ribbon: components["schemas"]["Ribbon"];
-            /** @description Tracking codes run where the page stands: on a domain of its own, or where whoever runs the service lets them. */
+            /** @description Tracking codes run where it stands: on an own domain, or where the service lets them. */
             runsCodes: boolean;
             /** @description What the client called the save that made this revision; may be empty. */
             savedAs: string;
@@ -4927,7 +4927,7 @@ export interface components {
         PaymentServiceBody: {
             /** @description Of the service's interface; https only. */
             address: string;
-            /** @description What its notices are signed with (Standard Webhooks); left empty, the one before stays. */
+            /** @description Its notices are signed with it (Standard Webhooks); left empty, the one before stays. */
             secret: string;
             /** @description What it lets in by; left empty, the one before stays. */
             token: string;
