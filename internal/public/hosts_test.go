@@ -18,6 +18,7 @@ import (
 	"jundle/internal/core/shortlink"
 	"jundle/internal/core/traffic"
 	"jundle/internal/ownmark"
+	"jundle/internal/rollup"
 	"jundle/internal/store"
 )
 
@@ -198,6 +199,9 @@ func TestComingFromOnesOwnHostSaysNothingFromThenOn(t *testing.T) {
 		sources = append(sources, event.Source)
 	}
 	assert.Equal(t, []string{"host:quarrow.example", "", "", "host:quarrow.example"}, sources)
+	did, err := rollup.Recount(t.Context(), s.store, s.agents, nil, []string{"pages.example", "studio.example"}, func(int, int) {})
+	require.NoError(t, err)
+	assert.Zero(t, did.Changed, "and to count it all anew changes nothing")
 }
 
 func TestTrackingCodesRunOnAHostOfItsOwn(t *testing.T) {

@@ -226,6 +226,36 @@ func TestALateNoticeIsTakenThoughTheBlockIsGone(t *testing.T) {
 	assert.Equal(t, payment.IsPaid, s.kept(id).Record().State(), "what was paid is never forgotten")
 }
 
+func TestAServiceThatWasReplacedStillTellsOfWhatWasPaidByIt(t *testing.T) {
+	s := withTill(t)
+	id, _ := s.begin()
+	other, err := s.store.SetPaymentService(t.Context(), store.PaymentService{
+		WorkspaceID: s.member.WorkspaceID, Address: "https://other.example/v1", Token: "t", Secret: "whsec_" + strings.Repeat("QUFB", 10),
+		CreatedAt: now,
+	})
+	require.NoError(t, err)
+	assert.NotEqual(t, s.service.ID, other.ID)
+	require.Equal(t, http.StatusNoContent, s.says(payment.Paid, id, 500))
+	assert.Equal(t, payment.IsPaid, s.kept(id).Record().State())
+	again, err := s.store.SetPaymentService(t.Context(), store.PaymentService{
+		WorkspaceID: s.member.WorkspaceID, Address: "https://pay.example/v1", Token: "till-2", Secret: tillSecret, CreatedAt: now,
+	})
+	require.NoError(t, err)
+	assert.Equal(t, s.service.ID, again.ID, "at the same address it is the same one again, with its address for notices")
+	present, err := s.store.PaymentService(t.Context(), s.member.WorkspaceID)
+	require.NoError(t, err)
+	assert.Equal(t, "till-2", present.Token)
+	for range 30 {
+		_, err := s.store.SetPaymentService(t.Context(), store.PaymentService{
+			WorkspaceID: s.member.WorkspaceID, Address: "https://" + uuid.NewString() + ".example", Token: "t", Secret: tillSecret, CreatedAt: now,
+		})
+		require.NoError(t, err)
+	}
+	var known int
+	require.NoError(t, s.store.Pool().QueryRow(t.Context(), "select count(*) from payment_services").Scan(&known))
+	assert.LessOrEqual(t, known, 21)
+}
+
 func TestAServicesNoticesAreOfItsOwnPaymentsOnly(t *testing.T) {
 	s := withTill(t)
 	id, _ := s.begin()
@@ -274,7 +304,7 @@ func TestWhileTheServiceTakesNothingNobodyIsCharged(t *testing.T) {
 	service, err := s.store.PaymentService(t.Context(), s.member.WorkspaceID)
 	require.NoError(t, err)
 	assert.NotEmpty(t, service.Failure, "the creator reads why")
-	require.NoError(t, s.store.DropPaymentService(t.Context(), s.member.WorkspaceID))
+	require.NoError(t, s.store.DropPaymentService(t.Context(), s.member.WorkspaceID, s.now))
 	assert.Equal(t, http.StatusServiceUnavailable, s.pay(url.Values{"amount": {"500"}}).Code)
 }
 

@@ -49,7 +49,7 @@ func (s *Store) LivePage(ctx context.Context, address string) (LivePage, error) 
 		Joins("join endpoints on endpoints.id = pages.id").
 		Joins("join addresses present on present.endpoint_id = pages.id and present.present").
 		Joins("left join editions on editions.page_id = pages.id and editions.number = pages.live_edition").
-		Joins("left join payment_services on payment_services.workspace_id = pages.workspace_id").
+		Joins("left join payment_services on payment_services.workspace_id = pages.workspace_id and payment_services.ended_at is null").
 		Select(`coalesce(payment_services.address, '') paid_at,
 			pages.id, pages.workspace_id, pages.live_edition, present.address, editions.document, pages.delete_at is not null deleted,
 			endpoints.taken_down_at is not null taken_down,

@@ -19,6 +19,8 @@ const (
 	unpaidKept = 60 * 24 * time.Hour
 	// unpaidMost is how many of those a workspace can have.
 	unpaidMost = 10_000
+	// servicesKept is how many services of a workspace are known, those that were ended among them.
+	servicesKept = 20
 )
 
 // ErrManyPayments: a workspace has as many payments that nobody paid as it may.
@@ -26,13 +28,15 @@ var ErrManyPayments = errors.New("as many payments begun as a workspace may have
 
 // PaymentService is by which visitors pay a workspace.
 type PaymentService struct {
-	WorkspaceID uuid.UUID `gorm:"primaryKey"`
 	// ID stands in the address that notices come to.
-	ID        uuid.UUID
-	Address   string
-	Token     string
-	Secret    string
-	CreatedAt time.Time
+	ID          uuid.UUID `gorm:"primaryKey"`
+	WorkspaceID uuid.UUID
+	Address     string
+	Token       string
+	Secret      string
+	CreatedAt   time.Time
+	// EndedAt is since when nobody is led to it any more. It still tells of what was paid by it.
+	EndedAt *time.Time
 	// FailedAt is when it last took nothing, and Failure why.
 	FailedAt *time.Time
 	Failure  string
@@ -77,30 +81,37 @@ func (p Payment) Record() payment.Record {
 
 // PaymentService finds that of a workspace; ErrNotFound.
 func (s *Store) PaymentService(ctx context.Context, workspace uuid.UUID) (one PaymentService, err error) {
-	err = s.db.WithContext(ctx).Where("workspace_id = ?", workspace).Take(&one).Error
+	err = s.db.WithContext(ctx).Where("workspace_id = ? and ended_at is null", workspace).Take(&one).Error
 	return one, found(err)
 }
 
-// PaymentServiceByID finds one by what stands in the address that its notices come to; ErrNotFound.
+// PaymentServiceByID finds one, also of those that were ended, by what stands in the address that its notices come to;
+// ErrNotFound.
 func (s *Store) PaymentServiceByID(ctx context.Context, id uuid.UUID) (one PaymentService, err error) {
 	err = s.db.WithContext(ctx).Where("id = ?", id).Take(&one).Error
 	return one, found(err)
 }
 
-// SetPaymentService has visitors pay a workspace by a service. At the same address it stays the same one.
+// SetPaymentService has visitors pay a workspace by a service, and ends the one before. At the same address it is the
+// same one again.
 func (s *Store) SetPaymentService(ctx context.Context, set PaymentService) (PaymentService, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := hold(tx, set.WorkspaceID); err != nil {
+			return err
+		}
+		if err := endPaymentServices(tx, set.WorkspaceID, set.CreatedAt); err != nil {
+			return err
+		}
 		var before PaymentService
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("workspace_id = ?", set.WorkspaceID).Limit(1).Find(&before).Error
+		err := tx.Where("workspace_id = ? and address = ?", set.WorkspaceID, set.Address).Order("ended_at desc").Limit(1).Find(&before).Error
 		if err != nil {
 			return err
 		}
-		set.ID = newID()
-		if before.Address == set.Address {
-			set.ID = before.ID
+		set.ID = before.ID
+		if set.ID == uuid.Nil {
+			set.ID = newID()
 		}
-		err = tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "workspace_id"}}, UpdateAll: true}).Create(&set).Error
-		if err != nil {
+		if err := tx.Save(&set).Error; err != nil {
 			return err
 		}
 		return announceDomains(tx, set.WorkspaceID) // pages know where their visitors pay
@@ -108,10 +119,22 @@ func (s *Store) SetPaymentService(ctx context.Context, set PaymentService) (Paym
 	return set, err
 }
 
+// endPaymentServices ends the one of a workspace, and forgets those that were ended long before others.
+func endPaymentServices(tx *gorm.DB, workspace uuid.UUID, now time.Time) error {
+	err := tx.Exec("update payment_services set ended_at = ? where workspace_id = ? and ended_at is null", now, workspace).Error
+	if err != nil {
+		return err
+	}
+	return tx.Exec(`delete from payment_services where workspace_id = @workspace and id not in (
+		select id from payment_services where workspace_id = @workspace order by ended_at desc limit @most)`,
+		map[string]any{"workspace": workspace, "most": servicesKept}).Error
+}
+
 // DropPaymentService takes it off a workspace: nobody can pay any more; ErrNotFound.
-func (s *Store) DropPaymentService(ctx context.Context, workspace uuid.UUID) error {
+func (s *Store) DropPaymentService(ctx context.Context, workspace uuid.UUID, now time.Time) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := foundRow(tx.Where("workspace_id = ?", workspace).Delete(&PaymentService{})); err != nil {
+		err := foundRow(tx.Exec("update payment_services set ended_at = ? where workspace_id = ? and ended_at is null", now, workspace))
+		if err != nil {
 			return err
 		}
 		return announceDomains(tx, workspace)

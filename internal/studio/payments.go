@@ -104,7 +104,7 @@ func (s *Server) addPayments() {
 		OperationID: "drop-payment-service", Method: http.MethodDelete, Path: "/api/payment-service",
 		Summary: "Let nobody pay any more; what was paid stays known", DefaultStatus: http.StatusNoContent,
 	}), func(ctx context.Context, _ *struct{}) (*struct{}, error) {
-		return nil, problemOrNil(s.Store.DropPaymentService(ctx, memberOf(ctx).WorkspaceID))
+		return nil, problemOrNil(s.Store.DropPaymentService(ctx, memberOf(ctx).WorkspaceID, s.Now()))
 	})
 }
 
@@ -197,7 +197,7 @@ func (s *Server) giveBackPayment(ctx context.Context, in *struct {
 	case errors.Is(err, payment.ErrTooMuch):
 		return nil, refuse("minor", "That is more than is left of it. Nothing was given back.")
 	case errors.Is(err, store.ErrNotFound):
-		return nil, refuse("minor", "The service it was paid by is no longer connected. Give it back there.")
+		return nil, refuse("minor", "The service it was paid by is no longer known here. Give it back there.")
 	}
 	return nil, problemOrNil(err)
 }

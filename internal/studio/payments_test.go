@@ -109,7 +109,7 @@ func TestMoreThanIsLeftIsNotGivenBack(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, jo.send("POST", back, fields{"minor": 1}).status)
 	ilse.send("PUT", "/api/payment-service", with(newPaymentService(), "address", "https://other.example"))
 	moved := ilse.send("POST", back, fields{"minor": 100})
-	assert.Contains(t, moved.body["detail"], "no longer connected")
+	assert.Contains(t, moved.body["detail"], "Nothing was given back.", "it is asked of the service that it was paid by, which is not there")
 }
 
 func TestAPaymentServiceIsRefusedInWords(t *testing.T) {

@@ -188,7 +188,7 @@ func (p Payments) Take(ctx context.Context, service uuid.UUID, header map[string
 }
 
 // GiveBack asks the service of a payment to give so much of it back, beside what was given back before. That it was is
-// what the service says afterwards. Errors: store.ErrNotFound where that service is no longer connected,
+// what the service says afterwards. Errors: store.ErrNotFound where that service is no longer known,
 // payment.ErrTooMuch and payment.ErrTooLittle, and *Refused.
 func (p Payments) GiveBack(ctx context.Context, one store.Payment, minor int64) error {
 	service, err := p.Store.PaymentServiceByID(ctx, one.ServiceID)

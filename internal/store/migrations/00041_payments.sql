@@ -1,21 +1,24 @@
 -- +goose Up
--- By which service visitors pay a workspace.
+-- By which service visitors pay a workspace. One that was ended still tells of what was paid by it.
 create table payment_services (
-    workspace_id uuid primary key references workspaces on delete cascade,
-    id           uuid        not null unique, -- stands in the address that notices come to
-    address      text        not null,        -- of its interface
+    id           uuid primary key, -- stands in the address that notices come to
+    workspace_id uuid        not null references workspaces on delete cascade,
+    address      text        not null, -- of its interface
     token        text        not null,
-    secret       text        not null,        -- that notices are signed with
+    secret       text        not null, -- that notices are signed with
     created_at   timestamptz not null,
-    failed_at    timestamptz,                 -- when it last took nothing
+    ended_at     timestamptz,
+    failed_at    timestamptz,          -- when it last took nothing
     failure      text        not null default ''
 );
+create unique index payment_services_present on payment_services (workspace_id) where ended_at is null;
+create index on payment_services (workspace_id);
 
 -- What visitors pay. Amounts are in the smallest unit of the currency.
 create table payments (
     id           uuid primary key,
     workspace_id uuid        not null references workspaces on delete cascade,
-    service_id   uuid        not null, -- by which it is paid, which may be gone
+    service_id   uuid        not null, -- by which it is paid
     page_id      uuid        references pages on delete set null,
     page_name    text        not null, -- as it was called then
     block        text        not null,
