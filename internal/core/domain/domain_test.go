@@ -45,7 +45,7 @@ func TestWhatIsNobodysOwnHostIsRefused(t *testing.T) {
 }
 
 func FuzzParseHost(f *testing.F) {
-	for _, seed := range []string{"links.quarrow.example", "https://töpferei.example/", "xn--a.example", "1.2.3.4", "a.b.c."} {
+	for _, seed := range []string{"links.quarrow.example", "https://töpferei.example/", "xn--a.example", "1.2.3.4", "a.b.c.", "\x87.A"} {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, text string) {

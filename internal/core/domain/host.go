@@ -37,6 +37,9 @@ func ParseHost(text string, ours ...string) (string, error) {
 		return "", ErrNoHost
 	}
 	host, err := idna.Lookup.ToASCII(text)
+	if err == nil {
+		_, err = idna.Lookup.ToASCII(host) // what is no text becomes a name that nobody can have
+	}
 	if err != nil || len(host) > MaxHost || strings.Contains(host, ":") || isAddress(host) || !isName(host) {
 		return "", ErrNoHost
 	}
