@@ -108,12 +108,28 @@ func (s *Server) HasCertificate(host string) bool {
 	return found != nil && found.CertificateUntil != nil
 }
 
-// HostsChanged reads the hosts of a workspace anew, and forgets its pages.
+// HostsChanged reads the hosts of a workspace anew, and forgets its pages. Where they cannot be read all are, in a
+// while: nobody is to be led to a host that was lost.
 func (s *Server) HostsChanged(workspace uuid.UUID) {
 	if err := s.hosts.read(context.Background(), &workspace); err != nil {
 		slog.Error("read the hosts of a workspace", "workspace", workspace, "error", err)
+		s.readHostsLater()
 	}
 	s.pages.forget(func(found liveEndpoint) bool { return found.workspace() == workspace })
+}
+
+// readAgain is when hosts that could not be read are read again.
+const readAgain = 5 * time.Second
+
+// readHostsLater reads all hosts anew in a while, and then forgets all pages. Until then those in memory go on.
+func (s *Server) readHostsLater() {
+	time.AfterFunc(readAgain, func() {
+		if err := s.hosts.readAll(context.Background()); err != nil {
+			s.readHostsLater()
+			return
+		}
+		s.pages.forget(func(liveEndpoint) bool { return true })
+	})
 }
 
 // origin is under which a page stands: the workspace's own host, as long as that leads here, or the one

@@ -365,6 +365,7 @@ func (s *Server) Forget(id uuid.UUID) {
 func (s *Server) ForgetAll() {
 	if err := s.hosts.readAll(context.Background()); err != nil {
 		slog.Error("read the hosts of workspaces", "error", err)
+		s.readHostsLater()
 	}
 	s.pages.forget(func(liveEndpoint) bool { return true })
 	s.pages.pressed.removeIf(func(pressableKey, pressable) bool { return true })
