@@ -19,6 +19,17 @@ async function add(page: Page, kind: string) {
   await page.getByRole('button', { name: 'Add a block' }).click()
   await page.getByRole('menuitem', { name: kind, exact: true }).click()
   await expect(drawer(page).getByRole('heading', { level: 2 })).toContainText(kind)
+  const over = await drawer(page)
+    .locator('input, textarea, button')
+    .evaluateAll((all) =>
+      all
+        .filter((each) => {
+          const [box, within] = [each, each.closest('aside')!].map((one) => one.getBoundingClientRect())
+          return box!.width > 0 && (box!.right > within!.right || box!.left < within!.left)
+        })
+        .map((each) => each.outerHTML.slice(0, 120)),
+    )
+  expect(over, `what sticks out of the editor of ${kind}`).toEqual([])
 }
 
 /** Chooses a picture file and takes the cut that is offered. */

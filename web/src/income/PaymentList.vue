@@ -126,5 +126,10 @@ small {
   .sum {
     text-align: start;
   }
+  li :deep(.p-button) {
+    grid-column: 2;
+    justify-self: start;
+    margin-left: -10px;
+  }
 }
 </style>

@@ -97,7 +97,10 @@ function setPrice(amount: string) {
 <style scoped>
 .price {
   display: grid;
-  grid-template-columns: 1fr 7rem;
+  grid-template-columns: minmax(0, 1fr) 7rem;
   gap: 10px;
+}
+.price :deep(input) {
+  width: 100%;
 }
 </style>

@@ -109,8 +109,11 @@ function setCurrency(text: string) {
 <style scoped>
 .money {
   display: grid;
-  grid-template-columns: 1fr 6rem;
+  grid-template-columns: minmax(0, 1fr) 6rem;
   gap: 10px;
   align-items: start;
+}
+.money :deep(input) {
+  width: 100%;
 }
 </style>
