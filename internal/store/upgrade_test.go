@@ -51,6 +51,8 @@ func loadedDemo(t *testing.T, now time.Time, days int) (address string, s *store
 	require.NoError(t, err)
 	loaded, _, err = demo.Load(t.Context(), s, filestest.New(t, s, time.Now), now, days)
 	require.NoError(t, err)
+	// Older versions know no payment services.
+	require.NoError(t, s.DropPaymentService(t.Context(), loaded.Member.WorkspaceID, now))
 	simulation := demo.Simulation{
 		Store: s, Agents: list, Loaded: loaded, Address: demo.ClayPage, Begun: now.AddDate(0, 0, -days), Days: days, Seed: 7,
 	}
