@@ -268,6 +268,7 @@ func TestASitemapNamesWhatMayBeFound(t *testing.T) {
 func TestMadeUpHostsCostTheDatabaseNothing(t *testing.T) {
 	s := open(t)
 	s.ownDomain(ownHost)
+	s.store.Close() // whatever asks it fails
 	for _, host := range []string{"", ":", "[::1]:80", strings.Repeat("a", 300), "LINKS.quarrow.example.:443", "\x00"} {
 		r := httptest.NewRequest(http.MethodGet, "/robots.txt", nil)
 		r.Host, r.TLS = host, &tls.ConnectionState{}

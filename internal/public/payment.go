@@ -93,7 +93,12 @@ func (s *Server) beginPayment(
 	for _, attempt := range []store.Attempt{
 		{Key: s.signed("payment", client), Budget: paymentsOfClient}, {Key: s.signed("payment at", here), Budget: paymentsOfPage},
 	} {
-		if wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now()); err != nil || wait > 0 {
+		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
+		if err != nil {
+			slog.Error("a payment was not begun", "error", err)
+			return "", http.StatusServiceUnavailable
+		}
+		if wait > 0 {
 			return "", http.StatusTooManyRequests
 		}
 	}

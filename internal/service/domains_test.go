@@ -100,7 +100,7 @@ func (o *ownHosts) name(path string, entry domain.DNSEntry) {
 	require.Equal(o.t, http.StatusOK, got.StatusCode)
 }
 
-// look has a host looked at now, and by the process itself soon.
+// becomes waits until a host is so far, which the process itself looks at as soon as it can.
 func (o *ownHosts) becomes(one store.Domain, state domain.State) store.Domain {
 	o.t.Helper()
 	var found store.Domain

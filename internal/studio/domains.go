@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"errors"
+	"log/slog"
 	"net/http"
 	"net/netip"
 	"time"
@@ -211,12 +212,14 @@ func (s *Server) targetAddresses(ctx context.Context) []netip.Addr {
 	if held, known := s.target.Get(s.Options.Domains.Target); known {
 		return held
 	}
-	ctx, cancel := context.WithTimeout(ctx, lookWithin)
+	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), lookWithin)
 	defer cancel()
 	found, err := s.Options.Domains.Addresses(ctx)
-	if err == nil {
-		s.target.Add(s.Options.Domains.Target, found)
+	if err != nil {
+		slog.Warn("where hosts of creators are to point is not known", "error", err)
 	}
+	// That nobody said is kept as well: not every host of a list is to wait for it.
+	s.target.Add(s.Options.Domains.Target, found)
 	return found
 }
 

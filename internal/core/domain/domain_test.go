@@ -133,6 +133,7 @@ func TestACertificateThatRanOutLosesAHost(t *testing.T) {
 	assert.Equal(t, domain.Lost, s.StateAt(over))
 	s = s.After(found(domain.Yes, domain.Yes), over)
 	assert.NotNil(t, s.LostAt, "which is noted")
+	assert.Equal(t, s.LostAt, s.After(found(domain.Yes, domain.Yes), over.AddDate(0, 0, 1)).LostAt, "and since when stays known")
 	assert.Equal(t, domain.InUse, s.Certified(over.AddDate(0, 0, 90), over).StateAt(over), "another one brings it back")
 }
 

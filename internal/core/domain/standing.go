@@ -94,7 +94,10 @@ func (s Standing) After(found DNSFound, at time.Time) Standing {
 	}
 	switch {
 	case found.Points == Yes:
-		s.Doubts, s.DoubtedAt, s.LostAt = 0, nil, nil
+		s.Doubts, s.DoubtedAt = 0, nil
+		if s.isCertified(at) {
+			s.LostAt = nil
+		}
 	case s.UsedSince != nil && s.LostAt == nil:
 		s.Doubts++
 		if s.DoubtedAt == nil {
