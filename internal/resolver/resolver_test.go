@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net"
 	"strings"
+	"syscall"
 	"testing"
 
 	"github.com/miekg/dns"
@@ -18,10 +19,7 @@ import (
 // pages.kiln.example.
 func serve(t *testing.T, handler dns.HandlerFunc) resolver.Resolver {
 	t.Helper()
-	packets, err := net.ListenPacket("udp", "127.0.0.1:0")
-	require.NoError(t, err)
-	stream, err := net.Listen("tcp", packets.LocalAddr().String())
-	require.NoError(t, err)
+	packets, stream := sockets(t)
 	for _, server := range []*dns.Server{{PacketConn: packets, Handler: handler}, {Listener: stream, Handler: handler}} {
 		ready := make(chan struct{})
 		server.NotifyStartedFunc = func() { close(ready) }
@@ -30,6 +28,22 @@ func serve(t *testing.T, handler dns.HandlerFunc) resolver.Resolver {
 		t.Cleanup(func() { _ = server.Shutdown() })
 	}
 	return resolver.Resolver{Address: packets.LocalAddr().String(), Target: "pages.kiln.example"}
+}
+
+// sockets are two of one port. A port that is free for one of them can be in use for the other, by a
+// connection that leads out.
+func sockets(t *testing.T) (net.PacketConn, net.Listener) {
+	t.Helper()
+	for {
+		stream, err := net.Listen("tcp", "127.0.0.1:0")
+		require.NoError(t, err)
+		packets, err := net.ListenPacket("udp", stream.Addr().String())
+		if err == nil {
+			return packets, stream
+		}
+		require.ErrorIs(t, err, syscall.EADDRINUSE)
+		require.NoError(t, stream.Close())
+	}
 }
 
 // zone answers with what stands in lines of a zone file (RFC 1035 s5); what stands nowhere is no name.
