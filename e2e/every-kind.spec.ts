@@ -140,6 +140,20 @@ const kinds: Record<string, (page: Page) => Promise<Record<string, string>>> = {
     await fill(page, 'On the button', 'Tip')
     return { Title: 'A tip for the kiln', Amounts: '3  12.50', Currency: 'CHF', 'On the button': 'Tip' }
   },
+  'Times to ask for': async (page) => {
+    await fill(page, 'Title', 'A commission talk')
+    await fill(page, 'What it is for', 'A piece for your table')
+    await fill(page, 'Minutes', '45')
+    await fill(page, 'Price', '25')
+    await fill(page, 'On the button', 'Choose a time')
+    return {
+      Title: 'A commission talk',
+      Minutes: '45',
+      Price: '25',
+      Currency: 'EUR',
+      'On the button': 'Choose a time',
+    }
+  },
   Place: async (page) => {
     await fill(page, 'Name', 'The studio')
     await fill(page, 'Postal address', 'Mill Lane 4\nQuarrow')

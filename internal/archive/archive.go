@@ -20,6 +20,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"jundle/internal/app/bookings"
 	"jundle/internal/app/payments"
 	"jundle/internal/app/signups"
 	"jundle/internal/core/daily"
@@ -53,6 +54,7 @@ short-links/ADDRESS/           a short link with everything that is kept of it,
 sign-ups.csv                   people who left their e-mail address, with what they
                                agreed to
 payments.csv                   what visitors paid, with the word they wrote with it
+bookings.csv                   times that visitors asked for, with the words they wrote with them
 journal.ndjson                 who did what, and when, for a year
 destinations.ndjson            addresses that buttons, icons and links lead to, one
                                a line: where each leads now and led before; the
@@ -133,7 +135,7 @@ func (w *writer) all() error {
 			return err
 		}
 	}
-	if err := errors.Join(w.links(links), w.destinations(), w.signUps(), w.payments(), w.journal()); err != nil {
+	if err := errors.Join(w.links(links), w.destinations(), w.signUps(), w.payments(), w.bookings(), w.journal()); err != nil {
 		return err
 	}
 	for _, name := range names {
@@ -174,6 +176,15 @@ func (w *writer) payments() error {
 		return err
 	}
 	return payments.WriteTable(w.ctx, w.store, w.workspace, out)
+}
+
+// bookings writes the times that visitors asked for.
+func (w *writer) bookings() error {
+	out, err := w.create("bookings.csv")
+	if err != nil {
+		return err
+	}
+	return bookings.WriteTable(w.ctx, w.store, w.workspace, out)
 }
 
 // journal writes who did what, one entry a line, the latest first.

@@ -34,6 +34,9 @@ const settled = 100
 // written is how many weekly letters are ordered at most at a time.
 const written = 500
 
+// told is how many workspaces at most are told at a time of times that were asked for.
+const told = 200
+
 // collected is how many destinations or steps are cleared away at most at a time.
 const collected = 1000
 
@@ -80,6 +83,10 @@ func choresOf(with Options) []chore {
 		{"sign-ups to hand on", time.Second, webhooksQueue, hander.SendDue},
 		{"sign-ups that nobody confirms", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetSignUps(ctx, now()) }},
 		{"payments that nobody paid", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetPayments(ctx, now()) }},
+		{"times that were asked for", 15 * time.Second, choresQueue, func(ctx context.Context) error {
+			return s.TellOfBookings(ctx, told, now())
+		}},
+		{"times that are long over", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetBookings(ctx, now()) }},
 		{"clicks to tell webhooks of", 15 * time.Second, choresQueue, func(ctx context.Context) error { return s.TellOfClicks(ctx, now()) }},
 		{"messages sent long ago", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetDeliveries(ctx, now()) }},
 		{"tokens of programs", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetAPITokens(ctx, now()) }},

@@ -144,7 +144,7 @@ func (w *writer) leads(key, item string) string {
 // withoutForms is a page without what only a server can take in.
 func withoutForms(doc page.Document) page.Document {
 	doc.Blocks = slices.DeleteFunc(slices.Clone(doc.Blocks), func(block page.Block) bool {
-		return block.SignUp != nil || block.Payment != nil
+		return block.SignUp != nil || block.Payment != nil || block.Booking != nil
 	})
 	return doc
 }

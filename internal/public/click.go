@@ -88,6 +88,9 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	if target.Pay != nil {
 		return s.askedToPay(asked, live, hit, target.Pay, pressed)
 	}
+	if target.Book != nil {
+		return s.askedForTime(asked, live, hit, target.Book, pressed)
+	}
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)
 	if asked.isBeacon() {
@@ -105,7 +108,8 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 // told by a post, and what only leads somewhere is asked for.
 func answers(target page.Target, asked request) bool {
 	if asked.isBeacon() {
-		return target.Plain || target.Told || target.Frame != "" || target.Gate != nil || target.SignUp != nil || target.Pay != nil
+		return target.Plain || target.Told || target.Frame != "" || target.Gate != nil || target.SignUp != nil || target.Pay != nil ||
+			target.Book != nil
 	}
 	return !target.Told
 }

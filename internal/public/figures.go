@@ -29,12 +29,14 @@ type drawnHTML struct {
 }
 
 // hand answers with it to who has its address, which is a secret.
-func (d drawnHTML) hand(c *gin.Context) {
+func (d drawnHTML) hand(c *gin.Context) { d.handWith(c, http.StatusOK) }
+
+func (d drawnHTML) handWith(c *gin.Context, status int) {
 	c.Header("Content-Security-Policy", d.policy)
 	c.Header("Cache-Control", "private, no-store")
 	c.Header("Referrer-Policy", "no-referrer")
 	c.Header("X-Robots-Tag", "noindex, nofollow")
-	c.Data(http.StatusOK, "text/html; charset=utf-8", d.html)
+	c.Data(status, "text/html; charset=utf-8", d.html)
 }
 
 const (

@@ -58,7 +58,7 @@ func (s *Server) askedToPay(asked request, live *livePage, hit ingest.Hit, of *p
 	live.Document.Speak(shown.Lang, "blocks/"+hit.Block+"/payment", &shown.Payment)
 	answered := func(status int) answer {
 		return s.formPage(status, live, shown.Lang, render.SignUpPage{
-			Language: shown.Language, Title: shown.Title, Pay: &shown, Pays: live.pays,
+			Language: shown.Language, Title: shown.Title, Pay: &shown, Leads: live.pays,
 		})
 	}
 	if asked.method != http.MethodPost || pressed.form.Get("website") != "" {
@@ -87,45 +87,56 @@ func (s *Server) askedToPay(asked request, live *livePage, hit ingest.Hit, of *p
 func (s *Server) beginPayment(
 	asked request, live *livePage, hit ingest.Hit, of *page.Payment, shown render.PaymentForm, money payment.Money,
 ) (string, int) {
-	ctx, cancel := context.WithTimeout(context.Background(), paysWithin)
-	defer cancel()
-	client, here := clients.Network(asked.client), live.PageID.String()
-	for _, attempt := range []store.Attempt{
-		{Key: s.signed("payment", client), Budget: paymentsOfClient}, {Key: s.signed("payment at", here), Budget: paymentsOfPage},
-	} {
-		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
-		if err != nil {
-			slog.Error("a payment was not begun", "error", err)
-			return "", http.StatusServiceUnavailable
-		}
-		if wait > 0 {
-			return "", http.StatusTooManyRequests
-		}
-	}
-	if !s.paying.take(ctx, live.WorkspaceID) {
-		return "", http.StatusServiceUnavailable
-	}
-	defer s.paying.leave(live.WorkspaceID)
 	event := s.Recorder.Decide(hit)
 	word := ""
 	if of.Word {
 		word = invalid.Cut(shown.Said, page.MaxWord)
 	}
-	leads, err := s.Payments.Begin(ctx, store.Payment{
+	leads, status, _ := s.begin(asked, live.PageID.String(), store.Payment{
 		WorkspaceID: live.WorkspaceID, PageID: &live.PageID, PageName: live.Document.Header.Name, Block: hit.Block, BlockTitle: of.Title,
 		Edition: hit.Edition, Source: event.Source, Own: hit.Own, Language: shown.Language, Amount: money.Minor, Currency: money.Currency,
 		Word: word, BegunAt: hit.At,
 	}, s.paidAddress, s.origin(live)+"/"+live.Address)
+	if leads != "" {
+		s.Recorder.Record(event)
+	}
+	return leads, status
+}
+
+// begin begins a payment where there is room for one, of who asks and at a place, and says where it is paid; nowhere, with
+// a status and why, where it cannot be.
+func (s *Server) begin(
+	asked request, at string, one store.Payment, returns func(id uuid.UUID) string, cancelled string,
+) (leads string, status int, err error) {
+	ctx, cancel := context.WithTimeout(context.Background(), paysWithin)
+	defer cancel()
+	client := clients.Network(asked.client)
+	for _, attempt := range []store.Attempt{
+		{Key: s.signed("payment", client), Budget: paymentsOfClient}, {Key: s.signed("payment at", at), Budget: paymentsOfPage},
+	} {
+		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
+		if err != nil {
+			slog.Error("a payment was not begun", "error", err)
+			return "", http.StatusServiceUnavailable, err
+		}
+		if wait > 0 {
+			return "", http.StatusTooManyRequests, nil
+		}
+	}
+	if !s.paying.take(ctx, one.WorkspaceID) {
+		return "", http.StatusServiceUnavailable, nil
+	}
+	defer s.paying.leave(one.WorkspaceID)
+	leads, err = s.Payments.Begin(ctx, one, returns, cancelled)
 	var refused *payments.Refused
 	switch {
 	case err == nil:
-		s.Recorder.Record(event)
-		return leads, http.StatusSeeOther
-	case errors.As(err, &refused), errors.Is(err, store.ErrNotFound), errors.Is(err, store.ErrManyPayments):
+		return leads, http.StatusSeeOther, nil
+	case errors.As(err, &refused), errors.Is(err, store.ErrNotFound), errors.Is(err, store.ErrManyPayments), errors.Is(err, store.ErrPaid):
 	default:
 		slog.Error("a payment was not begun", "error", err)
 	}
-	return "", http.StatusServiceUnavailable
+	return "", http.StatusServiceUnavailable, err
 }
 
 // paidAddress is where a visitor comes back to after a payment. Nobody else finds it.

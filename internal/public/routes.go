@@ -38,6 +38,8 @@ func (s *Server) addRoutes() {
 	shared.GET(paidPath+":token", s.paid)
 	shared.POST(payments.NoticePath+":service", s.paymentNotice)
 	shared.Match([]string{http.MethodGet, http.MethodPost}, mailing.SignUpPath+":token", s.letterLink)
+	shared.Match([]string{http.MethodGet, http.MethodPost}, mailing.BookingPath+":token", s.booking)
+	shared.GET(mailing.BookingPath+":token"+calendarPath, s.bookingCalendar)
 }
 
 // addCounted adds what is counted: pages, presses and short links. A slash at the
@@ -83,7 +85,7 @@ func formIn(c *gin.Context) url.Values {
 	if c.Request.Method != http.MethodPost || c.ContentType() != formType {
 		return nil
 	}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, 4<<10)
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, 8<<10)
 	if err := c.Request.ParseForm(); err != nil {
 		return nil
 	}

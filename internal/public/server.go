@@ -16,9 +16,11 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
+	"github.com/hashicorp/golang-lru/v2/expirable"
 	"golang.org/x/sync/singleflight"
 
 	"jundle/internal/app/payments"
+	"jundle/internal/core/booking"
 	"jundle/internal/core/source"
 	"jundle/internal/files"
 	"jundle/internal/ingest"
@@ -79,6 +81,9 @@ type Server struct {
 	// sitemaps are those that were made a moment ago.
 	sitemaps   *weighed[string, drawnSitemap]
 	sitemapNow singleflight.Group
+	// taken are the times that are taken on pages, as they were a moment ago.
+	taken    *expirable.LRU[uuid.UUID, []booking.Span]
+	takenNow singleflight.Group
 	// paying is taken by who begins a payment.
 	paying payingTurns
 	// finding is taken by who has a search drawn.
@@ -108,6 +113,7 @@ func New(options Options) (*Server, error) {
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
 		finding: make(chan struct{}, findsAtOnce), pictures: newWeighed[editionKey, []byte](cachedPictures),
+		taken:    expirable.NewLRU[uuid.UUID, []booking.Span](takenHeld, nil, takenFor),
 		paying:   payingTurns{of: make(map[uuid.UUID]int)},
 		sitemaps: newWeighed[string, drawnSitemap](heldSitemaps), picturing: make(chan struct{}, picturesAtOnce),
 	}

@@ -189,7 +189,7 @@ func (s *Server) letterLink(c *gin.Context) {
 		shown.Choices = []render.Choice{{Words: in.Say("take_off"), Does: "remove"}}
 	case one.Holds(s.Now()):
 		shown.Title, shown.Text = in.Say("confirm_address"), in.Say("confirm_address_text", named...)
-		shown.Choices = []render.Choice{{Words: in.Say("confirm"), Does: "confirm"}, {Words: in.Say("take_off"), Does: "remove"}}
+		shown.Choices = []render.Choice{{Words: in.Say("confirm"), Does: "confirm"}, {Words: in.Say("take_off"), Does: "remove", Plain: true}}
 	default:
 		err = store.ErrNotFound
 	}
@@ -200,11 +200,15 @@ func (s *Server) drawLetterLink(c *gin.Context, in *locale.Locale, live *livePag
 	switch {
 	case notFound(err):
 		s.sayOver(c, in)
-		return
 	case err != nil:
 		s.failed(in, err).write(c)
-		return
+	default:
+		s.drawFor(c, http.StatusOK, in, live, shown)
 	}
+}
+
+// drawFor answers whoever something is about with a page in the looks of the one it began on; nil where that is gone.
+func (s *Server) drawFor(c *gin.Context, status int, in *locale.Locale, live *livePage, shown render.SignUpPage) {
 	looks := page.New().Look
 	if live != nil {
 		looks, shown.Back = live.Document.Look, "/"+live.Address
@@ -214,7 +218,7 @@ func (s *Server) drawLetterLink(c *gin.Context, in *locale.Locale, live *livePag
 		s.failed(in, err).write(c)
 		return
 	}
-	drawnHTML{html, policy}.hand(c)
+	drawnHTML{html, policy}.handWith(c, status)
 }
 
 func (s *Server) sayOver(c *gin.Context, in *locale.Locale) {

@@ -45,6 +45,10 @@ func TestEveryKindIsDrawnWithWhatItHolds(t *testing.T) {
 			"A tip for the kiln", `type="radio" name="amount" value="500" checked><span>€5</span>`, "<span>€12.50</span>", `name="own"`,
 			"Another amount (EUR)", `name="word"`, "Tip", "disabled",
 		},
+		"booking": {
+			"A commission talk", "About a piece for your table.", "45 minutes · €25 · At the kiln", `<a class="button rounded">`,
+			"Choose a time",
+		},
 		"place": {
 			"The studio", "Mill Lane 4\nQuarrow", "Ring the bell", "class=\"now\">Closed now, opens Saturday 10:00\u202fAM<",
 			"<dt>Monday</dt><dd>closed</dd>", "<dt>Wednesday</dt><dd>10:00\u202fAM – 6:00\u202fPM</dd>", ">Directions<",
@@ -261,6 +265,7 @@ func TestTextInEveryFieldStaysText(t *testing.T) {
 	*of("payment").Payment = page.Payment{
 		Title: attack, Text: attack, Button: attack, Currency: attack, Amounts: []int64{1, 2}, Own: true, Word: true,
 	}
+	*of("booking").Booking = page.Booking{Title: attack, Text: attack, Where: attack, Button: attack, Price: 5, Currency: attack}
 	of("place").Place.Name, of("place").Place.Address, of("place").Place.Note = attack, attack, attack
 	of("dates").Dates.Title, of("dates").Dates.Items[0].What, of("dates").Dates.Items[0].Place = attack, attack, attack
 	of("countdown").Countdown.Title, of("countdown").Countdown.After = attack, attack

@@ -2,6 +2,7 @@ package render
 
 import (
 	"html/template"
+	"strings"
 
 	"jundle/internal/core/look"
 	"jundle/internal/core/page"
@@ -31,15 +32,20 @@ func (v blockView) Form() SignUpForm {
 	}
 }
 
-// SignUpPage is what is answered to whoever signs up or pays: the form once more, or what came of it.
+// SignUpPage is what is answered to whoever signs up, pays or asks for a time: the form once more, or what came of it.
 type SignUpPage struct {
 	Language    string
 	Title, Text string
-	// Form or Pay is shown in place of Title and Text; nil for none.
+	// Lines are said below Text, without those that are empty, and Wrong what is wrong.
+	Lines []string
+	Wrong string
+	Links []Link
+	// Form, Pay or Book is shown in place of all that; nil for none.
 	Form *SignUpForm
 	Pay  *PaymentForm
-	// Pays are the hosts that its form may lead on to.
-	Pays []string
+	Book *BookingForm
+	// Leads are the hosts that its form may lead on to.
+	Leads []string
 	// Choices are buttons of a form that is sent to the address it is on.
 	Choices []Choice
 	// Back is the address of the page; empty for nowhere.
@@ -47,18 +53,29 @@ type SignUpPage struct {
 }
 
 // Choice is a button, and what is sent for it.
-type Choice struct{ Words, Does string }
+type Choice struct {
+	Words, Does string
+	// Plain: it looks like a link.
+	Plain bool
+}
+
+// Link is an address to go to.
+type Link struct{ Words, Address string }
 
 // SignUp draws it in the looks of its page, and returns the policy to serve it with.
 func SignUp(looks look.Look, shown SignUpPage) (html []byte, policy string, err error) {
 	bare := page.New()
 	bare.Look = looks
-	words := Characters{headings: shown.Title, text: shown.Text}
+	words := Characters{headings: shown.Title, text: shown.Text + strings.Join(shown.Lines, "") + shown.Wrong}
 	if shown.Form != nil {
 		words = Characters{headings: shown.Form.Title, text: shown.Form.Text + shown.Form.Consent}
 	}
 	if shown.Pay != nil {
 		words.headings, words.text = shown.Pay.Texts(shown.Language)
+	}
+	if shown.Book != nil {
+		words.headings, words.text = shown.Book.Texts(shown.Language)
+		words.text += shown.Book.letters()
 	}
 	for _, choice := range shown.Choices {
 		words.text += choice.Words
@@ -69,5 +86,5 @@ func SignUp(looks look.Look, shown SignUpPage) (html []byte, policy string, err 
 		Style  template.CSS
 		Ground template.HTML
 	}{shown, template.CSS(sheet), template.HTML(groundHTML(looks.Sound()))}) //nolint:gosec // written by Style and groundHTML
-	return html, policyFor(sheet, needs{forms: true, pays: shown.Pays}), err
+	return html, policyFor(sheet, needs{forms: true, pays: shown.Leads}), err
 }

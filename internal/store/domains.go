@@ -13,7 +13,6 @@ import (
 
 	"jundle/internal/core/domain"
 	"jundle/internal/core/source"
-	"jundle/internal/core/team"
 )
 
 const (
@@ -257,17 +256,7 @@ func (s *Store) takeHost(tx *gorm.DB, one Domain) (taken bool, err error) {
 const DomainLost LetterKind = "domain lost"
 
 func (s *Store) tellOfLostDomain(tx *gorm.DB, one Domain) error {
-	var users []uuid.UUID
-	err := tx.Raw("select user_id from memberships where workspace_id = ? and role = ? and whole", one.WorkspaceID, team.Runs).
-		Scan(&users).Error
-	if err != nil {
-		return err
-	}
-	orders := make([]LetterOrder, len(users))
-	for i, user := range users {
-		orders[i] = LetterOrder{About: DomainLost, User: user, Workspace: one.WorkspaceID, Subject: one.ID}
-	}
-	return s.orderLetters(tx, orders...)
+	return s.orderToRunners(tx, LetterOrder{About: DomainLost, Workspace: one.WorkspaceID, Subject: one.ID})
 }
 
 // WantDomain has a host of a workspace looked at as one that somebody waits for; ErrNotFound.

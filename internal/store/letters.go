@@ -8,6 +8,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/riverqueue/river"
 	"gorm.io/gorm"
+
+	"jundle/internal/core/team"
 )
 
 // LettersQueue is the queue of letters that are to be sent.
@@ -23,7 +25,8 @@ type LetterKind string
 // priority is river's, from 1: those that strangers have sent wait for those that somebody needs to
 // get in.
 func (k LetterKind) priority() int {
-	if k == ConfirmSignUp {
+	switch k {
+	case ConfirmSignUp, BookingAnswered, BookingsAsked:
 		return 3
 	}
 	return 1
@@ -63,4 +66,20 @@ func (s *Store) orderLetters(tx *gorm.DB, letters ...LetterOrder) error {
 		}
 	}
 	return nil
+}
+
+// orderToRunners has a letter sent to all who run a workspace.
+func (s *Store) orderToRunners(tx *gorm.DB, letter LetterOrder) error {
+	var users []uuid.UUID
+	err := tx.Raw("select user_id from memberships where workspace_id = ? and role = ? and whole", letter.Workspace, team.Runs).
+		Scan(&users).Error
+	if err != nil {
+		return err
+	}
+	orders := make([]LetterOrder, len(users))
+	for i, user := range users {
+		orders[i] = letter
+		orders[i].User = user
+	}
+	return s.orderLetters(tx, orders...)
 }

@@ -21,10 +21,15 @@ const (
 	unpaidMost = 10_000
 	// servicesKept is how many services of a workspace are known, those that were ended among them.
 	servicesKept = 20
+	// samePayment is for how long a payment that was begun for a time is gone on with.
+	samePayment = 30 * time.Minute
 )
 
 // ErrManyPayments: a workspace has as many payments that nobody paid as it may.
 var ErrManyPayments = errors.New("as many payments begun as a workspace may have")
+
+// ErrPaid: a time was paid for.
+var ErrPaid = errors.New("this is paid for")
 
 // PaymentService is by which visitors pay a workspace.
 type PaymentService struct {
@@ -47,6 +52,8 @@ type Payment struct {
 	ID          uuid.UUID `gorm:"primaryKey"`
 	WorkspaceID uuid.UUID
 	ServiceID   uuid.UUID
+	// BookingID is the time it is for; nil for none.
+	BookingID *uuid.UUID
 	// PageID is nil once the page is gone; PageName and BlockTitle are what they were called then.
 	PageID     *uuid.UUID
 	PageName   string
@@ -150,10 +157,17 @@ func (s *Store) NotePaymentFailure(ctx context.Context, service uuid.UUID, failu
 	return s.db.WithContext(ctx).Exec("update payment_services set failed_at = ?, failure = ? where id = ?", now, failure, service).Error
 }
 
-// BeginPayment keeps a payment before anybody is asked for money; ErrManyPayments.
+// BeginPayment keeps a payment before anybody is asked for money. For a time that was begun to be paid for a moment
+// ago it is that one again. Errors: ErrManyPayments, and ErrPaid for a time that was paid for.
 func (s *Store) BeginPayment(ctx context.Context, one Payment) (Payment, error) {
 	one.ID = newID()
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if one.BookingID != nil {
+			if again, err := begunFor(tx, one); err != nil || again.ID != uuid.Nil {
+				one = again
+				return err
+			}
+		}
 		var unpaid int64
 		err := tx.Raw("select count(*) from (select from payments where workspace_id = ? and paid_at is null limit ?) unpaid",
 			one.WorkspaceID, unpaidMost).Scan(&unpaid).Error
@@ -166,6 +180,34 @@ func (s *Store) BeginPayment(ctx context.Context, one Payment) (Payment, error) 
 		return tx.Create(&one).Error
 	})
 	return one, err
+}
+
+// begunFor is what was begun a moment ago for the time of a payment by the same service; a zero Payment for nothing. The
+// time is held, so that two cannot be begun at once. ErrPaid.
+func begunFor(tx *gorm.DB, one Payment) (again Payment, err error) {
+	if err := tx.Exec("select from bookings where id = ? for update", one.BookingID).Error; err != nil {
+		return again, err
+	}
+	var paid bool
+	err = tx.Raw("select exists (select from payments where booking_id = ? and paid_at is not null and refunded < amount)", one.BookingID).
+		Scan(&paid).Error
+	if err != nil {
+		return again, err
+	}
+	if paid {
+		return again, ErrPaid
+	}
+	err = tx.Where("booking_id = ? and service_id = ? and paid_at is null and failed_at is null and begun_at > ?",
+		one.BookingID, one.ServiceID, one.BegunAt.Add(-samePayment)).Order("begun_at desc").Limit(1).Find(&again).Error
+	return again, err
+}
+
+// PaymentFor finds the payment that says how a time was paid for: one that was paid before one that was not, and the
+// latest of those; ErrNotFound.
+func (s *Store) PaymentFor(ctx context.Context, booking uuid.UUID) (one Payment, err error) {
+	err = s.db.WithContext(ctx).Where("booking_id = ?", booking).
+		Order("(paid_at is not null and refunded < amount) desc, begun_at desc").Limit(1).Take(&one).Error
+	return one, found(err)
 }
 
 // PaymentBegun keeps what the service calls a payment.

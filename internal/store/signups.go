@@ -202,11 +202,9 @@ func tellOfSignUp(tx *gorm.DB, kind webhook.Kind, one SignUp, now time.Time) err
 	if one.ConfirmedAt != nil {
 		data.ConfirmedAt = one.ConfirmedAt.UTC()
 	}
-	data.Source = placeName(one.Source)
-	if id, err := uuid.Parse(one.Source); err == nil {
-		if err := tx.Raw("select name from sources where id = ?", id).Scan(&data.Source).Error; err != nil {
-			return err
-		}
+	var err error
+	if data.Source, err = nameOfSource(tx, one.Source); err != nil {
+		return err
 	}
 	body, err := webhook.Message(kind, now, data)
 	if err != nil {
@@ -265,6 +263,15 @@ func (s *Store) SignUps(ctx context.Context, workspace uuid.UUID, which SignUpFi
 		all[i].From = placeName(all[i].From)
 	}
 	return all, err
+}
+
+// nameOfSource is what a source or a place is called, out of how events name it.
+func nameOfSource(tx *gorm.DB, from string) (name string, err error) {
+	id, err := uuid.Parse(from)
+	if err != nil {
+		return placeName(from), nil
+	}
+	return name, tx.Raw("select name from sources where id = ?", id).Scan(&name).Error
 }
 
 // placeName is what a place that is on no list of sources is called, out of how events name

@@ -67,7 +67,8 @@ var accesses = []struct {
 		add-page list-short-links add-short-link delete-short-link change-short-link readdress-short-link
 		draw-short-link-code keep-short-link get-short-link-readings delete-theme
 		list-sign-ups count-sign-ups remove-sign-up write-sign-ups
-		get-income list-payments write-payments`},
+		get-income list-payments write-payments
+		list-bookings count-bookings answer-booking remove-booking write-booking write-bookings`},
 	// Taking a page down.
 	{team.Runs, ofPage, `
 		delete-page keep-page`},

@@ -152,6 +152,7 @@ func (b *bench) owner() owner {
 	o.ids["domain"] = made(o.send("POST", "/api/domains", fields{"host": o.name + ".quarrow.example"})).body["id"].(string)
 	made(o.send("PUT", "/api/payment-service", newPaymentService()))
 	o.ids["payment"] = b.paid(member.WorkspaceID, uuid.MustParse(o.ids["page"]), 500).ID.String()
+	o.ids["booking"] = b.asked(member.WorkspaceID, uuid.MustParse(o.ids["page"]), 24*time.Hour).ID.String()
 	o.ids["message"] = made(o.send("GET", "/api/webhooks/"+o.ids["webhook"]+"/messages", nil)).list[0]["id"].(string)
 	require.NoError(b.t, b.store.AskSignUp(b.t.Context(), store.SignUp{
 		WorkspaceID: member.WorkspaceID, Address: o.name + "@reader.example", AddressKey: o.name + "@reader.example", Block: "letter01",
@@ -355,6 +356,8 @@ func (o owner) accountBody(operation string) (fields, bool) {
 		}
 	case "set-payment-service":
 		return newPaymentService(), true
+	case "answer-booking":
+		return fields{"act": "agree", "reply": ""}, true
 	case "give-back-payment":
 		return fields{"minor": 200}, true
 	case "add-domain":

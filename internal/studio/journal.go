@@ -42,7 +42,8 @@ var journaled = func() map[string]bool {
 		add-api-token end-api-token add-webhook change-webhook delete-webhook renew-webhook-secret
 		remove-sign-up write-sign-ups set-list-service drop-list-service
 		add-domain change-domain remove-domain
-		set-payment-service drop-payment-service give-back-payment write-payments`) {
+		set-payment-service drop-payment-service give-back-payment write-payments
+		answer-booking remove-booking write-bookings`) {
 		all[id] = true
 	}
 	return all

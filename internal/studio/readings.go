@@ -38,6 +38,7 @@ type ReadingsView struct {
 	Week        readings.WeekHours   `json:"week" doc:"By weekday and hour of the workspace's clocks."`
 	Stayed      []readings.Stayed    `json:"stayed" nullable:"false" doc:"Who left an address and confirmed it, by source."`
 	Taken       []TakenFrom          `json:"taken" nullable:"false" doc:"What was paid, less what was given back, by source and currency."`
+	Asked       []AskedFromView      `json:"asked" nullable:"false" doc:"Times that were asked for, by source."`
 	Changes     *readings.Changes    `json:"changes,omitempty" doc:"Against the span it is compared with; absent where it is with none."`
 }
 
@@ -173,6 +174,9 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	if view.Taken, err = s.takenBySource(ctx, workspaceID, in.Page, span); err != nil {
+		return nil, problem(err)
+	}
+	if view.Asked, err = s.askedBySource(ctx, workspaceID, in.Page, span); err != nil {
 		return nil, problem(err)
 	}
 	tag, err := in.tag(version, owner.Revision, owner.LiveEdition, in.Compare, view, people)

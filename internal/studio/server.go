@@ -203,6 +203,7 @@ func New(options Options) (*Server, error) {
 	s.addSignUps()
 	s.addDomains()
 	s.addPayments()
+	s.addBookings()
 	s.addPresent()
 	s.allRegistered()
 	letHandlersWork(s.api)

@@ -152,6 +152,7 @@ export const router = createRouter({
         },
         { path: 'shelf/:link?', name: 'shelf', component: () => import('./shelf/ShelfView.vue') },
         { path: 'income', name: 'income', component: () => import('./income/IncomeView.vue') },
+        { path: 'bookings', name: 'bookings', component: () => import('./bookings/BookingsView.vue') },
         { path: 'sign-ups', name: 'sign-ups', component: () => import('./signups/SignUpsView.vue') },
         { path: 'privacy', name: 'privacy', component: () => import('./privacy/PrivacyView.vue') },
         {

@@ -66,12 +66,7 @@ func (l *List) Line(where, what, text string, limit int) string {
 
 // Lines is Line for a text that may have line breaks.
 func (l *List) Lines(where, what, text string, limit int) string {
-	text = strings.ReplaceAll(strings.ToValidUTF8(text, ""), "\r\n", "\n")
-	lines := strings.Split(text, "\n")
-	for i, line := range lines {
-		lines[i] = OneLine(line)
-	}
-	return l.limited(where, what, strings.TrimSpace(strings.Join(lines, "\n")), limit)
+	return l.limited(where, what, KeepLines(text), limit)
 }
 
 func (l *List) limited(where, what, text string, limit int) string {
@@ -114,6 +109,15 @@ func OneLine(text string) string {
 		return r
 	}, text)
 	return strings.TrimSpace(text)
+}
+
+// KeepLines is OneLine for each line of a text.
+func KeepLines(text string) string {
+	lines := strings.Split(strings.ReplaceAll(strings.ToValidUTF8(text, ""), "\r\n", "\n"), "\n")
+	for i, line := range lines {
+		lines[i] = OneLine(line)
+	}
+	return strings.TrimSpace(strings.Join(lines, "\n"))
 }
 
 // Limits on labels.

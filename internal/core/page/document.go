@@ -93,6 +93,7 @@ type Block struct {
 	Questions *Questions `json:"questions,omitempty"`
 	Code      *Code      `json:"code,omitempty"`
 	Payment   *Payment   `json:"payment,omitempty"`
+	Booking   *Booking   `json:"booking,omitempty"`
 }
 
 // Kind names what a block is: the JSON name of its field in Block.
@@ -134,13 +135,14 @@ type Target struct {
 	// DestinationID is the destination whose address it is; empty for what leads to
 	// none.
 	DestinationID string
-	// Card, Calendar, Venue, SignUp and Pay are what is there instead, where one is set: a contact
-	// card and dates to be handed out, somewhere to go to, and forms that are sent here.
+	// Card, Calendar, Venue, SignUp, Pay and Book are what is there instead, where one is set: a contact
+	// card and dates to be handed out, somewhere to go to, forms that are sent here, and times to ask for.
 	Card     *contact.Card
 	Calendar *Dates
 	Venue    *Venue
 	SignUp   *SignUp
 	Pay      *Payment
+	Book     *Booking
 	// Told: nothing leads here; that it was pressed is what a script of the page tells.
 	Told bool
 	// Frame is the address of a player that a script of the page loads in place, which then

@@ -21,6 +21,7 @@ var kinds = []kind{
 	kindOf("questions", func(b *Block) **Questions { return &b.Questions }),
 	kindOf("code", func(b *Block) **Code { return &b.Code }),
 	kindOf("payment", func(b *Block) **Payment { return &b.Payment }),
+	kindOf("booking", func(b *Block) **Booking { return &b.Booking }),
 }
 
 type kind struct {

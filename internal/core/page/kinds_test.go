@@ -205,7 +205,7 @@ func TestWhatCanBePressedIsFoundByKeyAndItem(t *testing.T) {
 		keys = append(keys, row.Key)
 	}
 	want := []string{
-		"icons", "contact", "text", "pictures", "file", "offer", "player", "signup", "payment", "place", "dates", "code", "footer",
+		"icons", "contact", "text", "pictures", "file", "offer", "player", "signup", "payment", "booking", "place", "dates", "code", "footer",
 	}
 	assert.Equal(t, want, keys, "figures are kept of what can be pressed")
 }

@@ -50,10 +50,29 @@ func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
 		l.add("nopayment", Wrong, "Nobody can pay: no payment service is connected.",
 			"Who presses it is told that nothing was charged. Connect the service that you are paid by, under Income.", nil)
 	}
+	if block.Booking != nil {
+		l.booking(*block.Booking, facts)
+	}
 	if block.Kind == "button" || block.Kind == "offer" {
 		l.title(block, leads)
 	}
 	return l.found
+}
+
+// booking finds times that nobody can ask for, pay or hear of.
+func (l *list) booking(times page.Booking, facts Facts) {
+	if len(times.Rules().Free(nil, facts.Now, facts.Now, 1)) == 0 {
+		l.add("notimes", Wrong, "There is no time to ask for.",
+			"Say within which hours of the week one lies, and let them be as long as one takes.", nil)
+	}
+	if times.Price > 0 && facts.NoPayments {
+		l.add("nopayment", Wrong, "Nobody can pay: no payment service is connected.",
+			"You can agree to times, but what they cost cannot be paid here. Connect the service that you are paid by, under Income.", nil)
+	}
+	if facts.NoMail {
+		l.add("nomail", Wrong, "Nobody gets a letter about it: there is no mail server.",
+			"You are not told of who asks, and they not of your answer. Whoever runs the service can name one (JUNDLE_MAIL_URL).", nil)
+	}
 }
 
 // gate finds a gate that opens to nobody.

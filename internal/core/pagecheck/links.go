@@ -47,7 +47,7 @@ func links(doc page.Document, row page.Row, facts Facts) []Finding {
 			hide = &Repair{"Hide it", changed(block, func(b *page.Block) { b.Shown = false })}
 		}
 		switch {
-		case target.Card != nil, target.Calendar != nil, target.Venue != nil, target.SignUp != nil, target.Pay != nil,
+		case target.Card != nil, target.Calendar != nil, target.Venue != nil, target.SignUp != nil, target.Pay != nil, target.Book != nil,
 			target.Told,
 			strings.HasPrefix(target.Address, "/"):
 		case target.Address == "":

@@ -103,7 +103,7 @@ func TestWhatLeadsNowhereHasNoFiguresAndAllItemsOfARowAreOne(t *testing.T) {
 	}
 	assert.Equal(t, map[string]int{
 		"icons": 2, "button": 0, "code": 0, "dates": 0, "place": 0, "signup": 0, "player": 0, "contact": 0,
-		"text": 0, "pictures": 1, "file": 0, "offer": 0, "payment": 0, "footer": 1,
+		"text": 0, "pictures": 1, "file": 0, "offer": 0, "payment": 0, "booking": 0, "footer": 1,
 	},
 		clicks)
 	assert.Equal(t, 1, takers["icons"], "two icons pressed in one visit are one taker")

@@ -32,12 +32,16 @@ const (
 	SignUpConfirmed Kind = "sign_up.confirmed"
 	// SignUpRemoved: the address of somebody who had confirmed it was erased.
 	SignUpRemoved Kind = "sign_up.removed"
+	// BookingAsked: a visitor asked for a time.
+	BookingAsked Kind = "booking.asked"
+	// BookingChanged: it was agreed to, declined, called off or taken back.
+	BookingChanged Kind = "booking.changed"
 	// Trial is sent when somebody wants to see whether a message arrives.
 	Trial Kind = "trial"
 )
 
 // Kinds are all that can be asked for.
-var Kinds = []Kind{Published, ClicksReached, SourceFirstSeen, AddressBroken, SignUpConfirmed, SignUpRemoved}
+var Kinds = []Kind{Published, ClicksReached, SourceFirstSeen, AddressBroken, SignUpConfirmed, SignUpRemoved, BookingAsked, BookingChanged}
 
 // MostClicks is the largest number of clicks on a day that can be asked for.
 const MostClicks = 10_000_000
@@ -158,6 +162,25 @@ type SignUpData struct {
 	Consent     string    `json:"consent"`
 	AskedAt     time.Time `json:"askedAt"`
 	ConfirmedAt time.Time `json:"confirmedAt"`
+}
+
+// BookingData is what BookingAsked and BookingChanged tell.
+type BookingData struct {
+	Booking  string `json:"booking"`
+	State    string `json:"state"`
+	Page     string `json:"page,omitempty"`
+	PageName string `json:"pageName"`
+	Block    string `json:"block"`
+	// Source is what the source is called; empty for untagged.
+	Source   string    `json:"source"`
+	From     time.Time `json:"from"`
+	To       time.Time `json:"to"`
+	Zone     string    `json:"zone"` // by whose clocks it was asked for
+	Name     string    `json:"name"`
+	Address  string    `json:"address"`
+	Word     string    `json:"word"`
+	Language string    `json:"language"`
+	AskedAt  time.Time `json:"askedAt"`
 }
 
 // TrialData is what Trial tells.

@@ -49,6 +49,23 @@ export const paymentsQuery = () => ({
   getNextPageParam: (last: { next?: string }) => last.next,
 })
 
+export const bookingCountsQuery = () =>
+  queryOptions({ queryKey: ['bookings', 'count'], queryFn: () => take(api.GET('/api/bookings/count')) })
+
+/** Times that visitors asked for: those ahead or some of them, the soonest first, or those that are over. */
+export const bookingsQuery = (which: MaybeRefOrGetter<'ahead' | 'waiting' | 'over'>) =>
+  infiniteQueryOptions({
+    queryKey: ['bookings', 'list', which],
+    queryFn: ({ pageParam }) =>
+      takePart(
+        api.GET('/api/bookings', {
+          params: { query: { which: toValue(which), after: pageParam, limit: 50 } },
+        }),
+      ),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.next,
+  })
+
 /** Who left an e-mail address, the latest first: all, or those that have confirmed it, or have not. */
 export const signUpsQuery = (
   only: MaybeRefOrGetter<'' | 'confirmed' | 'waiting'>,

@@ -1,4 +1,5 @@
 import {
+  CalendarClock,
   CalendarDays,
   Contact,
   Download,
@@ -25,6 +26,7 @@ import { t } from '@/i18n'
 import { tomorrowAtNine } from '@/fields/zonedTime'
 import { newKey } from '@/page/newKey'
 import type { Kind } from '@/page/blockWords'
+import KindBooking from './KindBooking.vue'
 import KindButton from './KindButton.vue'
 import KindCode from './KindCode.vue'
 import KindContact from './KindContact.vue'
@@ -159,6 +161,23 @@ export const KINDS = [
       amounts: [300, 500, 1000],
       own: true,
       word: true,
+    }),
+  }),
+  kind({
+    kind: 'booking',
+    label: t('kinds.booking'),
+    icon: CalendarClock,
+    editor: KindBooking,
+    styled: true,
+    make: () => ({
+      title: t('kinds.newBooking'),
+      minutes: 60,
+      notice: 24,
+      ahead: 30,
+      hours: {
+        zone: zoneHere(),
+        weekly: [{ days: ['TU', 'TH'], from: '10:00', to: '16:00' }],
+      },
     }),
   }),
   kind({

@@ -9,7 +9,7 @@ const fresh = (kind: string) =>
 describe('what a block is called', () => {
   it('is its title where it has one, and what is in it where not', () => {
     expect(KINDS.map((kind) => titleOf(fresh(kind.kind)))).toEqual([
-      'New button', 'Write to me', 'New heading', 'New text', 'pictures', 'New file', 'New offer', 'New film', 'feed', 'Letters from me', 'A tip for me', 'New place', 'New date',
+      'New button', 'Write to me', 'New heading', 'New text', 'pictures', 'New file', 'New offer', 'New film', 'feed', 'Letters from me', 'A tip for me', 'Ask me for a time', 'New place', 'New date',
       'It begins in', 'What people ask', 'A discount for you', 'What somebody said', 'divider', 'space',
     ]) // prettier-ignore
     const pictures = fresh('pictures')
@@ -20,7 +20,7 @@ describe('what a block is called', () => {
 
   it('is changed where it stands, for kinds with a title on one line', () => {
     expect(KINDS.filter((kind) => canRename(fresh(kind.kind))).map((kind) => kind.kind)).toEqual([
-      'button', 'contact', 'heading', 'file', 'offer', 'player', 'feed', 'signup', 'payment', 'place', 'countdown', 'questions', 'code',
+      'button', 'contact', 'heading', 'file', 'offer', 'player', 'feed', 'signup', 'payment', 'booking', 'place', 'countdown', 'questions', 'code',
     ]) // prettier-ignore
     const file = fresh('file')
     file.file!.name = 'recipes.pdf'

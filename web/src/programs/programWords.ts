@@ -14,6 +14,8 @@ export const KINDS: { value: Webhook['kinds'][number]; label: string }[] = [
   { value: 'address.broken', label: t('programs.addressBroken') },
   { value: 'sign_up.confirmed', label: t('programs.signUpConfirmed') },
   { value: 'sign_up.removed', label: t('programs.signUpRemoved') },
+  { value: 'booking.asked', label: t('programs.bookingAsked') },
+  { value: 'booking.changed', label: t('programs.bookingChanged') },
 ]
 
 export const kindWords = (kind: string) =>

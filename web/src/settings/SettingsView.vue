@@ -55,6 +55,11 @@ async function signOut() {
       <p class="soft">{{ $t('income.lead') }}</p>
       <RouterLink class="more" :to="{ name: 'income' }">{{ $t('income.seeIt') }}</RouterLink>
     </section>
+    <section v-if="may.editAll.value">
+      <h2>{{ $t('bookings.bookings') }}</h2>
+      <p class="soft">{{ $t('bookings.lead') }}</p>
+      <RouterLink class="more" :to="{ name: 'bookings' }">{{ $t('bookings.seeThem') }}</RouterLink>
+    </section>
     <section v-if="may.run.value">
       <h2>{{ $t('domains.ownDomain') }}</h2>
       <p class="soft">{{ $t('domains.lead') }}</p>

@@ -71,6 +71,7 @@ const WITHIN: Record<string, string> = {
   journal: 'settings',
   domains: 'settings',
   income: 'settings',
+  bookings: 'settings',
   programs: 'settings',
   webhook: 'settings',
 }

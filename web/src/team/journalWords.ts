@@ -72,6 +72,9 @@ const WORDS: Record<string, string> = {
   'drop-payment-service': t('journal.droppedPaymentService'),
   'give-back-payment': t('journal.gaveBack'),
   'write-payments': t('journal.tookPayments'),
+  'answer-booking': t('journal.answeredBooking'),
+  'remove-booking': t('journal.erasedBooking'),
+  'write-bookings': t('journal.tookBookings'),
   'delete-webhook': t('journal.deletedWebhook'),
   'renew-webhook-secret': t('journal.renewedSecret'),
 }

@@ -106,6 +106,11 @@ func Everything() page.Document {
 			Title: "A tip for the kiln", Text: "Each pays for a bag of glaze.", Currency: "EUR", Amounts: []int64{300, 500, 1250}, Own: true,
 			Word: true, Button: "Tip", Thanks: "The kiln thanks you.",
 		}}),
+		block("booking", page.Block{Booking: &page.Booking{
+			Title: "A commission talk", Text: "About a piece for your table.", Where: "At the kiln", Minutes: 45, Notice: 24, Ahead: 30,
+			Hours: &window.Times{Zone: "Europe/London", Weekly: []window.Weekly{{Days: []window.Weekday{"TU", "TH"}, From: "14:00", To: "17:00"}}},
+			Price: 2500, Currency: "EUR", Button: "Choose a time", Thanks: "Bring a drawing.",
+		}}),
 		block("place", page.Block{Place: &page.Venue{
 			Name: "The studio", Address: "Mill Lane 4\nQuarrow", Note: "Ring the bell", Point: &geo.Point{Lat: 51.5, Lon: -0.12},
 			Map: Picture("4"), Zoom: 16, MapBy: "Map by tiles.example",

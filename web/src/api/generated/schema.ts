@@ -305,6 +305,111 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bookings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Times that visitors asked for
+         * @description Those that are over come the latest first, all others the soonest first.
+         */
+        get: operations["list-bookings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bookings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of them as a table (RFC 4180), in the order of time */
+        get: operations["write-bookings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bookings/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many wait and are to come */
+        get: operations["count-bookings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bookings/{booking}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Erase one, with what its visitor gave; nobody is told */
+        delete: operations["remove-booking"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bookings/{booking}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Agree to a time, decline it or call it off; its visitor gets a letter */
+        post: operations["answer-booking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bookings/{booking}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One for a calendar (RFC 5545) */
+        get: operations["write-booking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bookmarks.html": {
         parameters: {
             query?: never;
@@ -2820,6 +2925,12 @@ export interface components {
             /** @description 1 to 60 characters. */
             name: string;
         };
+        AnswerBookingRequest: {
+            /** @enum {string} */
+            act: "agree" | "decline" | "callOff";
+            /** @description Shown to the visitor; at most 500 characters. */
+            reply?: string;
+        };
         AppendBlocksRequest: {
             blocks: components["schemas"]["Block"][];
         };
@@ -2835,6 +2946,17 @@ export interface components {
              * @description On either side; 0 where there is not one whole week on both, and then nothing is said.
              */
             weeks: number;
+        };
+        AskedFromView: {
+            /**
+             * Format: int64
+             * @description How many of them were agreed to.
+             */
+            agreed: number;
+            /** Format: int64 */
+            asked: number;
+            /** @description As in the columns of sources and places. */
+            source: string;
         };
         Association: {
             /** Format: double */
@@ -2874,6 +2996,7 @@ export interface components {
              * @description When it was put under a heading that keeps the newest first.
              */
             added?: string;
+            booking?: components["schemas"]["Booking"];
             button?: components["schemas"]["Button"];
             code?: components["schemas"]["Code"];
             contact?: components["schemas"]["Contact"];
@@ -2976,6 +3099,89 @@ export interface components {
             /** @description The page carries its plain address: its clicks may be more than were counted. */
             plain?: boolean;
             title: string;
+        };
+        Booking: {
+            /**
+             * Format: int64
+             * @description How many days before it begins it is asked for at the earliest: 1 to 90.
+             */
+            ahead: number;
+            /** @description On the button; words of ours when left out. At most 40 characters. */
+            button?: string;
+            /** @description ISO 4217 code; left out where nothing is to be paid. */
+            currency?: string;
+            /** @description Within which one lies: what repeats every week, by the clocks of its zone. */
+            hours?: components["schemas"]["Times"];
+            /**
+             * Format: int64
+             * @description How long one takes: 5 to 720.
+             */
+            minutes: number;
+            /**
+             * Format: int64
+             * @description How many hours before it begins it is asked for at the latest: 0 to 336.
+             */
+            notice?: number;
+            /**
+             * Format: int64
+             * @description To be paid once it is agreed to, in the smallest unit of the currency; left out for nothing.
+             */
+            price?: number;
+            /** @description What for; at most 300 characters. */
+            text?: string;
+            /** @description Said once one is agreed to, such as how to get there; at most 300 characters. */
+            thanks?: string;
+            /** @description At most 120 characters. */
+            title: string;
+            /** @description At most 160 characters. */
+            where?: string;
+        };
+        BookingCounts: {
+            /** Format: int64 */
+            coming: number;
+            /** Format: int64 */
+            waiting: number;
+        };
+        BookingView: {
+            /** @description E-mail address. */
+            address: string;
+            /** Format: date-time */
+            askedAt: string;
+            /** @description What it is for, as that was called then. */
+            block: string;
+            /** @description Another was agreed to on the page at that time. */
+            clashes: boolean;
+            /** @description What is to be paid once it is agreed to; absent for nothing. */
+            cost?: components["schemas"]["Money"];
+            /** Format: date-time */
+            from: string;
+            id: string;
+            name: string;
+            /** @description By a browser of a member: in no figures. */
+            own: boolean;
+            /** @description Absent once the page is gone. */
+            page?: string;
+            /** @description As it was called then. */
+            pageName: string;
+            /** @description It was paid, and not wholly given back. */
+            paid: boolean;
+            place: string;
+            /** @description What was written with the answer. */
+            reply: string;
+            /** @description The same as it is written in English. */
+            shown?: string;
+            /** @description Where the visit came from; empty for untagged. */
+            source: string;
+            /** @enum {string} */
+            state: "asked" | "agreed" | "declined" | "calledOff" | "withdrawn" | "lapsed";
+            /** Format: date-time */
+            stateAt: string;
+            /** Format: date-time */
+            to: string;
+            /** @description What the visitor wrote with it. */
+            word: string;
+            /** @description By whose clocks it was asked for. */
+            zone: string;
         };
         Button: {
             /** @description Where it leads: https, http, mailto, tel or sms; at most 2,048 characters. */
@@ -3110,7 +3316,7 @@ export interface components {
              * @description From how many clicks on a page on one day on to tell of them, where that is among kinds.
              */
             clicks: number;
-            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed")[];
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed" | "booking.asked" | "booking.changed")[];
             on: boolean;
         };
         ChangeZoneRequest: {
@@ -5246,6 +5452,8 @@ export interface components {
             unlisted: components["schemas"]["UnlistedReading"][];
         };
         ReadingsView: {
+            /** @description Times that were asked for, by source. */
+            asked: components["schemas"]["AskedFromView"][];
             association: components["schemas"]["Association"];
             /** @description Every block that was shown or clicked, by key. */
             blocks: components["schemas"]["BlockReading"][];
@@ -6219,7 +6427,7 @@ export interface components {
              * @description From how many clicks on a page on one day on to tell of them, where that is among kinds.
              */
             clicks: number;
-            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed")[];
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed" | "booking.asked" | "booking.changed")[];
         };
         WebhookView: {
             /** @description Where messages are posted to; https only. */
@@ -6232,7 +6440,7 @@ export interface components {
             /** Format: date-time */
             createdAt: string;
             id: string;
-            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed")[];
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed" | "booking.asked" | "booking.changed")[];
             /**
              * Format: date-time
              * @description Since when it is told nothing.
@@ -6923,6 +7131,193 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-bookings": {
+        parameters: {
+            query?: {
+                /** @description Next-Cursor of the part before; the beginning when left out. */
+                after?: string;
+                limit?: number;
+                /** @description Ahead are those waiting and those coming. */
+                which?: "ahead" | "waiting" | "coming" | "over";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Next-Cursor"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "write-bookings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "count-bookings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingCounts"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-booking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                booking: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "answer-booking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                booking: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerBookingRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "write-booking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                booking: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
             };
             /** @description Error */
             default: {

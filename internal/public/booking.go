@@ -1,0 +1,189 @@
+package public
+
+import (
+	"cmp"
+	"context"
+	"errors"
+	"log/slog"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"jundle/internal/app/mailing"
+	"jundle/internal/clients"
+	"jundle/internal/core/booking"
+	"jundle/internal/core/invalid"
+	"jundle/internal/core/locale"
+	"jundle/internal/core/page"
+	"jundle/internal/core/signup"
+	"jundle/internal/ingest"
+	"jundle/internal/render"
+	"jundle/internal/store"
+)
+
+// Budgets of times asked for: by one client, and on one page by anybody.
+var (
+	bookingsOfClient = store.Budget{Burst: 10, Pause: 5 * time.Minute}
+	bookingsOfPage   = store.Budget{Burst: 100, Pause: time.Minute}
+)
+
+const (
+	// timesShown is how many times are shown at once: those of a day at least.
+	timesShown = 300
+	// takenFor is for how long times that are taken are held: who asks for one is held against the present ones.
+	takenFor = 10 * time.Second
+	// takenHeld is of how many pages.
+	takenHeld = 2000
+	// afterQuery is what stands in the address of a form for the first day that it shows.
+	afterQuery = "after="
+)
+
+// askedForTime answers the address of a block with times to ask for: with the form when it is opened and where
+// something is wrong, and otherwise with the page that says how the time stands. To open it is a click.
+func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, of *page.Booking, pressed press) answer {
+	shown := render.BookingForm{
+		Booking: *of, Action: pressed.path, Lang: live.languageOf(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query))),
+		After: afterIn(asked, pressed), Chosen: pressed.form.Get("time"), Address: pressed.form.Get("address"),
+		Name: invalid.Cut(invalid.OneLine(pressed.form.Get("name")), page.MaxBookingName),
+		Word: invalid.Cut(invalid.KeepLines(pressed.form.Get("word")), page.MaxBookingWord),
+	}
+	shown.Language = cmp.Or(shown.Lang, live.Document.Language)
+	live.Document.Speak(shown.Lang, "blocks/"+hit.Block+"/booking", &shown.Booking)
+	if asked.method != http.MethodPost {
+		if shown.After == "" {
+			s.Recorder.Record(s.Recorder.Decide(hit))
+		}
+		return s.timesOffered(live, shown)
+	}
+	wrong, status := "", http.StatusUnprocessableEntity
+	written, key, err := signup.Address(shown.Address)
+	at, isChosen := shown.Time()
+	switch {
+	case pressed.form.Get("website") != "": // nobody sees that field: it was filled in by a program
+		return s.timesOffered(live, shown)
+	case !isChosen:
+		wrong = "choose_time"
+	case shown.Name == "":
+		wrong = "say_name"
+	case err != nil:
+		wrong = "wrong_address"
+	}
+	if wrong == "" {
+		event := s.Recorder.Decide(hit)
+		span := of.Rules().Span(at)
+		var kept store.Booking
+		kept, wrong, status = s.askForTime(asked, live, of, store.Booking{
+			WorkspaceID: live.WorkspaceID, PageID: &live.PageID, PageName: live.Document.Header.Name, Block: hit.Block, BlockTitle: of.Title,
+			Edition: hit.Edition, Source: event.Source, Own: hit.Own, Language: shown.Language, Place: shown.Where, Zone: of.Zone(),
+			StartsAt: span.From, EndsAt: span.To, Name: shown.Name, Address: written, AddressKey: key, Word: shown.Word, Price: of.Price,
+			Currency: of.Currency, AskedAt: hit.At,
+		})
+		if wrong == "" {
+			return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: s.bookingAddress(kept.ID)}
+		}
+	}
+	shown.Wrong = locale.Of(shown.Language).Say(wrong)
+	drawn := s.timesOffered(live, shown)
+	drawn.status = status
+	return drawn
+}
+
+// afterIn is the first day that a form shows, as it was asked for or sent; empty for the first there is.
+func afterIn(asked request, pressed press) string {
+	after := pressed.form.Get("after")
+	if values, err := url.ParseQuery(asked.query); err == nil && strings.Contains(asked.query, afterQuery) {
+		after = values.Get("after")
+	}
+	if _, err := time.Parse(time.DateOnly, after); err != nil {
+		return ""
+	}
+	return after
+}
+
+// askForTime keeps a time that is asked for, or says what is wrong: the ID of words of ours, and a status.
+func (s *Server) askForTime(asked request, live *livePage, of *page.Booking, one store.Booking) (
+	kept store.Booking, wrong string, status int,
+) {
+	ctx, cancel := context.WithTimeout(context.Background(), readWithin)
+	defer cancel()
+	for _, attempt := range []store.Attempt{
+		{Key: s.signed("booking", clients.Network(asked.client)), Budget: bookingsOfClient},
+		{Key: s.signed("booking at", live.PageID.String()), Budget: bookingsOfPage},
+	} {
+		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
+		if err != nil {
+			slog.Error("a time that was asked for was not kept", "error", err)
+			return kept, "not_kept", http.StatusServiceUnavailable
+		}
+		if wait > 0 {
+			return kept, "many_asked", http.StatusTooManyRequests
+		}
+	}
+	taken, err := s.Store.TakenTimes(ctx, live.PageID, one.AskedAt)
+	if err == nil {
+		s.taken.Add(live.PageID, taken)
+		if !of.Rules().Offers(taken, one.AskedAt, one.StartsAt) {
+			return kept, "time_taken", http.StatusUnprocessableEntity
+		}
+		kept, err = s.Store.AskBooking(ctx, one)
+	}
+	switch {
+	case errors.Is(err, store.ErrManyBookings):
+		return kept, "many_asked", http.StatusTooManyRequests
+	case err != nil:
+		slog.Error("a time that was asked for was not kept", "error", err)
+		return kept, "not_kept", http.StatusServiceUnavailable
+	}
+	return kept, "", http.StatusSeeOther
+}
+
+// timesOffered answers with the times that are free.
+func (s *Server) timesOffered(live *livePage, shown render.BookingForm) answer {
+	taken, err := s.takenOn(live.PageID)
+	if err != nil {
+		return s.failed(live.locale(), err)
+	}
+	clocks := shown.Clocks()
+	from, _ := time.ParseInLocation(time.DateOnly, shown.After, clocks)
+	free := shown.Rules().Free(taken, s.Now(), from, timesShown+1)
+	if len(free) > timesShown {
+		next := free[timesShown].In(clocks).Format(time.DateOnly)
+		for len(free) > 0 && free[len(free)-1].In(clocks).Format(time.DateOnly) == next {
+			free = free[:len(free)-1]
+		}
+		shown.Later = shown.Action + "?" + afterQuery + next
+		if shown.Lang != "" {
+			shown.Later += "&lang=" + url.QueryEscape(shown.Lang)
+		}
+	}
+	shown.Offer(free)
+	return s.formPage(http.StatusOK, live, shown.Lang, render.SignUpPage{
+		Language: shown.Language, Title: shown.Title, Book: &shown, Leads: []string{s.Origin},
+	})
+}
+
+// takenOn lists the times that are taken on a page, as they were a moment ago.
+func (s *Server) takenOn(pageID uuid.UUID) ([]booking.Span, error) {
+	if taken, held := s.taken.Get(pageID); held {
+		return taken, nil
+	}
+	read, err, _ := s.takenNow.Do(pageID.String(), func() (any, error) {
+		ctx, cancel := context.WithTimeout(context.Background(), readWithin)
+		defer cancel()
+		taken, err := s.Store.TakenTimes(ctx, pageID, s.Now())
+		if err == nil {
+			s.taken.Add(pageID, taken)
+		}
+		return taken, err
+	})
+	taken, _ := read.([]booking.Span)
+	return taken, err
+}
+
+// bookingAddress is where a visitor sees how a time stands that they asked for. Nobody else finds it.
+func (s *Server) bookingAddress(id uuid.UUID) string {
+	return s.Origin + mailing.BookingPath + mailing.BookingToken(s.LetterKey, id)
+}
