@@ -24,10 +24,12 @@ import (
 	"jundle/internal/store"
 )
 
-// Budgets of times asked for: by one client, and on one page by anybody.
+// Budgets of times asked for: by one client, on one page by anybody, and with one address anywhere, which is written to
+// once creators answer.
 var (
-	bookingsOfClient = store.Budget{Burst: 10, Pause: 5 * time.Minute}
-	bookingsOfPage   = store.Budget{Burst: 100, Pause: time.Minute}
+	bookingsOfClient  = store.Budget{Burst: 10, Pause: 5 * time.Minute}
+	bookingsOfPage    = store.Budget{Burst: 100, Pause: time.Minute}
+	bookingsOfAddress = store.Budget{Burst: 10, Pause: 2 * time.Hour}
 )
 
 const (
@@ -35,8 +37,9 @@ const (
 	timesShown = 300
 	// takenFor is for how long times that are taken are held: who asks for one is held against the present ones.
 	takenFor = 10 * time.Second
-	// takenHeld is of how many pages.
+	// takenHeld is of how many pages, timesHeld how many forms are that were drawn.
 	takenHeld = 2000
+	timesHeld = 500
 	// afterQuery is what stands in the address of a form for the first day that it shows.
 	afterQuery = "after="
 )
@@ -45,7 +48,7 @@ const (
 // something is wrong, and otherwise with the page that says how the time stands. To open it is a click.
 func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, of *page.Booking, pressed press) answer {
 	shown := render.BookingForm{
-		Booking: *of, Action: pressed.path, Lang: live.languageOf(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query))),
+		Booking: *of, Lang: live.languageOf(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query))),
 		After: afterIn(asked, pressed), Chosen: pressed.form.Get("time"), Address: pressed.form.Get("address"),
 		Name: invalid.Cut(invalid.OneLine(pressed.form.Get("name")), page.MaxBookingName),
 		Word: invalid.Cut(invalid.KeepLines(pressed.form.Get("word")), page.MaxBookingWord),
@@ -56,7 +59,7 @@ func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, of 
 		if shown.After == "" {
 			s.Recorder.Record(s.Recorder.Decide(hit))
 		}
-		return s.timesOffered(live, shown)
+		return s.timesAsked(live, hit.Block, shown)
 	}
 	wrong, status := "", http.StatusUnprocessableEntity
 	written, key, err := signup.Address(shown.Address)
@@ -112,6 +115,7 @@ func (s *Server) askForTime(asked request, live *livePage, of *page.Booking, one
 	for _, attempt := range []store.Attempt{
 		{Key: s.signed("booking", clients.Network(asked.client)), Budget: bookingsOfClient},
 		{Key: s.signed("booking at", live.PageID.String()), Budget: bookingsOfPage},
+		{Key: s.signed("booking of", one.AddressKey), Budget: bookingsOfAddress},
 	} {
 		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
 		if err != nil {
@@ -140,6 +144,25 @@ func (s *Server) askForTime(asked request, live *livePage, of *page.Booking, one
 	return kept, "", http.StatusSeeOther
 }
 
+// timesKey names a form as it was drawn for whoever opens it.
+type timesKey struct {
+	editionKey
+	block, language, after string
+}
+
+// timesAsked answers whoever opens a form with the times that were free a moment ago.
+func (s *Server) timesAsked(live *livePage, block string, shown render.BookingForm) answer {
+	key := timesKey{editionKey{live.PageID, live.Edition}, block, shown.Lang, shown.After}
+	if drawn, known := s.times.Get(key); known {
+		return drawn
+	}
+	drawn := s.timesOffered(live, shown)
+	if drawn.status == http.StatusOK {
+		s.times.Add(key, drawn)
+	}
+	return drawn
+}
+
 // timesOffered answers with the times that are free.
 func (s *Server) timesOffered(live *livePage, shown render.BookingForm) answer {
 	taken, err := s.takenOn(live.PageID)
@@ -154,7 +177,7 @@ func (s *Server) timesOffered(live *livePage, shown render.BookingForm) answer {
 		for len(free) > 0 && free[len(free)-1].In(clocks).Format(time.DateOnly) == next {
 			free = free[:len(free)-1]
 		}
-		shown.Later = shown.Action + "?" + afterQuery + next
+		shown.Later = "?" + afterQuery + next
 		if shown.Lang != "" {
 			shown.Later += "&lang=" + url.QueryEscape(shown.Lang)
 		}

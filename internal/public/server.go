@@ -84,6 +84,8 @@ type Server struct {
 	// taken are the times that are taken on pages, as they were a moment ago.
 	taken    *expirable.LRU[uuid.UUID, []booking.Span]
 	takenNow singleflight.Group
+	// times are forms with times to ask for that were drawn a moment ago.
+	times *expirable.LRU[timesKey, answer]
 	// paying is taken by who begins a payment.
 	paying payingTurns
 	// finding is taken by who has a search drawn.
@@ -114,6 +116,7 @@ func New(options Options) (*Server, error) {
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
 		finding: make(chan struct{}, findsAtOnce), pictures: newWeighed[editionKey, []byte](cachedPictures),
 		taken:    expirable.NewLRU[uuid.UUID, []booking.Span](takenHeld, nil, takenFor),
+		times:    expirable.NewLRU[timesKey, answer](timesHeld, nil, takenFor),
 		paying:   payingTurns{of: make(map[uuid.UUID]int)},
 		sitemaps: newWeighed[string, drawnSitemap](heldSitemaps), picturing: make(chan struct{}, picturesAtOnce),
 	}

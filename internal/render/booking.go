@@ -9,11 +9,9 @@ import (
 	"jundle/internal/core/window"
 )
 
-// BookingForm is a form on which somebody asks for a time, as it is drawn.
+// BookingForm is a form on which somebody asks for a time, as it is drawn. It is sent to the address it is on.
 type BookingForm struct {
 	page.Booking
-	// Action is where it is sent.
-	Action   string
 	Language string
 	// Lang is the language that the page was read in, where that is not its own.
 	Lang string
@@ -32,7 +30,7 @@ func (f *BookingForm) letters() string {
 	text := f.ByClocks() + f.Wrong +
 		locale.Of(f.Language).Letters("which_time", "later_times", "your_name", "your_address", "your_word", "no_times")
 	for _, day := range f.Days {
-		text += day.Day
+		text += day.Day + day.Times[0].Shown
 	}
 	return text
 }
@@ -41,6 +39,8 @@ func (f *BookingForm) letters() string {
 type BookingDay struct {
 	Day   string
 	Times []BookingTime
+	// Open: its times are seen at once.
+	Open bool
 }
 
 // BookingTime is a time to choose.
@@ -59,10 +59,11 @@ func (f *BookingForm) Offer(times []time.Time) {
 	for _, at := range times {
 		day := in.Date(at.In(clocks))
 		if last := len(f.Days) - 1; last < 0 || f.Days[last].Day != day {
-			f.Days = append(f.Days, BookingDay{Day: day})
+			f.Days = append(f.Days, BookingDay{Day: day, Open: last < 0 && f.Chosen == ""})
 		}
 		last, value := &f.Days[len(f.Days)-1], at.UTC().Format(timeLayout)
 		last.Times = append(last.Times, BookingTime{value, in.Time(at.In(clocks)), value == f.Chosen})
+		last.Open = last.Open || value == f.Chosen
 	}
 }
 

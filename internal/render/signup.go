@@ -80,7 +80,7 @@ func SignUp(looks look.Look, shown SignUpPage) (html []byte, policy string, err 
 	for _, choice := range shown.Choices {
 		words.text += choice.Words
 	}
-	sheet := Style(bare, words) + formStyle + kindStyles["payment"]
+	sheet := Style(bare, words) + formStyle + kindStyles["payment"] + kindStyles["booking"]
 	html, err = execute("signup_page", struct {
 		SignUpPage
 		Style  template.CSS

@@ -20,8 +20,8 @@ type Booking struct {
 	Minutes int    `json:"minutes" doc:"How long one takes: 5 to 720."`
 	// Hours have weekly rules only; nil for no time at all.
 	Hours  *window.Times `json:"hours,omitempty" doc:"Within which one lies: what repeats every week, by the clocks of its zone."`
-	Notice int           `json:"notice,omitempty" doc:"How many hours before it begins it is asked for at the latest: 0 to 336."`
-	Ahead  int           `json:"ahead" doc:"How many days before it begins it is asked for at the earliest: 1 to 90."`
+	Notice int           `json:"notice,omitempty" doc:"How many hours before it begins at the latest: 0 to 336."`
+	Ahead  int           `json:"ahead" doc:"How many days before it begins at the earliest: 1 to 90."`
 	// Price is what one costs once it is agreed to, in the smallest unit of Currency; 0 for nothing.
 	Price    int64  `json:"price,omitempty" doc:"To be paid once it is agreed to, in the smallest unit of the currency; left out for nothing."`
 	Currency string `json:"currency,omitempty" doc:"ISO 4217 code; left out where nothing is to be paid."`

@@ -10,7 +10,7 @@ import ToolButton from '@/fields/ToolButton.vue'
 import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import { timeHere } from '@/shell/moments'
-import { actsOn, actWords, elsewhere, hoursOf, stateWords, type Act } from './bookingWords'
+import { actsOn, actWords, hoursOf, stateWords, type Act } from './bookingWords'
 
 /** One time that was asked for, and what is answered. */
 const props = defineProps<{ one: BookingView }>()
@@ -70,9 +70,7 @@ const askToRemove = () =>
         <a :href="`mailto:${one.address}`">{{ one.address }}</a>
         · {{ one.source || $t('common.untagged') }} ·
         {{ $t('bookings.askedAt', { when: timeHere(one.askedAt) })
-        }}<template v-if="elsewhere(one)">
-          · {{ $t('fields.byTheClocksOf', { zone: elsewhere(one) }) }}</template
-        ><template v-if="one.own"> · {{ $t('signUps.yourOwn') }}</template>
+        }}<template v-if="one.own"> · {{ $t('signUps.yourOwn') }}</template>
       </small>
       <small class="state">
         {{ stateWords(one)
@@ -176,6 +174,7 @@ small a {
 }
 .state {
   color: var(--ink);
+  font-weight: 600;
 }
 form {
   display: grid;
@@ -190,6 +189,7 @@ form {
 }
 .tools {
   display: flex;
+  align-items: center;
   gap: 2px;
 }
 .calendar {

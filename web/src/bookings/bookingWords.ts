@@ -49,11 +49,12 @@ export interface Day {
   times: BookingView[]
 }
 
-/** Times by the day they are on, in the order they come in. */
+/** Times by the day they are on, and by whose clocks where those are not this device's, in the order they come in. */
 export function byDay(all: BookingView[]): Day[] {
   const days: Day[] = []
   for (const one of all) {
-    const day = dayOf(one)
+    const zone = elsewhere(one)
+    const day = zone ? `${dayOf(one)} · ${zone}` : dayOf(one)
     const last = days.at(-1)
     if (last?.day === day) last.times.push(one)
     else days.push({ day, times: [one] })

@@ -134,6 +134,12 @@ fieldset {
   align-items: center;
   gap: 8px;
 }
+.times input {
+  flex: 0 1 7.6rem;
+  min-width: 0;
+  padding-inline: 8px;
+  font-size: 0.9rem;
+}
 .times label {
   font-size: 0.87rem;
   color: var(--ink-soft);

@@ -106,7 +106,7 @@ function setCurrency(text: string) {
       @update:model-value="setNumber(number, $event)"
     />
   </div>
-  <p class="hint">{{ $t('kinds.whatIsAgreedIsTaken') }}</p>
+  <p class="soft small">{{ $t('kinds.whatIsAgreedIsTaken') }}</p>
   <div class="money">
     <FieldText
       :label="$t('kinds.priceOfIt')"

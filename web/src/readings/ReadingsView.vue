@@ -26,6 +26,7 @@ import TakeAway from './TakeAway.vue'
 import ThreeAnswers from './ThreeAnswers.vue'
 import TookNotes from './TookNotes.vue'
 import WeekByHour from './WeekByHour.vue'
+import TimesAskedFor from './TimesAskedFor.vue'
 import WhatCameIn from './WhatCameIn.vue'
 import WhoStayed from './WhoStayed.vue'
 import WhoTheyAre from './WhoTheyAre.vue'
@@ -192,6 +193,7 @@ const REASONS: Record<string, string> = {
 
       <WhoStayed :view="view" :lanes="lanes" />
       <WhatCameIn :view="view" :lanes="lanes" />
+      <TimesAskedFor :view="view" :lanes="lanes" />
 
       <WeekByHour :view="view" />
 

@@ -2,18 +2,12 @@
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
 import { count } from '@/figures'
-import { t } from '@/i18n'
 import type { Lane } from '@/sourceColours'
+import { fromSource } from './fromSource'
 
-/** What visitors paid and which times they asked for, by the source they came from; each currency by itself. */
+/** What visitors paid, by the source they came from; each currency by itself. */
 const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
-function named<From extends { source: string }>(from: From) {
-  const lane = props.lanes.find(({ id }) => id === from.source)
-  const name = lane?.name ?? (from.source.replace(/^[a-z]+:/, '') || t('common.untagged'))
-  return { ...from, name, colour: lane?.colour ?? 'var(--line-strong)' }
-}
-const rows = computed(() => props.view.taken.map(named))
-const asked = computed(() => props.view.asked.map(named))
+const rows = computed(() => props.view.taken.map((taken) => fromSource(taken, props.lanes)))
 </script>
 
 <template>
@@ -39,31 +33,4 @@ const asked = computed(() => props.view.asked.map(named))
       </tbody>
     </table>
   </section>
-  <section v-if="asked.length" aria-labelledby="asked-for-title">
-    <h2 id="asked-for-title">{{ $t('readings.timesAskedFor') }}</h2>
-    <table class="by-source asked-for">
-      <thead>
-        <tr>
-          <th scope="col">{{ $t('readings.source') }}</th>
-          <th scope="col">{{ $t('readings.askedFor') }}</th>
-          <th scope="col">{{ $t('readings.agreedTo') }}</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="row in asked" :key="row.source">
-          <th scope="row" :style="{ '--colour': row.colour }">{{ row.name }}</th>
-          <td>
-            <strong>{{ count(row.asked) }}</strong>
-          </td>
-          <td>{{ count(row.agreed) }}</td>
-        </tr>
-      </tbody>
-    </table>
-  </section>
 </template>
-
-<style scoped>
-.asked-for {
-  margin-top: 10px;
-}
-</style>

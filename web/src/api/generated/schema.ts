@@ -3103,7 +3103,7 @@ export interface components {
         Booking: {
             /**
              * Format: int64
-             * @description How many days before it begins it is asked for at the earliest: 1 to 90.
+             * @description How many days before it begins at the earliest: 1 to 90.
              */
             ahead: number;
             /** @description On the button; words of ours when left out. At most 40 characters. */
@@ -3119,7 +3119,7 @@ export interface components {
             minutes: number;
             /**
              * Format: int64
-             * @description How many hours before it begins it is asked for at the latest: 0 to 336.
+             * @description How many hours before it begins at the latest: 0 to 336.
              */
             notice?: number;
             /**
