@@ -1,9 +1,10 @@
 import { devices, expect, test } from '@playwright/test'
-import { expectClean } from './support/axe'
+import { expectCleanInBoth } from './support/axe'
 import { letterTo } from './support/letters'
 import { browserAt, entriesOn, setName } from './support/ownDomain'
 import { add, emailOf, freshName, publish, startEmpty } from './support/people'
 import { PUBLIC, TLS_PORT } from './support/places'
+import { readCode } from './support/readCode'
 import { SIZES } from './support/sizes'
 
 for (const size of SIZES)
@@ -32,7 +33,7 @@ for (const size of SIZES)
         'CNAME',
         'pages.jundle.example',
       ])
-      await expectClean(page, '.view')
+      await expectCleanInBoth(page, '.view')
 
       // What is set is found, one after the other.
       await setName(page.request, proof!)
@@ -45,7 +46,7 @@ for (const size of SIZES)
       await setName(page.request, points!)
       await card.getByRole('button', { name: 'Look now' }).click()
       await expect(card.getByText('In use', { exact: true })).toBeVisible({ timeout: 60_000 })
-      await expectClean(page, '.view')
+      await expectCleanInBoth(page, '.view')
 
       // The page is there by TLS, and the old address leads on to it.
       const browser = await browserAt(page.request, host)
@@ -65,6 +66,17 @@ for (const size of SIZES)
       await page.goto('/shelf')
       await expect(page.getByText(`${host}:${TLS_PORT}`).filter({ visible: true }).first()).toBeVisible()
 
+      // So are QR codes, as a phone reads them.
+      const id = /pages\/([^/]+)/.exec(arrange)![1]!
+      const headers = { origin: new URL(arrange).origin }
+      const added = await page.request.post(`/api/pages/${id}/sources`, {
+        headers,
+        data: { name: 'Printed card' },
+      })
+      const source = (await added.json()) as { id: string; tag: string }
+      const code = await page.request.get(`/api/pages/${id}/sources/${source.id}/code?format=png`)
+      expect(readCode(await code.body())).toBe(`${origin}/${name}/${source.tag}`)
+
       // It stops pointing here: its owner is told, visitors are not.
       await setName(page.request, points!, '/names/remove')
       const { domains } = (await (await page.request.get('/api/domains')).json()) as {
@@ -73,7 +85,7 @@ for (const size of SIZES)
       for (let looks = 0; looks < 2; looks++) await page.request.post(`/api/domains/${domains[0]!.id}/check`)
       await page.goto('/settings/domains')
       await expect(card.getByText('Leads elsewhere', { exact: true })).toBeVisible()
-      await expectClean(page, '.view')
+      await expectCleanInBoth(page, '.view')
       await letterTo(page.request, emailOf(name), /no longer leads to your pages$/)
       await expect(async () => {
         await visitor.goto(`${PUBLIC}/${name}`)

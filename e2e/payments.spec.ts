@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { expectClean } from './support/axe'
+import { expectCleanInBoth } from './support/axe'
 import { settled } from './support/lines'
 import { freshName, phoneVisitor, publish, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
@@ -85,13 +85,13 @@ for (const size of SIZES)
       await expect(page.getByText('€12.50 in 1 payment')).toBeVisible()
       await expect(page.getByText('For more glaze').first()).toBeVisible()
       await expect(page.getByText('Not paid')).toBeVisible()
-      await expectClean(page, '.view')
+      await expectCleanInBoth(page, '.view')
 
       // Readings says where it came from.
       await page.goto(arrange.replace(/arrange$/, 'readings'))
       const cameIn = page.getByRole('region', { name: 'What came in' })
       await expect(cameIn.getByRole('row', { name: 'untagged' })).toContainText('€12.50')
-      await expectClean(page, '.view')
+      await expectCleanInBoth(page, '.view')
 
       await page.goto('/income')
       await page.getByRole('button', { name: 'Give back €12.50 for A tip for the kiln' }).click()

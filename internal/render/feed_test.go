@@ -41,7 +41,7 @@ func TestAFeedShowsItsNewestAsRowsAsCardsOrAsAGrid(t *testing.T) {
 }
 
 func TestAPageWithAPlayerAMapAFeedAndAFormFitsIntoTheFirstTenSegments(t *testing.T) {
-	doc := pagetest.Only(pagetest.Everything(), "player", "place", "feed", "signup")
+	doc := pagetest.Only(pagetest.Everything(), "player", "place", "feed", "signup", "payment", "booking")
 	doc.Blocks[slices.IndexFunc(doc.Blocks, func(block page.Block) bool { return block.Feed != nil })] = journal("cards").Blocks[0]
 	drawn := draw(t, doc)
 	assert.LessOrEqual(t, packed(t, drawn), 14_000, "RFC 6928: an initial window of ten segments")
