@@ -149,7 +149,7 @@ async function tried(page) {
   await page.getByRole('link', { name: 'All readings' }).click()
 }
 
-/** Who works with it, what programs get in with and are told, what came in, and a domain of one's own. */
+/** What programs get in with and are told, what came in, and a domain of one's own. */
 async function people() {
   const page = await signedIn({ ...wide })
   const password = 'forty hours of fire'
@@ -159,19 +159,6 @@ async function people() {
     ).json().catch(() => undefined) // prettier-ignore
   const pages = await send('GET', '/api/pages')
   const clay = pages.find((each) => each.address === 'quarrow-clay')
-  const whole = { whole: true, pages: [] }
-  await send('POST', '/api/invitations', { email: 'rolf@quarrow.example', role: 'edits', ...whole })
-  await joined('rolf@quarrow.example', 'a kiln of his own, by the river')
-  await send('POST', '/api/invitations', {
-    email: 'gallery@mill.example',
-    role: 'reads',
-    whole: false,
-    pages: [clay.id],
-  })
-  await page.goto('/settings/members')
-  await page.getByText('rolf@quarrow.example').waitFor()
-  await keep(page, 'members')
-
   await send('POST', '/api/api-tokens', { password, name: 'The shop', role: 'reads', days: 90 })
   const hook = await send('POST', '/api/webhooks', {
     address: 'https://hooks.example/shop', kinds: ['page.published', 'source.first_seen'], clicks: 0,
@@ -202,6 +189,7 @@ async function people() {
   await takenIn(send, clay)
 
   await cameIn(page, send, clay)
+  await bookings(page, send, clay)
   await ownDomain(page, send)
   await page.context().close()
 }
@@ -247,6 +235,60 @@ async function cameIn(page, send, clay) {
   await page.goto('/income')
   await page.getByText('in 4 payments').waitFor()
   await keep(page, 'income')
+}
+
+/** Times that visitors from several profiles asked for, some of them answered. */
+async function bookings(page, send, clay) {
+  const { document, revision } = await send('GET', `/api/pages/${clay.id}`)
+  document.blocks.splice(2, 0, {
+    key: 'talk0001',
+    kind: 'booking',
+    shown: true,
+    booking: {
+      title: 'A commission talk',
+      where: 'At the kiln',
+      minutes: 45,
+      notice: 24,
+      ahead: 21,
+      price: 2500,
+      currency: 'EUR',
+      hours: { zone: 'Europe/Lisbon', weekly: [{ days: ['TU', 'TH'], from: '10:00', to: '13:00' }] },
+    },
+  })
+  const saved = await send('PUT', `/api/pages/${clay.id}/draft`, { revision, document })
+  await send('POST', `/api/pages/${clay.id}/publish`, { revision: saved.revision })
+  const context = await browser.newContext(phone)
+  const visitor = await context.newPage()
+  for (const [tag, at, name, word] of [
+    ['loft', 1, 'Marta Reis', 'A tea set for four, in ash glaze if that works.'],
+    ['reel', 0, 'Rolf', 'About the tall bottle in the film'],
+    ['', 1, 'Ada Lund', ''],
+    ['loft', 5, 'Joana', 'A wedding present: two cups and a jug'],
+  ]) {
+    // prettier-ignore
+    await visitor.goto(`http://127.0.0.1:8090/quarrow-clay/${tag}`)
+    await visitor.getByRole('link', { name: 'Ask for a time' }).click()
+    await visitor.locator('details').evaluateAll((days) => days.forEach((day) => (day.open = true)))
+    await visitor.getByRole('radio').nth(at).check()
+    await visitor.getByLabel('Your name').fill(name)
+    await visitor.getByLabel('Your e-mail address').fill(`${name.split(' ')[0].toLowerCase()}@kiln.example`)
+    await visitor.getByLabel('A word with it').fill(word)
+    await visitor.getByRole('button', { name: 'Ask for a time' }).click()
+    await visitor.getByText('Asked for').waitFor()
+  }
+  await context.close()
+  const asked = await send('GET', '/api/bookings')
+  for (const [name, reply] of [
+    ['Marta Reis', 'The gate on the left; the bell is loud.'],
+    ['Joana', ''],
+  ])
+    await send('POST', `/api/bookings/${asked.find((one) => one.name === name).id}/answer`, {
+      act: 'agree',
+      reply,
+    })
+  await page.goto('/bookings')
+  await page.getByText('Ada Lund').waitFor()
+  await keep(page, 'bookings')
 }
 
 /** A domain of one's own whose entries are set half. */
@@ -312,24 +354,6 @@ async function takenIn(send, clay) {
 async function keep(page, view) {
   await page.waitForTimeout(500)
   await page.screenshot({ path: `${to}/${view}.png` })
-}
-
-/** Takes the invitation of a letter in the made-up mailbox. */
-async function joined(email, password) {
-  const context = await browser.newContext({ baseURL: 'http://localhost:8080' })
-  for (let tries = 0; tries < 50; tries++) {
-    const letters = await (await context.request.get(`http://127.0.0.1:8099/mail.json?to=${email}`)).json()
-    const token = /\/invitation#(\S+)/.exec(letters[0]?.text ?? '')?.[1]
-    if (token) {
-      await context.request.post('/api/taken-invitations', {
-        data: { token, password },
-        headers: { Origin: 'http://localhost:8080' },
-      })
-      break
-    }
-    await new Promise((again) => setTimeout(again, 200))
-  }
-  await context.close()
 }
 
 await read()

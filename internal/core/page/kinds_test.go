@@ -94,6 +94,13 @@ func TestEachKindSaysWhatIsWrongWithItAndWhere(t *testing.T) {
 		change func(*page.Block)
 	}{
 		{"button", "address", "https, http, mailto, tel or sms", func(b *page.Block) { b.Button.Address = "javascript:alert(1)" }},
+		{"booking", "minutes", "from 5 to 720", func(b *page.Block) { b.Booking.Minutes = 0 }},
+		{"booking", "notice", "from 0 to 336", func(b *page.Block) { b.Booking.Notice = -1 }},
+		{"booking", "ahead", "from 1 to 90", func(b *page.Block) { b.Booking.Ahead = 91 }},
+		{"booking", "where", "at most 160", func(b *page.Block) { b.Booking.Where = long }},
+		{"booking", "currency", "no currency code", func(b *page.Block) { b.Booking.Currency = "EUX" }},
+		{"booking", "price", "less than can be paid", func(b *page.Block) { b.Booking.Price = -5 }},
+		{"booking", "hours/zone", "no time zone", func(b *page.Block) { b.Booking.Hours.Zone = "Quarrow" }},
 		{"button", "line", "at most 160", func(b *page.Block) { b.Button.Line = long }},
 		{"button", "label", "at most 24", func(b *page.Block) { b.Button.Label = long }},
 		{"button", "shape", "no shape", func(b *page.Block) { b.Button.Shape = "star" }},
