@@ -302,23 +302,15 @@ func (s *Store) Bookings(ctx context.Context, workspace uuid.UUID, which Booking
 
 // EachBooking goes through all of a workspace in the order of time, a part at a time.
 func (s *Store) EachBooking(ctx context.Context, workspace uuid.UUID, visit func(ListedBooking) error) error {
-	var last ListedBooking
-	for {
-		var part []ListedBooking
-		err := s.db.WithContext(ctx).Raw(listedBookings+` and (starts_at, bookings.id) > (@at, cast(@id as uuid))
+	return eachPart(func(last ListedBooking) (part []ListedBooking, err error) {
+		err = s.db.WithContext(ctx).Raw(listedBookings+` and (starts_at, bookings.id) > (@at, cast(@id as uuid))
 			order by starts_at, bookings.id limit 1000`, map[string]any{"workspace": workspace, "at": last.StartsAt, "id": last.ID}).
 			Scan(&part).Error
-		if err != nil || len(part) == 0 {
-			return err
+		for i := range part {
+			part[i].From = placeName(part[i].From)
 		}
-		for _, one := range part {
-			one.From = placeName(one.From)
-			if err := visit(one); err != nil {
-				return err
-			}
-		}
-		last = part[len(part)-1]
-	}
+		return part, err
+	}, visit)
 }
 
 // CountBookings counts those of a workspace that wait for an answer, and those agreed to that are to come.

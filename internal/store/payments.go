@@ -273,23 +273,15 @@ func (s *Store) Payments(ctx context.Context, workspace uuid.UUID, after *Place,
 
 // EachPayment goes through all of a workspace that were paid or failed, the oldest first, a part at a time.
 func (s *Store) EachPayment(ctx context.Context, workspace uuid.UUID, visit func(ListedPayment) error) error {
-	var last ListedPayment
-	for {
-		var part []ListedPayment
-		err := s.db.WithContext(ctx).Raw(listedPayments+` and (begun_at, payments.id) > (@at, cast(@id as uuid))
+	return eachPart(func(last ListedPayment) (part []ListedPayment, err error) {
+		err = s.db.WithContext(ctx).Raw(listedPayments+` and (begun_at, payments.id) > (@at, cast(@id as uuid))
 			order by begun_at, payments.id limit 1000`, map[string]any{"workspace": workspace, "at": last.BegunAt, "id": last.ID}).
 			Scan(&part).Error
-		if err != nil || len(part) == 0 {
-			return err
+		for i := range part {
+			part[i].From = placeName(part[i].From)
 		}
-		for _, one := range part {
-			one.From = placeName(one.From)
-			if err := visit(one); err != nil {
-				return err
-			}
-		}
-		last = part[len(part)-1]
-	}
+		return part, err
+	}, visit)
 }
 
 // Taken is what came in one currency: what was paid less what was given back, and how often somebody paid.

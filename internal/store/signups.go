@@ -285,23 +285,15 @@ func placeName(from string) string {
 
 // EachSignUp goes through all of a workspace, the oldest first, a part at a time.
 func (s *Store) EachSignUp(ctx context.Context, workspace uuid.UUID, visit func(ListedSignUp) error) error {
-	var last ListedSignUp
-	for {
-		var part []ListedSignUp
-		err := s.db.WithContext(ctx).Raw(listedSignUps+` and (asked_at, sign_ups.id) > (@at, cast(@id as uuid))
+	return eachPart(func(last ListedSignUp) (part []ListedSignUp, err error) {
+		err = s.db.WithContext(ctx).Raw(listedSignUps+` and (asked_at, sign_ups.id) > (@at, cast(@id as uuid))
 			order by asked_at, sign_ups.id limit 1000`, map[string]any{"workspace": workspace, "at": last.AskedAt, "id": last.ID}).
 			Scan(&part).Error
-		if err != nil || len(part) == 0 {
-			return err
+		for i := range part {
+			part[i].From = placeName(part[i].From)
 		}
-		for _, one := range part {
-			one.From = placeName(one.From)
-			if err := visit(one); err != nil {
-				return err
-			}
-		}
-		last = part[len(part)-1]
-	}
+		return part, err
+	}, visit)
 }
 
 // CountSignUps counts those of a workspace.

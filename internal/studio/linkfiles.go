@@ -2,7 +2,6 @@ package studio
 
 import (
 	"context"
-	"encoding/csv"
 	"errors"
 	"io"
 	"net/http"
@@ -115,23 +114,14 @@ func (s *Server) addLinkFiles() {
 }
 
 func (s *Server) writeDestinations(ctx context.Context, workspace uuid.UUID, to io.Writer) error {
-	lines := csv.NewWriter(to)
-	lines.UseCRLF = true
-	if err := lines.Write([]string{"address", "title", "note", "labels"}); err != nil {
-		return err
-	}
-	err := s.Store.EachDestination(ctx, workspace, func(one store.Destination, _ []store.FormerAddress) error {
-		if one.MergedInto != nil {
-			return nil // another stands for it
-		}
-		cells := []string{one.Address, one.Title, one.Note, destinations.LabelsInOne(one.Labels)}
-		for i := range cells {
-			cells[i] = spreadsheet.Defuse(cells[i])
-		}
-		return lines.Write(cells)
+	return spreadsheet.Write(to, []string{"address", "title", "note", "labels"}, func(write func(...string) error) error {
+		return s.Store.EachDestination(ctx, workspace, func(one store.Destination, _ []store.FormerAddress) error {
+			if one.MergedInto != nil {
+				return nil // another stands for it
+			}
+			return write(one.Address, one.Title, one.Note, destinations.LabelsInOne(one.Labels))
+		})
 	})
-	lines.Flush()
-	return errors.Join(err, lines.Error())
 }
 
 func (s *Server) readLinkFile(ctx context.Context, in *ReadLinkFile) (*struct{ Body LinkFileReading }, error) {

@@ -2,10 +2,7 @@ package signups
 
 import (
 	"context"
-	"encoding/csv"
-	"errors"
 	"io"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -15,28 +12,11 @@ import (
 
 // WriteTable writes all sign-ups of a workspace as a table (RFC 4180).
 func WriteTable(ctx context.Context, from *store.Store, workspace uuid.UUID, to io.Writer) error {
-	lines := csv.NewWriter(to)
-	lines.UseCRLF = true
-	err := lines.Write([]string{"address", "confirmed", "asked", "source", "page", "form", "language", "consent", "own"})
-	if err != nil {
-		return err
-	}
-	err = from.EachSignUp(ctx, workspace, func(one store.ListedSignUp) error {
-		confirmed, own := "", ""
-		if one.ConfirmedAt != nil {
-			confirmed = one.ConfirmedAt.UTC().Format(time.RFC3339)
-		}
-		if one.Own {
-			own = "yes"
-		}
-		cells := []string{
-			one.Address, confirmed, one.AskedAt.UTC().Format(time.RFC3339), one.From, one.PageName, one.BlockTitle, one.Language, one.Consent, own,
-		}
-		for i := range cells {
-			cells[i] = spreadsheet.Defuse(cells[i])
-		}
-		return lines.Write(cells)
+	heads := []string{"address", "confirmed", "asked", "source", "page", "form", "language", "consent", "own"}
+	return spreadsheet.Write(to, heads, func(write func(...string) error) error {
+		return from.EachSignUp(ctx, workspace, func(one store.ListedSignUp) error {
+			return write(one.Address, spreadsheet.Moment(one.ConfirmedAt), spreadsheet.Moment(&one.AskedAt), one.From, one.PageName,
+				one.BlockTitle, one.Language, one.Consent, spreadsheet.Yes(one.Own))
+		})
 	})
-	lines.Flush()
-	return errors.Join(err, lines.Error())
 }

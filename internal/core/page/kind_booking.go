@@ -26,7 +26,7 @@ type Booking struct {
 	Price    int64  `json:"price,omitempty" doc:"To be paid once it is agreed to, in the smallest unit of the currency; left out for nothing."`
 	Currency string `json:"currency,omitempty" doc:"ISO 4217 code; left out where nothing is to be paid."`
 	Button   string `json:"button,omitempty" spoken:"line" doc:"On the button; words of ours when left out. At most 40 characters."`
-	Thanks   string `json:"thanks,omitempty" spoken:"lines" doc:"Said once one is agreed to, such as how to get there; at most 300 characters."`
+	Thanks   string `json:"thanks,omitempty" spoken:"lines" doc:"Said once one is agreed to; at most 300 characters."`
 }
 
 // Limits of what visitors write with a time they ask for, in characters.

@@ -3129,7 +3129,7 @@ export interface components {
             price?: number;
             /** @description What for; at most 300 characters. */
             text?: string;
-            /** @description Said once one is agreed to, such as how to get there; at most 300 characters. */
+            /** @description Said once one is agreed to; at most 300 characters. */
             thanks?: string;
             /** @description At most 120 characters. */
             title: string;
