@@ -7,7 +7,6 @@ import (
 	"log/slog"
 	"net/http"
 	"net/url"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -40,16 +39,15 @@ const (
 	// takenHeld is of how many pages, timesHeld how many forms are that were drawn.
 	takenHeld = 2000
 	timesHeld = 500
-	// afterQuery is what stands in the address of a form for the first day that it shows.
-	afterQuery = "after="
 )
 
 // askedForTime answers the address of a block with times to ask for: with the form when it is opened and where
 // something is wrong, and otherwise with the page that says how the time stands. To open it is a click.
 func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, of *page.Booking, pressed press) answer {
+	asks := queryOf(asked)
 	shown := render.BookingForm{
-		Booking: *of, Lang: live.languageOf(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query))),
-		After: afterIn(asked, pressed), Chosen: pressed.form.Get("time"), Address: pressed.form.Get("address"),
+		Booking: *of, Mark: asks.Get(markParameter), Lang: live.languageOf(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query))),
+		After: dayIn(cmp.Or(asks.Get("after"), pressed.form.Get("after"))), Chosen: pressed.form.Get("time"), Address: pressed.form.Get("address"),
 		Name: invalid.Cut(invalid.OneLine(pressed.form.Get("name")), page.MaxBookingName),
 		Word: invalid.Cut(invalid.KeepLines(pressed.form.Get("word")), page.MaxBookingWord),
 	}
@@ -94,16 +92,21 @@ func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, of 
 	return drawn
 }
 
-// afterIn is the first day that a form shows, as it was asked for or sent; empty for the first there is.
-func afterIn(asked request, pressed press) string {
-	after := pressed.form.Get("after")
-	if values, err := url.ParseQuery(asked.query); err == nil && strings.Contains(asked.query, afterQuery) {
-		after = values.Get("after")
+// queryOf is what stands in the query of a form's address: nothing where it is none.
+func queryOf(asked request) url.Values {
+	values, err := url.ParseQuery(asked.query)
+	if err != nil {
+		return nil
 	}
-	if _, err := time.Parse(time.DateOnly, after); err != nil {
+	return values
+}
+
+// dayIn is a day that a form was asked for from; empty for what is none.
+func dayIn(text string) string {
+	if _, err := time.Parse(time.DateOnly, text); err != nil {
 		return ""
 	}
-	return after
+	return text
 }
 
 // askForTime keeps a time that is asked for, or says what is wrong: the ID of words of ours, and a status.
@@ -153,6 +156,9 @@ type timesKey struct {
 // timesAsked answers whoever opens a form with the times that were free a moment ago.
 func (s *Server) timesAsked(live *livePage, block string, shown render.BookingForm) answer {
 	key := timesKey{editionKey{live.PageID, live.Edition}, block, shown.Lang, shown.After}
+	if shown.Mark != "" {
+		return s.timesOffered(live, shown) // it is one visitor's
+	}
 	if drawn, known := s.times.Get(key); known {
 		return drawn
 	}
@@ -177,10 +183,13 @@ func (s *Server) timesOffered(live *livePage, shown render.BookingForm) answer {
 		for len(free) > 0 && free[len(free)-1].In(clocks).Format(time.DateOnly) == next {
 			free = free[:len(free)-1]
 		}
-		shown.Later = "?" + afterQuery + next
-		if shown.Lang != "" {
-			shown.Later += "&lang=" + url.QueryEscape(shown.Lang)
+		later := url.Values{"after": {next}}
+		for name, value := range map[string]string{"lang": shown.Lang, markParameter: shown.Mark} {
+			if value != "" {
+				later.Set(name, value)
+			}
 		}
+		shown.Later = "?" + later.Encode()
 	}
 	shown.Offer(free)
 	return s.formPage(http.StatusOK, live, shown.Lang, render.SignUpPage{

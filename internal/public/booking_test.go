@@ -341,6 +341,31 @@ func TestADayWithManyTimesIsShownWhole(t *testing.T) {
 	assert.Equal(t, offered(first), offered(s.get(talkPath+"?after=now").Body.String()))
 }
 
+func TestTimesBehindAGateAreAskedForByWhoCameThrough(t *testing.T) {
+	s := open(t)
+	gated := talk(func(b *page.Booking) { b.Minutes, b.Ahead = 5, 90 })
+	gated.Booking.Hours.Weekly[0].From, gated.Booking.Hours.Weekly[0].To = "00:00", "00:00"
+	gated.Gate = &page.Gate{Kind: "notice", Text: "For those who ordered before."}
+	s.publish(gated)
+	assert.Contains(t, s.get(talkPath).Body.String(), "For those who ordered before.")
+	assert.Zero(t, s.bookingsAfter(wish(tuesday), talkPath), "nor is what is sent past it taken")
+	through := s.send(talkPath, "192.0.2.7", url.Values{}).Header().Get("Location")
+	behindProxy := func(r *http.Request) { r.RemoteAddr = "10.0.0.1:999"; r.Header.Set("X-Forwarded-For", "192.0.2.7") }
+	form := s.get(through, behindProxy).Body.String()
+	later := regexp.MustCompile(`href="([^"]+after=[^"]+)"`).FindStringSubmatch(form)
+	require.NotNil(t, later)
+	assert.NotEmpty(t, offered(s.get(talkPath+strings.ReplaceAll(later[1], "&amp;", "&"), behindProxy).Body.String()), "further days too")
+	assert.NotContains(t, s.get(talkPath).Body.String(), `name="time"`, "others stand before it still")
+	assert.Equal(t, 1, s.bookingsAfter(wish(offered(form)[0]), through))
+}
+
+// bookingsAfter is how many times wait once a form was sent.
+func (s *site) bookingsAfter(form url.Values, path string) int {
+	s.t.Helper()
+	s.send(path, "192.0.2.7", form)
+	return len(s.bookings(store.WaitingBookings))
+}
+
 func TestATimeIsPaidForOnceItIsAgreedTo(t *testing.T) {
 	s := withTill(t)
 	s.publish(talk(func(b *page.Booking) { b.Price, b.Currency = 2500, "EUR" }))

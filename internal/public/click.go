@@ -72,6 +72,7 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	if target.Gate != nil {
 		at := s.gateOf(asked, live, target.Gate, key, target.Name)
 		switch {
+		case target.Book != nil && s.passed(asked, at): // its form is sent with the mark
 		case asked.isBeacon():
 			if refused, opens := s.opens(context.Background(), asked, at, passcodeIn(pressed.form)); !opens {
 				return refused

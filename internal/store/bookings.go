@@ -20,7 +20,7 @@ const (
 	// asked for by one address.
 	waitingBookings = 1000
 	waitingOfOne    = 5
-	// takenMost is how many times that are taken are looked at: more than fit into what can be asked for.
+	// takenMost is how many times that are taken are left out of what is offered; to agree is held against all.
 	takenMost = 5000
 	// toldApart is how far apart at least those who run a workspace are told of what visitors did.
 	toldApart = 15 * time.Minute

@@ -70,7 +70,7 @@ func Tidy(given Document) (Document, error) {
 		}
 		seen[block.Key] = true
 		block.tidy(&problems, where)
-		if block.Kind == "signup" {
+		if block.SignUp != nil || block.Payment != nil {
 			block.Gate = nil // the form is open on the page: there is nothing to stand before
 		}
 		block.Gate.tidy(&problems, where+"/gate")

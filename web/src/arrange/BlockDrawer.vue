@@ -73,7 +73,7 @@ const title = computed(() => {
     <component :is="kind?.editor" :block="block" />
     <OwnLooks v-if="kind?.styled" :block="block" />
     <ShowingFields :block="block" />
-    <details v-if="!kind?.still" class="solo" :open="!!block.gate">
+    <details v-if="!kind?.still && !kind?.form" class="solo" :open="!!block.gate">
       <summary>{{ $t('arrange.gateOfBlock') }}</summary>
       <div class="gate">
         <GateFields :model-value="block.gate" @update:model-value="setGate" />

@@ -58,6 +58,8 @@ export interface KindEntry<K extends Kind = Kind> {
   styled?: boolean
   /** It leads nowhere, and so has no clicks to show. */
   still?: boolean
+  /** It is a form that is open on the page: no gate can stand before it. */
+  form?: boolean
 }
 
 const kind = <K extends Kind>(entry: KindEntry<K>) => entry
@@ -147,6 +149,7 @@ export const KINDS = [
     icon: MailPlus,
     editor: KindSignup,
     styled: true,
+    form: true,
     make: () => ({ title: t('kinds.newSignUp'), consent: t('kinds.iMayBeWrittenTo') }),
   }),
   kind({
@@ -155,6 +158,7 @@ export const KINDS = [
     icon: HandCoins,
     editor: KindPayment,
     styled: true,
+    form: true,
     make: () => ({
       title: t('kinds.newPayment'),
       currency: 'EUR',
