@@ -43,37 +43,27 @@ const (
 
 // askedForTime answers the address of a block with times to ask for: with the form when it is opened and where
 // something is wrong, and otherwise with the page that says how the time stands. To open it is a click.
-func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, of *page.Booking, pressed press) answer {
-	asks := queryOf(asked)
-	shown := render.BookingForm{
-		Booking: *of, Mark: asks.Get(markParameter), Lang: live.languageOf(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query))),
-		After: dayIn(cmp.Or(asks.Get("after"), pressed.form.Get("after"))), Chosen: pressed.form.Get("time"), Address: pressed.form.Get("address"),
-		Name: invalid.Cut(invalid.OneLine(pressed.form.Get("name")), page.MaxBookingName),
-		Word: invalid.Cut(invalid.KeepLines(pressed.form.Get("word")), page.MaxBookingWord),
-	}
-	shown.Language = cmp.Or(shown.Lang, live.Document.Language)
-	live.Document.Speak(shown.Lang, "blocks/"+hit.Block+"/booking", &shown.Booking)
-	if asked.method != http.MethodPost {
-		if shown.After == "" {
-			s.Recorder.Record(s.Recorder.Decide(hit))
-		}
+func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, target page.Target, pressed press) answer {
+	shown := s.bookingForm(asked, live, hit.Block, target, pressed)
+	switch {
+	case asked.method != http.MethodPost && shown.After == "":
+		s.Recorder.Record(s.Recorder.Decide(hit))
+		return s.timesAsked(live, hit.Block, shown)
+	case asked.method != http.MethodPost, pressed.form.Get("website") != "": // nobody sees that field: it was filled in by a program
 		return s.timesAsked(live, hit.Block, shown)
 	}
-	wrong, status := "", http.StatusUnprocessableEntity
 	written, key, err := signup.Address(shown.Address)
 	at, isChosen := shown.Time()
+	wrong, status := "", http.StatusUnprocessableEntity
 	switch {
-	case pressed.form.Get("website") != "": // nobody sees that field: it was filled in by a program
-		return s.timesOffered(live, shown)
 	case !isChosen:
 		wrong = "choose_time"
 	case shown.Name == "":
 		wrong = "say_name"
 	case err != nil:
 		wrong = "wrong_address"
-	}
-	if wrong == "" {
-		event := s.Recorder.Decide(hit)
+	default:
+		of, event := target.Book, s.Recorder.Decide(hit)
 		span := of.Rules().Span(at)
 		var kept store.Booking
 		kept, wrong, status = s.askForTime(asked, live, of, store.Booking{
@@ -92,21 +82,35 @@ func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, of 
 	return drawn
 }
 
-// queryOf is what stands in the query of a form's address: nothing where it is none.
-func queryOf(asked request) url.Values {
-	values, err := url.ParseQuery(asked.query)
+// bookingForm is the form of a block, with what was filled in.
+func (s *Server) bookingForm(asked request, live *livePage, block string, target page.Target, pressed press) render.BookingForm {
+	asks, err := url.ParseQuery(asked.query)
 	if err != nil {
-		return nil
+		asks = nil
 	}
-	return values
+	form := pressed.form
+	shown := render.BookingForm{
+		Booking: *target.Book, Lang: live.languageOf(asked, cmp.Or(form.Get("lang"), asks.Get("lang"))),
+		Chosen: form.Get("time"), Address: form.Get("address"), Name: invalid.Cut(invalid.OneLine(form.Get("name")), page.MaxBookingName),
+		Word: invalid.Cut(invalid.KeepLines(form.Get("word")), page.MaxBookingWord),
+	}
+	if target.Gate != nil {
+		shown.Mark = asks.Get(markParameter)
+	}
+	shown.Language = cmp.Or(shown.Lang, live.Document.Language)
+	live.Document.Speak(shown.Lang, "blocks/"+block+"/booking", &shown.Booking)
+	shown.After = s.dayFrom(cmp.Or(asks.Get("after"), form.Get("after")), shown)
+	return shown
 }
 
-// dayIn is a day that a form was asked for from; empty for what is none.
-func dayIn(text string) string {
-	if _, err := time.Parse(time.DateOnly, text); err != nil {
+// dayFrom is the first day that a form is to show, out of how it was asked for: one of those on which times can be
+// asked for, or empty for the first of them.
+func (s *Server) dayFrom(wanted string, of render.BookingForm) string {
+	today := s.Now().In(of.Clocks())
+	if _, err := time.Parse(time.DateOnly, wanted); err != nil || wanted <= today.Format(time.DateOnly) {
 		return ""
 	}
-	return text
+	return min(wanted, today.AddDate(0, 0, of.Ahead+1).Format(time.DateOnly))
 }
 
 // askForTime keeps a time that is asked for, or says what is wrong: the ID of words of ours, and a status.

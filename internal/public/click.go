@@ -90,7 +90,7 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 		return s.askedToPay(asked, live, hit, target.Pay, pressed)
 	}
 	if target.Book != nil {
-		return s.askedForTime(asked, live, hit, target.Book, pressed)
+		return s.askedForTime(asked, live, hit, target.Target, pressed)
 	}
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)
