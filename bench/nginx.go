@@ -9,6 +9,8 @@ import (
 	"path/filepath"
 	"syscall"
 	"time"
+
+	"jundle/internal/freeport"
 )
 
 var nginxListen, nginx = func() (string, string) {
@@ -18,12 +20,11 @@ var nginxListen, nginx = func() (string, string) {
 
 // free is an address on loopback that nobody listens on.
 func free() string {
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	address, err := freeport.Find()
 	if err != nil {
 		panic(err) // there is no loopback to measure on
 	}
-	defer listener.Close()
-	return listener.Addr().String()
+	return address.String()
 }
 
 // startNginx serves a bare redirect and a static file of that many bytes.

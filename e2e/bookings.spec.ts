@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test'
 import { expectCleanInBoth } from './support/axe'
 import { letterTo } from './support/letters'
 import { settled } from './support/lines'
-import { emailOf, freshName, publish, startEmpty } from './support/people'
+import { emailOf, freshName, phoneVisitor, publish, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 import { SIZES } from './support/sizes'
 
@@ -128,6 +128,12 @@ test('a time that a visitor calls off is free again, and its creator hears of it
   await ask(visitor, name, 'Marta')
   const second = await (await browser.newContext(VISITOR)).newPage()
   await ask(second, name, 'Ada')
+  const reader = await phoneVisitor(browser)
+  await reader.goto(`${PUBLIC}/${name}`)
+  await reader.getByRole('link', { name: 'Ask for a time' }).click()
+  await expectCleanInBoth(reader, 'body')
+  await reader.goto(visitor.url())
+  await expectCleanInBoth(reader, 'body')
 
   await page.goto('/bookings')
   const marta = page.getByRole('listitem').filter({ hasText: 'Marta' })

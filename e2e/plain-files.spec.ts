@@ -1,11 +1,10 @@
 import { execFileSync, spawn } from 'node:child_process'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
 import { freshName, ILSE, signIn } from './support/people'
-import { PUBLIC } from './support/places'
+import { findPorts, PUBLIC } from './support/places'
 
 /** Where everything on a page stands, what it says, and which pictures and fonts have come. */
 const drawn = (page: Page) =>
@@ -25,17 +24,9 @@ const drawn = (page: Page) =>
     return { boxes, fonts, pictures: Array.from(document.images, (image) => image.naturalWidth) }
   })
 
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as { port: number }
-      server.close(() => resolve(port))
-    })
-  })
-
 /** Serves a folder by nginx, as any web host would, until it is stopped. */
 async function webHost(folder: string) {
-  const port = await freePort()
+  const port = findPorts(1)
   const scratch = mkdtempSync(join(tmpdir(), 'jundle-nginx-'))
   writeFileSync(
     join(scratch, 'nginx.conf'),

@@ -18,6 +18,8 @@ import (
 	"strings"
 	"syscall"
 	"time"
+
+	"jundle/internal/freeport"
 )
 
 // What has to hold.
@@ -98,7 +100,15 @@ func (p *program) command(args ...string) (string, error) {
 }
 
 func start(dir string) (*program, error) {
-	p := &program{studio: free(), public: free()}
+	studio, err := freeport.Find()
+	if err != nil {
+		return nil, err
+	}
+	public, err := freeport.Find()
+	if err != nil {
+		return nil, err
+	}
+	p := &program{studio: studio.String(), public: public.String()}
 	env := append(os.Environ(), "JUNDLE_PUBLIC_LISTEN="+p.public, "JUNDLE_STUDIO_LISTEN="+p.studio, "JUNDLE_FLOOD_BUDGET=1000000000",
 		"JUNDLE_DATA_DIR="+filepath.Join(dir, "events"), "JUNDLE_MEDIA="+filepath.Join(dir, "media"))
 	p.env = env
@@ -139,15 +149,6 @@ func (p *program) memory() int {
 		}
 	}
 	return 0
-}
-
-func free() string {
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		panic(err) // there is no loopback
-	}
-	defer listener.Close()
-	return listener.Addr().String()
 }
 
 // watch looks at memory and the first account's readings until ctx ends, and says

@@ -1,12 +1,24 @@
 import { execFileSync } from 'node:child_process'
 
-/** Finds ports that nobody listens on, all at once so that none is found twice. */
-const findPorts = (n: number) =>
+/**
+ * Finds ports that nobody listens on, all at once so that none is found twice: below those that the system gives to
+ * connections that lead out, which can take one at any moment.
+ */
+export const findPorts = (n: number) =>
   execFileSync(process.execPath, [
     '-e',
     `const net = require('node:net')
-     const servers = Array.from({ length: ${n} }, () => net.createServer().listen(0, '127.0.0.1'))
-     setTimeout(() => { console.log(servers.map((s) => s.address().port).join(' ')); process.exit() }, 100)`,
+     const found = []
+     const look = () => {
+       if (found.length === ${n}) {
+         console.log(found.join(' '))
+         process.exit()
+       }
+       const port = 20000 + Math.floor(Math.random() * 12000)
+       const server = net.createServer().on('error', look)
+       server.listen(port, '127.0.0.1', () => { found.push(port); look() })
+     }
+     look()`,
   ])
     .toString()
     .trim()

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/certificates"
+	"jundle/internal/freeport"
 	"jundle/internal/standin"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
@@ -26,21 +27,6 @@ func listen(t *testing.T) net.Listener {
 	return listener
 }
 
-// free is an address at which nobody listens, by TCP and by UDP.
-func free(t *testing.T) string {
-	t.Helper()
-	for {
-		listener, err := net.Listen("tcp", "127.0.0.1:0")
-		require.NoError(t, err)
-		socket, err := net.ListenPacket("udp", listener.Addr().String())
-		require.NoError(t, listener.Close())
-		if err == nil {
-			require.NoError(t, socket.Close())
-			return listener.Addr().String()
-		}
-	}
-}
-
 // RFC 8737: whoever issues a certificate sees by a handshake at the host that it is ours. Behind a balancer that
 // handshake arrives at any process, not only at the one that asked.
 func TestAChallengeIsAnsweredByWhicheverProcessItArrivesAt(t *testing.T) {
@@ -50,12 +36,12 @@ func TestAChallengeIsAnsweredByWhicheverProcessItArrivesAt(t *testing.T) {
 	require.NoError(t, err)
 	tlsPort, err := strconv.Atoi(port)
 	require.NoError(t, err)
-	names, resolver := standin.NewNames(), free(t)
+	names, resolver := standin.NewNames(), freeport.For(t)
 	require.NoError(t, names.Listen(resolver))
 	t.Cleanup(func() { assert.NoError(t, names.Close()) })
 	issuer, err := standin.NewIssuer(resolver, tlsPort)
 	require.NoError(t, err)
-	directory := free(t)
+	directory := freeport.For(t)
 	require.NoError(t, issuer.Listen(directory))
 	t.Cleanup(func() { assert.NoError(t, issuer.Close()) })
 
@@ -69,7 +55,7 @@ func TestAChallengeIsAnsweredByWhicheverProcessItArrivesAt(t *testing.T) {
 		return made
 	}
 	shared := storetest.New(t)
-	asks, answers := process(shared, free(t)), process(shared, arrives.Addr().String())
+	asks, answers := process(shared, freeport.For(t)), process(shared, arrives.Addr().String())
 	go func() {
 		for {
 			arrived, err := arrives.Accept()

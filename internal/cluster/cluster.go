@@ -11,7 +11,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"net"
 	"net/url"
 	"os"
 	"os/exec"
@@ -21,6 +20,8 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5"
+
+	"jundle/internal/freeport"
 )
 
 // Cluster is a running server.
@@ -69,9 +70,11 @@ func Start(ctx context.Context, options Options) (*Cluster, error) {
 		return nil, err
 	}
 	if c.port = options.Port; c.port == 0 {
-		if c.port, err = freePort(); err != nil {
+		found, err := freeport.Find()
+		if err != nil {
 			return nil, err
 		}
+		c.port = found.Port
 	}
 	if err := c.launch(programs, owner, options.Throwaway); err != nil {
 		return nil, err
@@ -226,15 +229,6 @@ func stopLeftover(ctx context.Context, programs string, owner *syscall.Credentia
 		return nil
 	}
 	return run(ctx, owner, control, "stop", "-D", data, "-m", "fast", "-w")
-}
-
-func freePort() (int, error) {
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return 0, err
-	}
-	defer listener.Close()
-	return listener.Addr().(*net.TCPAddr).Port, nil
 }
 
 func run(ctx context.Context, owner *syscall.Credential, name string, args ...string) error {

@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/cluster"
+	"jundle/internal/freeport"
 	"jundle/internal/store/storetest"
 )
 
@@ -82,7 +83,7 @@ func smallDisk(t *testing.T, dir, size string) {
 
 func port(t *testing.T) int {
 	var n int
-	_, err := fmt.Sscanf(free(t), "127.0.0.1:%d", &n)
+	_, err := fmt.Sscanf(freeport.For(t), "127.0.0.1:%d", &n)
 	require.NoError(t, err)
 	return n
 }
@@ -159,7 +160,7 @@ func threeNodes(t *testing.T) threeServers {
 	t.Helper()
 	var servers threeServers
 	var routes []string
-	clients, joints := []string{free(t), free(t), free(t)}, []string{free(t), free(t), free(t)}
+	clients, joints := []string{freeport.For(t), freeport.For(t), freeport.For(t)}, []string{freeport.For(t), freeport.For(t), freeport.For(t)}
 	for i := range clients {
 		servers.urls = append(servers.urls, "nats://"+clients[i])
 		routes = append(routes, "nats://"+joints[i])

@@ -12,15 +12,16 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/freeport"
 	"jundle/internal/store/storetest"
 )
 
 // beside is the same program on the same folder and database, on ports of its own.
 func (p *program) beside() *program {
 	other := *p
-	listen := free(p.t)
+	listen := freeport.For(p.t)
 	other.public, other.said = "http://"+listen, &output{}
-	other.env = append(append([]string(nil), p.env...), "JUNDLE_PUBLIC_LISTEN="+listen, "JUNDLE_STUDIO_LISTEN="+free(p.t))
+	other.env = append(append([]string(nil), p.env...), "JUNDLE_PUBLIC_LISTEN="+listen, "JUNDLE_STUDIO_LISTEN="+freeport.For(p.t))
 	file, err := built()
 	require.NoError(p.t, err)
 	other.process = exec.Command(file, "serve")

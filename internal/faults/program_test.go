@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"net"
 	"net/http"
 	"os"
 	"os/exec"
@@ -20,6 +19,7 @@ import (
 
 	"jundle/internal/core/page"
 	"jundle/internal/core/source"
+	"jundle/internal/freeport"
 	"jundle/internal/ingest"
 	"jundle/internal/store"
 )
@@ -67,19 +67,11 @@ var built = sync.OnceValues(func() (string, error) {
 	return file, nil
 })
 
-func free(t *testing.T) string {
-	t.Helper()
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	defer listener.Close()
-	return listener.Addr().String()
-}
-
 // newProgram makes the page and says how the program is to run; start starts it.
 func newProgram(t *testing.T, database string, env ...string) *program {
 	t.Helper()
-	public := free(t)
-	studio := free(t)
+	public := freeport.For(t)
+	studio := freeport.For(t)
 	p := &program{t: t, database: database, public: "http://" + public, studio: "http://" + studio, media: t.TempDir(), said: &output{}}
 	p.env = append(os.Environ(), append([]string{
 		"JUNDLE_DATABASE_URL=" + database, "JUNDLE_PUBLIC_LISTEN=" + public, "JUNDLE_STUDIO_LISTEN=" + studio, "JUNDLE_DATA_DIR=" + t.TempDir(),
@@ -121,8 +113,8 @@ func newProgram(t *testing.T, database string, env ...string) *program {
 // on is the same program on another database and another folder of files, with all
 // else new.
 func (p *program) on(database, media string) *program {
-	public := free(p.t)
-	other := &program{t: p.t, database: database, public: "http://" + public, studio: "http://" + free(p.t), media: media, said: &output{}}
+	public, studio := freeport.For(p.t), freeport.For(p.t)
+	other := &program{t: p.t, database: database, public: "http://" + public, studio: "http://" + studio, media: media, said: &output{}}
 	other.env = append(append([]string(nil), p.env...),
 		"JUNDLE_DATABASE_URL="+database, "JUNDLE_PUBLIC_LISTEN="+public, "JUNDLE_STUDIO_LISTEN="+strings.TrimPrefix(other.studio,
 			"http://"), "JUNDLE_DATA_DIR="+p.t.TempDir(), "JUNDLE_MEDIA="+media)

@@ -25,6 +25,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/freeport"
 	"jundle/internal/store/storetest"
 )
 
@@ -79,7 +80,7 @@ func nginx(t *testing.T, studio, pages string) (https, plain string, trusted *x5
 	trusted = certificate(t, dir, "studio.kiln.example", "kiln.example")
 	text, err := os.ReadFile("../../docs/nginx.conf")
 	require.NoError(t, err)
-	https, plain = free(t), free(t)
+	https, plain = freeport.For(t), freeport.For(t)
 	config := strings.NewReplacer(
 		"127.0.0.1:8080",
 		studio,

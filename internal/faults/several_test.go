@@ -20,6 +20,7 @@ import (
 
 	"jundle/internal/core/destination"
 	"jundle/internal/core/page"
+	"jundle/internal/freeport"
 	"jundle/internal/passwords"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
@@ -43,7 +44,7 @@ func startSeveral(t *testing.T) *several {
 	t.Helper()
 	database := storetest.Migrated(t)
 	nodes := threeNodes(t)
-	studio, public := free(t), free(t)
+	studio, public := freeport.For(t), freeport.For(t)
 	_, port, err := net.SplitHostPort(studio)
 	require.NoError(t, err)
 	origin := "http://localhost:" + port

@@ -18,6 +18,7 @@ import (
 	"jundle/internal/app/domains"
 	"jundle/internal/core/domain"
 	"jundle/internal/core/page"
+	"jundle/internal/freeport"
 	"jundle/internal/service"
 	"jundle/internal/standin"
 	"jundle/internal/store"
@@ -33,27 +34,15 @@ type ownHosts struct {
 	trusted *x509.CertPool
 }
 
-func freeUDP(t *testing.T) string {
-	t.Helper()
-	for {
-		address := free(t)
-		socket, err := net.ListenPacket("udp", address)
-		if err == nil {
-			_ = socket.Close()
-			return address
-		}
-	}
-}
-
 func startWithOwnHosts(t *testing.T) *ownHosts {
 	t.Helper()
-	names, issuer, tlsListen := freeUDP(t), free(t), free(t)
+	names, issuer, tlsListen := freeport.For(t), freeport.For(t), freeport.For(t)
 	_, port, err := net.SplitHostPort(tlsListen)
 	require.NoError(t, err)
 	for name, value := range map[string]string{
 		"DOMAIN_TARGET": standin.DomainTarget, "TLS_LISTEN": tlsListen, "TLS_PORT": port, "RESOLVER": names, "STANDIN_DNS_LISTEN": names,
 		"STANDIN_ACME_LISTEN": issuer, "ACME_URL": "https://" + issuer + "/dir", "ACME_EMAIL": "letters@jundle.example",
-		"STANDIN_LISTEN": free(t),
+		"STANDIN_LISTEN": freeport.For(t),
 	} {
 		t.Setenv("JUNDLE_"+name, value)
 	}

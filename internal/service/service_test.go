@@ -15,25 +15,18 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/files"
+	"jundle/internal/freeport"
 	"jundle/internal/service"
 	"jundle/internal/settings"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
 )
 
-func free(t *testing.T) string {
-	t.Helper()
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	defer listener.Close()
-	return listener.Addr().String()
-}
-
 // parts are those of a process with a folder of its own.
 func parts(t *testing.T, url string) service.Parts {
 	t.Helper()
 	for name, value := range map[string]string{
-		"DATABASE_URL": url, "STUDIO_LISTEN": free(t), "PUBLIC_LISTEN": free(t), "DATA_DIR": t.TempDir(), "MEDIA": t.TempDir(),
+		"DATABASE_URL": url, "STUDIO_LISTEN": freeport.For(t), "PUBLIC_LISTEN": freeport.For(t), "DATA_DIR": t.TempDir(), "MEDIA": t.TempDir(),
 	} {
 		t.Setenv("JUNDLE_"+name, value)
 	}
@@ -95,7 +88,7 @@ func TestHealthSaysWhetherTheWorkCanBeDone(t *testing.T) {
 
 func TestMetricsSayHowThingsStandAndNameNobody(t *testing.T) {
 	with := parts(t, storetest.URL(t))
-	with.Settings.MetricsListen = free(t)
+	with.Settings.MetricsListen = freeport.For(t)
 	running, err := service.Start(t.Context(), with, nil)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = running.Stop() })
