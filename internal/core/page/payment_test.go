@@ -65,3 +65,19 @@ func TestAPaymentThatCannotBePaidIsRefused(t *testing.T) {
 	assert.Equal(t, []int64{300, 500}, tidy.Blocks[0].Payment.Amounts, "in order, each once")
 	assert.Equal(t, "EUR", tidy.Blocks[0].Payment.Currency)
 }
+
+func TestNoGateStandsBeforeAFormThatIsOpenOnThePage(t *testing.T) {
+	doc := page.New()
+	doc.Header.Name = "Quarrow Clay"
+	gate := &page.Gate{Kind: "notice", Text: "Read this first."}
+	doc.Blocks = []page.Block{
+		{Key: "tip1", Kind: "payment", Shown: true, Payment: tip(), Gate: gate},
+		{Key: "letter01", Kind: "signup", Shown: true, SignUp: &page.SignUp{Title: "The studio letter"}, Gate: gate},
+		{Key: "talk01", Kind: "booking", Shown: true, Booking: &page.Booking{Title: "A talk", Minutes: 45, Ahead: 7}, Gate: gate},
+	}
+	tidied, err := page.Tidy(doc)
+	require.NoError(t, err)
+	assert.Equal(t, []bool{false, false, true}, []bool{
+		tidied.Blocks[0].Gate != nil, tidied.Blocks[1].Gate != nil, tidied.Blocks[2].Gate != nil,
+	}, "times lead to their form, and a gate can stand before that")
+}
