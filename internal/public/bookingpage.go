@@ -95,8 +95,8 @@ func (s *Server) booking(c *gin.Context) {
 		s.taken.Remove(b.pageID())
 		answer{status: http.StatusSeeOther, header: s.headers.pressed, location: s.bookingAddress(b.ID)}.write(c)
 		return
-	case does == pays:
-		b.pay(ctx, c)
+	case does == pays && b.State == booking.Agreed && b.Price > 0:
+		b.pay(c)
 		return
 	}
 	b.show(ctx, c, http.StatusOK)
@@ -153,6 +153,9 @@ func (b *bookingPage) show(ctx context.Context, c *gin.Context, status int) {
 
 // showCost says what is to be paid or was, and lets it be paid where it can be.
 func (b *bookingPage) showCost(ctx context.Context, c *gin.Context, state booking.State, shown *render.SignUpPage) error {
+	if b.Price == 0 {
+		return nil
+	}
 	paid, err := b.Store.PaymentFor(ctx, b.ID)
 	switch {
 	case notFound(err):
@@ -170,7 +173,7 @@ func (b *bookingPage) showCost(ctx context.Context, c *gin.Context, state bookin
 	default:
 		shown.Lines = append(shown.Lines, b.in.Say("pay_waiting")+". "+b.in.Say("pay_waiting_text"))
 	}
-	if b.Price == 0 || state != booking.Agreed && state != booking.Asked {
+	if state != booking.Agreed && state != booking.Asked {
 		return nil
 	}
 	shown.Lines = append(shown.Lines, b.in.Say("to_pay", "Amount", b.Cost().In(b.Language)))
@@ -190,16 +193,15 @@ func (b *bookingPage) showCost(ctx context.Context, c *gin.Context, state bookin
 }
 
 // pay leads to where it is paid for.
-func (b *bookingPage) pay(ctx context.Context, c *gin.Context) {
-	if b.State != booking.Agreed || b.Price == 0 {
-		b.show(ctx, c, http.StatusOK)
-		return
-	}
+func (b *bookingPage) pay(c *gin.Context) {
 	here := b.bookingAddress(b.ID)
 	leads, status, err := b.begin(b.requestOf(c), b.ID.String(), store.Payment{
 		WorkspaceID: b.WorkspaceID, PageID: b.PageID, PageName: b.PageName, Block: b.Block, BlockTitle: b.BlockTitle, Edition: b.Edition,
 		Source: b.Source, Own: b.Own, Language: b.Language, Amount: b.Price, Currency: b.Currency, BegunAt: b.now, BookingID: &b.ID,
 	}, func(uuid.UUID) string { return here + "?" + backFromPaying }, here)
+	// The service may have taken longer than there is for reading.
+	ctx, cancel := context.WithTimeout(c.Request.Context(), readWithin)
+	defer cancel()
 	switch {
 	case errors.Is(err, store.ErrPaid): // meanwhile
 		b.show(ctx, c, http.StatusOK)

@@ -77,6 +77,9 @@ func SignUp(looks look.Look, shown SignUpPage) (html []byte, policy string, err 
 		words.headings, words.text = shown.Book.Texts(shown.Language)
 		words.text += shown.Book.letters()
 	}
+	for _, link := range shown.Links {
+		words.text += link.Words
+	}
 	for _, choice := range shown.Choices {
 		words.text += choice.Words
 	}

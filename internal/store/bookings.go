@@ -130,11 +130,7 @@ func tellOfBooking(tx *gorm.DB, kind webhook.Kind, one Booking, now time.Time) e
 	if data.Source, err = nameOfSource(tx, one.Source); err != nil {
 		return err
 	}
-	body, err := webhook.Message(kind, now, data)
-	if err != nil {
-		return err
-	}
-	return tx.Exec(tellWebhooks, map[string]any{"workspace": one.WorkspaceID, "kind": string(kind), "body": body, "now": now}).Error
+	return tellIn(tx, one.WorkspaceID, kind, now, data)
 }
 
 // Booking finds one by its ID; ErrNotFound.

@@ -206,11 +206,7 @@ func tellOfSignUp(tx *gorm.DB, kind webhook.Kind, one SignUp, now time.Time) err
 	if data.Source, err = nameOfSource(tx, one.Source); err != nil {
 		return err
 	}
-	body, err := webhook.Message(kind, now, data)
-	if err != nil {
-		return err
-	}
-	return tx.Exec(tellWebhooks, map[string]any{"workspace": one.WorkspaceID, "kind": string(kind), "body": body, "now": now}).Error
+	return tellIn(tx, one.WorkspaceID, kind, now, data)
 }
 
 // ListedSignUp is a sign-up as creators see it.

@@ -166,6 +166,19 @@ var tellWebhooks = fmt.Sprintf(`
 	where workspace_id = @workspace and kinds @> to_jsonb(cast(@kind as text)) and off_at is null
 		and (select count(*) from webhook_deliveries waiting where webhook_id = webhooks.id and state = 'waiting') < %d`, waitingKept)
 
+// tellIn is tell in a transaction of gorm.
+func tellIn(tx *gorm.DB, workspace uuid.UUID, kind webhook.Kind, now time.Time, data any) error {
+	body, err := webhook.Message(kind, now, data)
+	if err != nil {
+		return err
+	}
+	err = tx.Exec(tellWebhooks, map[string]any{"workspace": workspace, "kind": string(kind), "body": body, "now": now}).Error
+	if err != nil {
+		return fmt.Errorf("tell webhooks of %s: %w", kind, err)
+	}
+	return nil
+}
+
 // tell tells webhooks of a workspace of something, in the transaction in which it happens.
 func tell(ctx context.Context, tx pgx.Tx, workspace uuid.UUID, kind webhook.Kind, now time.Time, data any) error {
 	body, err := webhook.Message(kind, now, data)
@@ -189,15 +202,7 @@ func tellOfEdition(tx *gorm.DB, edition Edition) error {
 	for _, change := range edition.Changes {
 		data.Changes = append(data.Changes, change.Sentence)
 	}
-	body, err := webhook.Message(webhook.Published, edition.PublishedAt, data)
-	if err != nil {
-		return err
-	}
-	told := map[string]any{"workspace": of.WorkspaceID, "kind": string(webhook.Published), "body": body, "now": edition.PublishedAt}
-	if err := tx.Exec(tellWebhooks, told).Error; err != nil {
-		return fmt.Errorf("tell webhooks of an edition: %w", err)
-	}
-	return nil
+	return tellIn(tx, of.WorkspaceID, webhook.Published, edition.PublishedAt, data)
 }
 
 // TryWebhook sends a webhook of a workspace a message that it arrives; ErrNotFound.
