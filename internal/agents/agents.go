@@ -116,7 +116,7 @@ func (l *List) agent(userAgent string) traffic.Agent {
 	switch {
 	case l.previews.match(userAgent, lower):
 		return traffic.AgentPreview
-	case l.crawlers.match(userAgent, lower):
+	case l.crawlers.match(userAgent, lower), traffic.NamesProgram(lower):
 		return traffic.AgentCrawler
 	}
 	return traffic.AgentPerson

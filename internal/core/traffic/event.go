@@ -18,7 +18,7 @@ import (
 
 // RulesVersion is stored with every event. It rises when a rule of this package
 // changes, so that events flagged under older rules can be found and run again.
-const RulesVersion = 3
+const RulesVersion = 4
 
 // Kind tells a page view from a click.
 type Kind string

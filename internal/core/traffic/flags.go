@@ -8,7 +8,7 @@ type Flags uint16
 
 // The reasons, each a bit.
 const (
-	// Crawler: the user agent is in the crawler list, or empty.
+	// Crawler: the user agent is in the crawler list, or empty, or names itself one.
 	Crawler Flags = 1 << iota
 	// Preview: a network fetching a card for a post.
 	Preview
