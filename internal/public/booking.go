@@ -48,9 +48,9 @@ func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, tar
 	switch {
 	case asked.method != http.MethodPost && shown.After == "":
 		s.Recorder.Record(s.Recorder.Decide(hit))
-		return s.timesAsked(live, hit.Block, shown)
+		return s.timesAsked(live, hit, shown)
 	case asked.method != http.MethodPost, pressed.form.Get("website") != "": // nobody sees that field: it was filled in by a program
-		return s.timesAsked(live, hit.Block, shown)
+		return s.timesAsked(live, hit, shown)
 	}
 	written, key, err := signup.Address(shown.Address)
 	at, isChosen := shown.Time()
@@ -73,11 +73,11 @@ func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, tar
 			Currency: of.Currency, AskedAt: hit.At,
 		})
 		if wrong == "" {
-			return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: s.bookingAddress(kept.ID)}
+			return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: s.bookingAddress(s.origin(live), kept.ID)}
 		}
 	}
 	shown.Wrong = locale.Of(shown.Language).Say(wrong)
-	drawn := s.timesOffered(live, shown)
+	drawn := s.timesOffered(live, hit.Tag, shown)
 	drawn.status = status
 	return drawn
 }
@@ -90,7 +90,7 @@ func (s *Server) bookingForm(asked request, live *livePage, block string, target
 	}
 	form := pressed.form
 	shown := render.BookingForm{
-		Booking: *target.Book, Lang: live.languageOf(asked, cmp.Or(form.Get("lang"), asks.Get("lang"))),
+		Booking: *target.Book, Lang: live.reads(asked, cmp.Or(form.Get("lang"), asks.Get("lang"))),
 		Chosen: form.Get("time"), Address: form.Get("address"), Name: invalid.Cut(invalid.OneLine(form.Get("name")), page.MaxBookingName),
 		Word: invalid.Cut(invalid.KeepLines(form.Get("word")), page.MaxBookingWord),
 	}
@@ -154,19 +154,23 @@ func (s *Server) askForTime(asked request, live *livePage, of *page.Booking, one
 // timesKey names a form as it was drawn for whoever opens it.
 type timesKey struct {
 	editionKey
-	block, language, after string
+	block, tag, language, after string
 }
 
 // timesAsked answers whoever opens a form with the times that were free a moment ago.
-func (s *Server) timesAsked(live *livePage, block string, shown render.BookingForm) answer {
-	key := timesKey{editionKey{live.PageID, live.Edition}, block, shown.Lang, shown.After}
+func (s *Server) timesAsked(live *livePage, hit ingest.Hit, shown render.BookingForm) answer {
+	tag := hit.Tag
+	if live.tags[tag] == "" {
+		tag = "" // nobody is to fill the memory with made-up ones
+	}
+	key := timesKey{editionKey{live.PageID, live.Edition}, hit.Block, tag, shown.Lang, shown.After}
 	if shown.Mark != "" {
-		return s.timesOffered(live, shown) // it is one visitor's
+		return s.timesOffered(live, tag, shown) // it is one visitor's
 	}
 	if drawn, known := s.times.Get(key); known {
 		return drawn
 	}
-	drawn := s.timesOffered(live, shown)
+	drawn := s.timesOffered(live, tag, shown)
 	if drawn.status == http.StatusOK {
 		s.times.Add(key, drawn)
 	}
@@ -174,7 +178,7 @@ func (s *Server) timesAsked(live *livePage, block string, shown render.BookingFo
 }
 
 // timesOffered answers with the times that are free.
-func (s *Server) timesOffered(live *livePage, shown render.BookingForm) answer {
+func (s *Server) timesOffered(live *livePage, tag string, shown render.BookingForm) answer {
 	taken, err := s.takenOn(live.PageID)
 	if err != nil {
 		return s.failed(live.locale(), err)
@@ -196,7 +200,7 @@ func (s *Server) timesOffered(live *livePage, shown render.BookingForm) answer {
 		shown.Later = "?" + later.Encode()
 	}
 	shown.Offer(free)
-	return s.formPage(http.StatusOK, live, shown.Lang, render.SignUpPage{
+	return s.formPage(http.StatusOK, live, tag, shown.Lang, render.SignUpPage{
 		Language: shown.Language, Title: shown.Title, Book: &shown, Leads: []string{s.Origin},
 	})
 }
@@ -220,6 +224,6 @@ func (s *Server) takenOn(pageID uuid.UUID) ([]booking.Span, error) {
 }
 
 // bookingAddress is where a visitor sees how a time stands that they asked for. Nobody else finds it.
-func (s *Server) bookingAddress(id uuid.UUID) string {
-	return s.Origin + mailing.BookingPath + mailing.BookingToken(s.LetterKey, id)
+func (s *Server) bookingAddress(origin string, id uuid.UUID) string {
+	return origin + mailing.BookingPath + mailing.BookingToken(s.LetterKey, id)
 }

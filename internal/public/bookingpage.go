@@ -46,7 +46,8 @@ type bookingPage struct {
 
 // bookingOf finds the page of a token, and answers where there is none.
 func (s *Server) bookingOf(ctx context.Context, c *gin.Context) (*bookingPage, bool) {
-	own := s.requestOf(c).locale()
+	asked := s.requestOf(c)
+	own := asked.locale()
 	id, ok := mailing.ReadBookingToken(s.LetterKey, c.Param("token"))
 	if !ok {
 		s.say(c, http.StatusNotFound, spoken(own, "link_over"))
@@ -59,6 +60,9 @@ func (s *Server) bookingOf(ctx context.Context, c *gin.Context) (*bookingPage, b
 		return nil, false
 	case err != nil:
 		s.failed(own, err).write(c)
+		return nil, false
+	}
+	if s.standsElsewhere(c, asked, one.WorkspaceID) {
 		return nil, false
 	}
 	b := &bookingPage{Server: s, Booking: one, in: locale.Of(one.Language), live: s.pageOf(ctx, one.PageID), now: s.Now()}
@@ -93,7 +97,7 @@ func (s *Server) booking(c *gin.Context) {
 			return
 		}
 		s.taken.Remove(b.pageID())
-		answer{status: http.StatusSeeOther, header: s.headers.pressed, location: s.bookingAddress(b.ID)}.write(c)
+		answer{status: http.StatusSeeOther, header: s.headers.pressed, location: b.here()}.write(c)
 		return
 	case does == pays && b.State == booking.Agreed && b.Price > 0:
 		b.pay(c)
@@ -108,6 +112,9 @@ func (b *bookingPage) pageID() (id uuid.UUID) {
 	}
 	return id
 }
+
+// here is the address of the page.
+func (b *bookingPage) here() string { return b.bookingAddress(b.workspaceOrigin(b.WorkspaceID), b.ID) }
 
 func (b *bookingPage) canCallOff() bool {
 	_, err := b.State.After(booking.Withdraw, b.StartsAt, b.now)
@@ -194,7 +201,7 @@ func (b *bookingPage) showCost(ctx context.Context, c *gin.Context, state bookin
 
 // pay leads to where it is paid for.
 func (b *bookingPage) pay(c *gin.Context) {
-	here := b.bookingAddress(b.ID)
+	here := b.here()
 	leads, status, err := b.begin(b.requestOf(c), b.ID.String(), store.Payment{
 		WorkspaceID: b.WorkspaceID, PageID: b.PageID, PageName: b.PageName, Block: b.Block, BlockTitle: b.BlockTitle, Edition: b.Edition,
 		Source: b.Source, Own: b.Own, Language: b.Language, Amount: b.Price, Currency: b.Currency, BegunAt: b.now, BookingID: &b.ID,
@@ -236,6 +243,6 @@ func (s *Server) bookingCalendar(c *gin.Context) {
 }
 
 func (b *bookingPage) draw(c *gin.Context, status int, shown render.SignUpPage) {
-	shown.Language = b.Language
+	shown.Language, shown.Back = b.Language, b.live.backOf(b.Source, b.Language)
 	b.drawFor(c, status, b.in, b.live, shown)
 }

@@ -11,7 +11,6 @@ import (
 	"jundle/internal/calendar"
 	"jundle/internal/core/audience"
 	"jundle/internal/core/contact"
-	"jundle/internal/core/locale"
 	"jundle/internal/core/page"
 	"jundle/internal/core/traffic"
 	"jundle/internal/filehandler"
@@ -45,6 +44,7 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	if err != nil {
 		return s.missing(live.locale(), err)
 	}
+	from := entry{live, hit.Tag, live.reads(asked, chosenIn(asked.query))}
 	key, item, _ := strings.Cut(pressed.block, ".")
 	target, found := targets.Find(key, item)
 	if !found || !answers(target.Target, asked) {
@@ -64,10 +64,10 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	} else if off, err := s.pages.takenOff(live, key, item); err != nil {
 		return s.failed(live.locale(), err)
 	} else if !s.leadsOn(off) {
-		return s.notice(http.StatusGone, spoken(live.locale(), "off_page"))
+		return s.notice(http.StatusGone, from.spoken("off_page"))
 	}
 	if target.Off {
-		return s.notice(http.StatusGone, spoken(live.locale(), "off_now"))
+		return s.notice(http.StatusGone, from.spoken("off_now"))
 	}
 	if target.Gate != nil {
 		at := s.gateOf(asked, live, target.Gate, key, target.Name)
@@ -97,12 +97,12 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	if asked.isBeacon() {
 		return answer{status: http.StatusNoContent, header: s.headers.common}
 	}
-	from, _ := live.attributor.Find(event.Source)
+	known, _ := live.attributor.Find(event.Source)
 	if target.Calendar != nil {
 		return s.calendar(target.Target, live, hit.At)
 	}
-	target.Address = live.Document.Tagging.Tag(target.Address, from.Tag, from.Medium, key)
-	return s.lead(asked, live.locale(), target.Target)
+	target.Address = live.Document.Tagging.Tag(target.Address, known.Tag, known.Medium, key)
+	return s.lead(asked, from, target.Target)
 }
 
 // answers tells whether something is pressed in the way a request came: what is told only is
@@ -122,14 +122,15 @@ func (s *Server) leadsOn(off store.TakenOff) bool {
 }
 
 // lead takes the visitor to a target.
-func (s *Server) lead(asked request, in *locale.Locale, target page.Target) answer {
+func (s *Server) lead(asked request, from entry, target page.Target) answer {
 	if target.Card != nil {
 		return s.card(*target.Card)
 	}
+	in := from.locale()
 	if target.Venue != nil {
 		return s.notice(http.StatusOK, render.Notice{
 			Language: in.Tag(), Title: target.Name, Text: in.Say("directions_text"), Value: target.Venue.Point.Shown(),
-			Link: target.Venue.Point.URI(),
+			Link: target.Venue.Point.URI(), Back: from.back(),
 		})
 	}
 	parsed, err := url.Parse(target.Address)
@@ -140,6 +141,7 @@ func (s *Server) lead(asked request, in *locale.Locale, target page.Target) answ
 		}
 		return s.notice(http.StatusOK, render.Notice{
 			Language: in.Tag(), Title: target.Name, Text: in.Say(does), Value: contact.Shown(target.Address), Link: target.Address,
+			Back: from.back(),
 		})
 	}
 	return answer{status: http.StatusFound, header: s.headers.pressed, location: s.rerouted(target.Address)}

@@ -6,6 +6,7 @@ import (
 	"net"
 	"net/http"
 	"net/netip"
+	"net/url"
 	"strings"
 	"sync"
 	"time"
@@ -146,6 +147,27 @@ func (s *Server) originUnder(host *store.OwnHost) string {
 	return s.OwnOrigin(host.Host)
 }
 
+// workspaceOrigin is under which the pages of a workspace stand.
+func (s *Server) workspaceOrigin(workspace uuid.UUID) string {
+	_, leads := s.hosts.ofWorkspace(workspace, s.Now())
+	return s.originUnder(leads)
+}
+
+// standsElsewhere answers who asked for a page of a visitor's own, such as that of a booking, under another host than
+// those of its workspace: with nothing under a foreign one, and under the one that all share by sending who opens it on
+// to the workspace's own. It reports false where the page is to be answered here.
+func (s *Server) standsElsewhere(c *gin.Context, asked request, workspace uuid.UUID) bool {
+	switch origin := s.workspaceOrigin(workspace); {
+	case asked.host != nil && asked.host.WorkspaceID != workspace:
+		s.notFound(asked.locale()).write(c)
+	case asked.host == nil && origin != s.Origin && asked.method != http.MethodPost:
+		answer{status: http.StatusSeeOther, header: s.headers.pressed, location: origin + c.Request.URL.RequestURI()}.write(c)
+	default:
+		return false
+	}
+	return true
+}
+
 // isElsewhere tells whether a page stands under another host than the one it was asked for under.
 func (s *Server) isElsewhere(asked request, live *livePage) bool {
 	if live.under == nil || !live.under.LeadsAt(s.Now()) {
@@ -160,11 +182,23 @@ func (s *Server) ledOn(asked request, live *livePage, tag string) answer {
 	origin := s.origin(live)
 	if s.isOwn(asked.ownMark, live.WorkspaceID) {
 		mark := ownmark.Make(s.OwnKey, live.WorkspaceID, s.Now().Add(10*time.Minute))
-		return answer{status: http.StatusSeeOther, header: s.headers.moved, location: origin + "/-/own/" + mark + "?page=" + live.Address}
+		return answer{status: http.StatusSeeOther, header: s.headers.moved, location: origin + "/-/own/" + mark + "?" + s.ownEntry(asked, live, tag)}
 	}
 	led := s.moved(asked, live, tag)
 	led.location = origin + led.location
 	return led
+}
+
+// ownEntry names the page to go on to, and how it was opened.
+func (s *Server) ownEntry(asked request, live *livePage, tag string) string {
+	entry := url.Values{"page": {live.Address}}
+	if live.tags[tag] != "" {
+		entry.Set("tag", tag)
+	}
+	if lang := live.reads(asked, chosenIn(asked.query)); lang != "" {
+		entry.Set("lang", lang)
+	}
+	return entry.Encode()
 }
 
 // byTLS has browsers come by TLS, and who comes to a host of a workspace's own without come again with it.

@@ -32,7 +32,11 @@ func (s *Server) own(c *gin.Context) {
 	c.SetCookie(ownmark.Cookie, mark, int(ownmark.LastsFor.Seconds()), "/", "", secure, true)
 	c.Header("Cache-Control", "no-store")
 	if name, err := address.ParsePageAddress(c.Query("page")); err == nil {
-		c.Redirect(http.StatusSeeOther, "/"+name)
+		tag, err := address.ParseTag(c.Query("tag"))
+		if err != nil {
+			tag = ""
+		}
+		c.Redirect(http.StatusSeeOther, render.EntryAddress(render.Visit{Address: name, Tag: tag, Reads: c.Query("lang")}))
 		return
 	}
 	if path := c.Query("studio"); strings.HasPrefix(path, "/") {

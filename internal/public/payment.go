@@ -49,15 +49,15 @@ const (
 // askedToPay answers the form of a block by which visitors pay: with the form once more where something is wrong, and
 // otherwise with the page of the payment service.
 func (s *Server) askedToPay(asked request, live *livePage, hit ingest.Hit, of *page.Payment, pressed press) answer {
+	reads := live.reads(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query)))
 	shown := render.PaymentForm{
-		Payment: *of, ID: "pay", Corners: "rounded", Action: pressed.path,
-		Lang:   live.languageOf(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query))),
+		Payment: *of, ID: "pay", Corners: "rounded", Action: render.WithLanguage(pressed.path, reads), Lang: reads,
 		Choice: pressed.form.Get("amount"), Typed: pressed.form.Get("own"), Said: invalid.OneLine(pressed.form.Get("word")),
 	}
 	shown.Language = cmp.Or(shown.Lang, live.Document.Language)
 	live.Document.Speak(shown.Lang, "blocks/"+hit.Block+"/payment", &shown.Payment)
 	answered := func(status int) answer {
-		return s.formPage(status, live, shown.Lang, render.SignUpPage{
+		return s.formPage(status, live, hit.Tag, shown.Lang, render.SignUpPage{
 			Language: shown.Language, Title: shown.Title, Pay: &shown, Leads: live.pays,
 		})
 	}
@@ -96,7 +96,7 @@ func (s *Server) beginPayment(
 		WorkspaceID: live.WorkspaceID, PageID: &live.PageID, PageName: live.Document.Header.Name, Block: hit.Block, BlockTitle: of.Title,
 		Edition: hit.Edition, Source: event.Source, Own: hit.Own, Language: shown.Language, Amount: money.Minor, Currency: money.Currency,
 		Word: word, BegunAt: hit.At,
-	}, s.paidAddress, s.origin(live)+"/"+live.Address)
+	}, func(id uuid.UUID) string { return s.paidAddress(s.origin(live), id) }, s.origin(live)+live.backTo(hit.Tag, shown.Lang))
 	if leads != "" {
 		s.Recorder.Record(event)
 	}
@@ -140,19 +140,20 @@ func (s *Server) begin(
 }
 
 // paidAddress is where a visitor comes back to after a payment. Nobody else finds it.
-func (s *Server) paidAddress(id uuid.UUID) string {
-	return s.Origin + paidPath + base64.RawURLEncoding.EncodeToString(append(id[:], s.signed("paid", id.String())...))
+func (s *Server) paidAddress(origin string, id uuid.UUID) string {
+	return origin + paidPath + base64.RawURLEncoding.EncodeToString(append(id[:], s.signed("paid", id.String())...))
 }
 
 // paid answers who comes back from a payment: with how it stands.
 func (s *Server) paid(c *gin.Context) {
-	own := s.requestOf(c).locale()
+	asked := s.requestOf(c)
+	own := asked.locale()
 	raw, err := base64.RawURLEncoding.DecodeString(c.Param("token"))
 	var id uuid.UUID
 	if err == nil && len(raw) > len(id) {
 		copy(id[:], raw)
 	}
-	if id == (uuid.UUID{}) || s.paidAddress(id) != s.Origin+paidPath+c.Param("token") {
+	if id == (uuid.UUID{}) || s.paidAddress("", id) != paidPath+c.Param("token") {
 		s.notFound(own).write(c)
 		return
 	}
@@ -163,8 +164,11 @@ func (s *Server) paid(c *gin.Context) {
 		s.missing(own, err).write(c)
 		return
 	}
+	if s.standsElsewhere(c, asked, one.WorkspaceID) {
+		return
+	}
 	in, live := locale.Of(one.Language), s.pageOf(ctx, one.PageID)
-	shown := render.SignUpPage{Language: one.Language}
+	shown := render.SignUpPage{Language: one.Language, Back: live.backOf(one.Source, one.Language)}
 	money := []string{"Amount", one.Money().In(one.Language)}
 	switch one.Record().State() {
 	case payment.IsPaid:

@@ -255,7 +255,7 @@ func TestEveryKindOfEvidenceIsFoundAndCarriedOnToWhatIsPressed(t *testing.T) {
 			loft.ID.String(),
 		},
 		{"/quarrow-clay", func(r *http.Request) { r.Header.Set("User-Agent", phone+" Photoloft/3.1") }, source.ByApp, loft.ID.String()},
-		{"/quarrow-clay", func(r *http.Request) { r.Header.Set("Referer", "https://pages.example/other") }, source.Untagged, ""},
+		{"/quarrow-clay", func(r *http.Request) { r.Header.Set("Referer", "https://pages.example/other") }, source.Onward, ""},
 		{"/quarrow-clay?utm_source=guild", func(*http.Request) {}, source.ByCampaign, "campaign:guild"},
 	}
 	for i, c := range cases {

@@ -32,14 +32,14 @@ func (s *Server) addRoutes() {
 	others.GET(sitemapPath, s.sitemap)
 	others.GET(render.SharingPath+":address/:edition", s.sharingPicture)
 	others.GET("/-/own/:mark", s.own)
+	others.GET(paidPath+":token", s.paid)
+	others.Match([]string{http.MethodGet, http.MethodPost}, mailing.SignUpPath+":token", s.letterLink)
+	others.Match([]string{http.MethodGet, http.MethodPost}, mailing.BookingPath+":token", s.booking)
+	others.GET(mailing.BookingPath+":token"+calendarPath, s.bookingCalendar)
 	shared := others.Group("", s.onlyShared)
 	shared.GET("/-/figures/:token", s.figures)
 	shared.GET("/-/preview/:token", s.workingCopy)
-	shared.GET(paidPath+":token", s.paid)
 	shared.POST(payments.NoticePath+":service", s.paymentNotice)
-	shared.Match([]string{http.MethodGet, http.MethodPost}, mailing.SignUpPath+":token", s.letterLink)
-	shared.Match([]string{http.MethodGet, http.MethodPost}, mailing.BookingPath+":token", s.booking)
-	shared.GET(mailing.BookingPath+":token"+calendarPath, s.bookingCalendar)
 }
 
 // addCounted adds what is counted: pages, presses and short links. A slash at the

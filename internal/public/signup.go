@@ -34,20 +34,20 @@ var (
 // once more where something is wrong, and otherwise with what comes next. Nothing tells
 // whether an address was there before.
 func (s *Server) askedToSignUp(asked request, live *livePage, hit ingest.Hit, of *page.SignUp, pressed press) answer {
+	reads := live.reads(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query)))
 	shown := render.SignUpForm{
-		SignUp: *of, ID: "address", Corners: "rounded", Action: pressed.path,
-		Lang:    live.languageOf(asked, cmp.Or(pressed.form.Get("lang"), chosenIn(asked.query))),
+		SignUp: *of, ID: "address", Corners: "rounded", Action: render.WithLanguage(pressed.path, reads), Lang: reads,
 		Address: pressed.form.Get("address"), Agreed: pressed.form.Get("agree") != "",
 	}
 	shown.Language = cmp.Or(shown.Lang, live.Document.Language)
 	live.Document.Speak(shown.Lang, "blocks/"+hit.Block+"/signup", &shown.SignUp)
 	in := locale.Of(shown.Language)
 	if asked.method != http.MethodPost {
-		return s.signUpAsked(asked, live, shown)
+		return s.signUpAsked(asked, live, hit.Tag, shown)
 	}
 	wrong := func(status int, id string) answer {
 		shown.Wrong = in.Say(id)
-		return s.signUpForm(status, live, shown)
+		return s.formPage(status, live, hit.Tag, shown.Lang, render.SignUpPage{Language: shown.Language, Title: shown.Title, Form: &shown})
 	}
 	written, key, err := signup.Address(pressed.form.Get("address"))
 	switch {
@@ -100,7 +100,7 @@ type signUpKey struct {
 
 // signUpAsked answers whoever opens the address of a form: with the form alone, or with what
 // comes next once it was sent. It is drawn once.
-func (s *Server) signUpAsked(asked request, live *livePage, form render.SignUpForm) answer {
+func (s *Server) signUpAsked(asked request, live *livePage, tag string, form render.SignUpForm) answer {
 	key := signUpKey{editionKey{live.PageID, live.Edition}, form.Action, form.Lang, strings.HasPrefix(asked.query, sentQuery)}
 	if drawn, known := s.signUps.Get(key); known {
 		return drawn
@@ -110,7 +110,8 @@ func (s *Server) signUpAsked(asked request, live *livePage, form render.SignUpFo
 		in := locale.Of(form.Language)
 		shown = render.SignUpPage{Title: in.Say("look_in_mailbox"), Text: in.Say("look_in_mailbox_text")}
 	}
-	drawn := s.signUpPage(http.StatusOK, live, form, shown)
+	shown.Language = form.Language
+	drawn := s.formPage(http.StatusOK, live, tag, form.Lang, shown)
 	s.signUps.Add(key, drawn)
 	return drawn
 }
@@ -127,21 +128,9 @@ func (s *Server) sentSignUp(pressed press, lang string) answer {
 	return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: next}
 }
 
-func (s *Server) signUpForm(status int, live *livePage, form render.SignUpForm) answer {
-	return s.signUpPage(status, live, form, render.SignUpPage{Title: form.Title, Form: &form})
-}
-
-func (s *Server) signUpPage(status int, live *livePage, form render.SignUpForm, shown render.SignUpPage) answer {
-	shown.Language = form.Language
-	return s.formPage(status, live, form.Lang, shown)
-}
-
-// formPage answers with a page about a form in the looks of its page, from which a way leads back.
-func (s *Server) formPage(status int, live *livePage, lang string, shown render.SignUpPage) answer {
-	shown.Back = "/" + live.Address
-	if lang != "" {
-		shown.Back += "?lang=" + url.QueryEscape(lang)
-	}
+// formPage answers with a page about a form in the looks of its page, with a link back to it as the visitor opened it.
+func (s *Server) formPage(status int, live *livePage, tag, reads string, shown render.SignUpPage) answer {
+	shown.Back = live.backTo(tag, reads)
 	html, policy, err := render.SignUp(live.Document.Look, shown)
 	if err != nil {
 		return s.failed(live.locale(), err)
@@ -155,7 +144,8 @@ func (s *Server) formPage(status int, live *livePage, lang string, shown render.
 // when it is opened, which mail programs do by themselves, and what was chosen when that is
 // sent.
 func (s *Server) letterLink(c *gin.Context) {
-	own := s.requestOf(c).locale()
+	asked := s.requestOf(c)
+	own := asked.locale()
 	id, ok := mailing.ReadSignUpToken(s.LetterKey, c.Param("token"))
 	if !ok {
 		s.sayOver(c, own)
@@ -172,9 +162,12 @@ func (s *Server) letterLink(c *gin.Context) {
 		s.failed(own, err).write(c)
 		return
 	}
-	does := formIn(c).Get("do")
 	in, live := locale.Of(one.Language), s.pageOf(ctx, one.PageID)
-	shown := render.SignUpPage{Language: one.Language}
+	if s.standsElsewhere(c, asked, one.WorkspaceID) {
+		return
+	}
+	does := formIn(c).Get("do")
+	shown := render.SignUpPage{Language: one.Language, Back: live.backOf(one.Source, one.Language)}
 	named := []string{"Name", one.PageName, "Address", one.Address}
 	switch {
 	case does == "remove":
@@ -211,7 +204,7 @@ func (s *Server) drawLetterLink(c *gin.Context, in *locale.Locale, live *livePag
 func (s *Server) drawFor(c *gin.Context, status int, in *locale.Locale, live *livePage, shown render.SignUpPage) {
 	looks := page.New().Look
 	if live != nil {
-		looks, shown.Back = live.Document.Look, "/"+live.Address
+		looks = live.Document.Look
 	}
 	html, policy, err := render.SignUp(looks, shown)
 	if err != nil {

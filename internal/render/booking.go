@@ -13,7 +13,7 @@ import (
 type BookingForm struct {
 	page.Booking
 	Language string
-	// Lang is the language that the page was read in, where that is not its own.
+	// Lang is the language that the page is read in; empty for a page in one language.
 	Lang string
 	// Days are those with times that are free, none for no time, and Later the address of those after them; empty
 	// for no more.

@@ -28,7 +28,7 @@ func languagesOf(visit Visit, own string, offered []string, shown string) []offe
 	for i, tag := range offered {
 		name := display.Self.Name(language.Make(tag))
 		all[i] = offeredLanguage{
-			Tag: tag, Name: cases.Title(language.Make(tag), cases.NoLower).String(name), Path: entryPath(visit) + "?lang=" + url.QueryEscape(tag),
+			Tag: tag, Name: cases.Title(language.Make(tag), cases.NoLower).String(name), Path: WithLanguage(entryPath(visit), tag),
 			Canonical: canonicalOf(visit, own, tag), Own: tag == own, Shown: tag == shown,
 		}
 		if all[i].Name == "" {

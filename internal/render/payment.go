@@ -14,7 +14,7 @@ type PaymentForm struct {
 	// Action is where it is sent; empty where it cannot be.
 	Action   string
 	Language string
-	// Lang is the language that the page was read in, where that is not its own.
+	// Lang is the language that the page is read in; empty for a page in one language.
 	Lang string
 	// Choice, Typed and Said are what was filled in before, and Wrong what is wrong about it.
 	Choice, Typed, Said, Wrong string
@@ -25,7 +25,7 @@ func (v blockView) PayForm() PaymentForm {
 	content, _ := v.C.(*page.Payment)
 	return PaymentForm{
 		Payment: *content, ID: "at-" + v.Key, Class: v.Own, Corners: v.Corners, Language: v.Language, Action: v.painter.link(v.Key, ""),
-		Lang: v.painter.visit.Language,
+		Lang: v.painter.visit.Reads,
 	}
 }
 

@@ -15,6 +15,7 @@ import (
 	"fmt"
 	"html/template"
 	"io/fs"
+	"net/url"
 	"regexp"
 	"strings"
 	"time"
@@ -59,6 +60,8 @@ type Visit struct {
 	Find string
 	// Language is the one of the page's languages that is drawn; its own where it is empty.
 	Language string
+	// Reads is the language that addresses carry on; empty for a page in one language. Page sets it.
+	Reads string
 	// Pays are the hosts that its forms may lead to for paying, as PayHosts has them.
 	Pays []string
 	// Codes: the page's tracking codes run.
@@ -84,6 +87,18 @@ func entryPath(visit Visit) string {
 	return "/" + visit.Address + "/" + visit.Tag
 }
 
+// EntryAddress is the path that leads back to the page as the visitor opened it: with the tag of
+// their source and the language they read.
+func EntryAddress(visit Visit) string { return WithLanguage(entryPath(visit), visit.Reads) }
+
+// WithLanguage adds the language that is read to an address without a query; none where it is empty.
+func WithLanguage(path, language string) string {
+	if language == "" {
+		return path
+	}
+	return path + "?lang=" + url.QueryEscape(language)
+}
+
 // ClickPath is the path on the public listener that leads through to what can be
 // pressed under a key, and under an item where there are several.
 func ClickPath(visit Visit, key, item string) string {
@@ -94,11 +109,21 @@ func ClickPath(visit Visit, key, item string) string {
 	if visit.Tag != "" {
 		path += "/" + visit.Tag
 	}
-	return path
+	return WithLanguage(path, visit.Reads)
+}
+
+// carriedLanguage is the language that the addresses of a page carry, so that whoever reads one of
+// several goes on reading it; empty where there is but one.
+func carriedLanguage(doc page.Document, shown string) string {
+	if len(doc.Languages()) < 2 {
+		return ""
+	}
+	return cmp.Or(shown, doc.Language)
 }
 
 // Page draws the whole public page, and returns the policy to serve it with.
 func Page(doc page.Document, visit Visit) (html []byte, policy string, err error) {
+	visit.Reads = carriedLanguage(doc, visit.Language)
 	leads := func(key, item string) string { return ClickPath(visit, key, item) }
 	return drawPage(doc, visit, drawing{leads: leads, counting: true})
 }
@@ -173,7 +198,7 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	}
 	needed := needsOf(doc, doc.Visible(visit.To), visit, as.counting)
 	if as.counting && doc.CanBeSearched(visit.To) {
-		data.Search = &searchField{Action: entryPath(visit), Find: visit.Find, Found: p.foundWords(), Lang: visit.Language}
+		data.Search = &searchField{Action: entryPath(visit), Find: visit.Find, Found: p.foundWords(), Lang: visit.Reads}
 		needed.forms = true
 	}
 	if data.Codes = codes; codes != nil {
@@ -195,6 +220,8 @@ type Notice struct {
 	Value, Link string
 	// Report is where misuse is reported, and may be empty.
 	Report string
+	// Back leads to the page that the notice is about; empty for none.
+	Back string
 }
 
 // Message draws a notice, and returns the policy to serve it with.
@@ -279,7 +306,7 @@ type searchField struct {
 	Action string
 	// Find is what was looked for; Found says in how many blocks it was found.
 	Find, Found string
-	// Lang is the language that is drawn where that is not the page's own.
+	// Lang is the language that is drawn; empty for a page in one language.
 	Lang string
 }
 

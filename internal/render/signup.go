@@ -16,7 +16,7 @@ type SignUpForm struct {
 	// Action is where it is sent; empty where it cannot be.
 	Action   string
 	Language string
-	// Lang is the language that the page was read in, where that is not its own.
+	// Lang is the language that the page is read in; empty for a page in one language.
 	Lang string
 	// Address and Agreed are what was filled in before, and Wrong what is wrong about it.
 	Address, Wrong string
@@ -28,7 +28,7 @@ func (v blockView) Form() SignUpForm {
 	content, _ := v.C.(*page.SignUp)
 	return SignUpForm{
 		SignUp: *content, ID: "at-" + v.Key, Own: v.Own, Corners: v.Corners, Language: v.Language, Action: v.painter.link(v.Key, ""),
-		Lang: v.painter.visit.Language,
+		Lang: v.painter.visit.Reads,
 	}
 }
 

@@ -26,6 +26,9 @@ const (
 	// Untagged means that no evidence answered. It is never called direct:
 	// nobody knows that it was.
 	Untagged By = "untagged"
+	// Onward means that the visitor came from a page of our own, by a link that carried no tag, and
+	// that nothing else tells more: traffic.JoinVisits has it go on with the visit it belongs to.
+	Onward By = "onward"
 )
 
 // Kinds lists the kinds of evidence in the order in which they are asked.
@@ -224,6 +227,9 @@ func (b *Attributor) Attribute(evidence Evidence, at time.Time) Attribution {
 		// No list knows the host, but a visit that came from somewhere is not one
 		// that came from nowhere.
 		return Attribution{Source: UnlistedHost.Key(Domain(evidence.Referrer)), By: ByReferrer}
+	}
+	if evidence.Referrer != "" {
+		return Attribution{By: Onward}
 	}
 	return Attribution{By: Untagged}
 }

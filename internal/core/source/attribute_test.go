@@ -71,7 +71,7 @@ func TestTheFirstEvidenceThatAnswersNamesTheSource(t *testing.T) {
 			is(source.ByReferrer, "network:Findwell"),
 		},
 		{"a referrer no list knows", source.Evidence{Referrer: "blog.potters.example"}, is(source.ByReferrer, "host:potters.example")},
-		{"our own host says nothing", source.Evidence{Referrer: "pages.example"}, is(source.Untagged, "")},
+		{"our own host only says that", source.Evidence{Referrer: "pages.example"}, is(source.Onward, "")},
 		{"a profile that was the last on its network", source.Evidence{Referrer: "pinmoss.example"}, is(source.ByReferrer, "moss")},
 
 		{"a referrer before an app", source.Evidence{Referrer: "findwell.example", App: "Photoloft"}, is(source.ByReferrer, "network:Findwell")},

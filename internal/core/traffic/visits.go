@@ -52,8 +52,10 @@ func MarkRepeats(events []Event) {
 // JoinVisits gives each click the source of the visit it belongs to: that of the
 // view the visitor had before it, unless VisitGap has passed. Only a click that
 // carries a tag of its own keeps its source: the address of a click has nothing
-// else to tell, and the page it came from is our own. The slice must hold the
-// events of one page, in order, with their repeats marked.
+// else to tell, and the page it came from is our own. A view that came from a page of
+// our own, without a tag, goes on with the visit in the same way: somebody came back from a
+// form, or chose a language. The slice must hold the events of one page, in order, with
+// their repeats marked.
 func JoinVisits(events []Event) {
 	type latest struct {
 		view int
@@ -66,13 +68,18 @@ func JoinVisits(events []Event) {
 			continue
 		}
 		before, ok := seen[event.Visitor]
+		goesOn := ok && event.At.Sub(before.at) <= VisitGap
+		joins := event.Evidence == source.Onward || event.Kind != View && event.Evidence != source.ByTag
 		switch {
-		case event.Kind == View:
-			before.view = i
-		case !ok || event.At.Sub(before.at) > VisitGap:
-			continue
-		case event.Evidence != source.ByTag:
+		case goesOn && joins:
 			event.Source, event.Evidence = events[before.view].Source, events[before.view].Evidence
+		case event.Evidence == source.Onward:
+			event.Evidence = source.Untagged
+		}
+		if event.Kind == View {
+			before.view = i
+		} else if !goesOn {
+			continue
 		}
 		before.at = event.At
 		seen[event.Visitor] = before
