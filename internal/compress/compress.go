@@ -6,10 +6,17 @@ import (
 	"compress/gzip"
 )
 
+// large is from where on, in bytes, packing as well as it goes takes much longer and gains a few per cent.
+const large = 64 << 10
+
 // Gzip packs bytes (RFC 1952).
 func Gzip(plain []byte) ([]byte, error) {
 	var packed bytes.Buffer
-	writer, err := gzip.NewWriterLevel(&packed, gzip.BestCompression)
+	level := gzip.BestCompression
+	if len(plain) > large {
+		level = gzip.DefaultCompression
+	}
+	writer, err := gzip.NewWriterLevel(&packed, level)
 	if err != nil {
 		return nil, err
 	}

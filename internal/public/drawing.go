@@ -1,7 +1,9 @@
 package public
 
 import (
+	"bytes"
 	"cmp"
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
@@ -75,10 +77,14 @@ func (s *Server) drawn(live *livePage, key drawingKey, at time.Time) (*drawing, 
 		return ready, nil
 	}
 	made, err, _ := s.drawingNow.Do(fmt.Sprint(key), func() (any, error) {
-		ready, err := s.draw(live, key.variant, render.Visit{
-			To: audience.Audience{At: at, Source: live.tags[key.tag]}, Origin: s.origin(live), Address: live.Address, Front: live.inFront(),
-			Edition: live.Edition, Tag: key.tag, Language: key.language, Codes: key.codes, Pays: live.pays, Reroute: s.Reroute,
-		})
+		ctx, cancel := context.WithTimeout(context.Background(), readWithin)
+		defer cancel()
+		done, err := s.drawTurns.Take(ctx, live.PageID)
+		if err != nil {
+			return (*drawing)(nil), fmt.Errorf("wait for a turn to draw a page: %w", err)
+		}
+		defer done()
+		ready, err := s.draw(live, key, at)
 		if err == nil {
 			ready.validity = validAt(at, live.Document.Next)
 			s.drawings.add(key, ready, weightOfEntry+len(ready.uncompressed.body)+len(ready.compressed.body))
@@ -86,6 +92,43 @@ func (s *Server) drawn(live *livePage, key drawingKey, at time.Time) (*drawing, 
 		return ready, err
 	})
 	return made.(*drawing), err
+}
+
+// base is a page drawn for all tags that are shown the same, with tagPlace where the tag is to stand.
+type base struct {
+	validity
+	html   []byte
+	policy string
+}
+
+// baseKey names it; source is one that the page's rules name.
+type baseKey struct {
+	drawingKey
+	source string
+}
+
+// baseOf draws a page once for all tags: there may be a hundred, and each in nine languages.
+func (s *Server) baseOf(live *livePage, key drawingKey, at time.Time) (base, error) {
+	named := baseKey{key, ""}
+	if from := live.tags[key.tag]; live.tellsApart[from] {
+		named.source = from
+	}
+	if named.tag != "" {
+		named.tag = s.tagPlace
+	}
+	if held, ok := s.bases.get(named); ok && held.holds(at) {
+		return held, nil
+	}
+	html, policy, err := render.Page(live.Document.InVariant(key.variant, at), render.Visit{
+		To: audience.Audience{At: at, Source: live.tags[key.tag]}, Origin: s.origin(live), Address: live.Address, Front: live.inFront(),
+		Edition: live.Edition, Tag: named.tag, Language: key.language, Codes: key.codes, Pays: live.pays, Reroute: s.Reroute,
+	})
+	if err != nil {
+		return base{}, err
+	}
+	drawn := base{validAt(at, live.Document.Next), html, policy}
+	s.bases.add(named, drawn, weightOfEntry+len(html))
+	return drawn, nil
 }
 
 // variantOf is the variant that a visitor is shown of the trial that runs; 0 where none does.
@@ -97,18 +140,19 @@ func (p *livePage) variantOf(event store.Event, at time.Time) int {
 	return trial.Share(shown.ID, event.Visitor[:], shown.Variants)
 }
 
-func (s *Server) draw(p *livePage, variant int, visit render.Visit) (*drawing, error) {
+func (s *Server) draw(p *livePage, key drawingKey, at time.Time) (*drawing, error) {
 	common := s.headers.common
-	if !p.Document.IsOpen(visit.To.At) {
-		return drawClosed(common, p.Document.In(visit.Language), visit.To.At, s.AbuseLink)
+	if !p.Document.IsOpen(at) {
+		return drawClosed(common, p.Document.In(key.language), at, s.AbuseLink)
 	}
-	plain, policy, err := render.Page(p.Document.InVariant(variant, visit.To.At), visit)
+	drawn, err := s.baseOf(p, key, at)
 	if err != nil {
 		return nil, err
 	}
+	plain := bytes.ReplaceAll(drawn.html, []byte(s.tagPlace), []byte(key.tag))
 	packed, err := compress.Gzip(plain)
 	if p.offered != nil {
-		common = with(common, map[string]string{"Content-Language": cmp.Or(visit.Language, p.Document.Language), "Vary": "Accept-Language"})
+		common = with(common, map[string]string{"Content-Language": cmp.Or(key.language, p.Document.Language), "Vary": "Accept-Language"})
 	}
 	if p.runsCodes {
 		common = with(common, map[string]string{"Vary": strings.TrimPrefix(common.Get("Vary")+", Sec-GPC", ", ")})
@@ -116,7 +160,7 @@ func (s *Server) draw(p *livePage, variant int, visit render.Visit) (*drawing, e
 	if p.Document.Sharing.Unlisted {
 		common = with(common, map[string]string{"X-Robots-Tag": "noindex"})
 	}
-	return newDrawing(common, plain, packed, policy), err
+	return newDrawing(common, plain, packed, drawn.policy), err
 }
 
 // drawClosed draws what stands in place of a page that rests, or outside its times. It is

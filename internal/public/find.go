@@ -1,6 +1,7 @@
 package public
 
 import (
+	"context"
 	"net/http"
 	"net/url"
 	"strings"
@@ -11,10 +12,6 @@ import (
 	"jundle/internal/core/page"
 	"jundle/internal/render"
 )
-
-// findsAtOnce is how many searches are drawn at the same time, in all: what is looked for
-// is anybody's choice, so that no drawing can be held for the next.
-const findsAtOnce = 2
 
 // findWithin is how long a search waits for its turn. Who waits longer gets the whole page.
 const findWithin = time.Second
@@ -38,12 +35,14 @@ func (s *Server) found(live *livePage, tag, language, find string, at time.Time)
 	if !live.Document.IsOpen(at) || !live.Document.CanBeSearched(to) {
 		return answer{}, false
 	}
-	select {
-	case s.finding <- struct{}{}:
-		defer func() { <-s.finding }()
-	case <-time.After(findWithin):
+	ctx, cancel := context.WithTimeout(context.Background(), findWithin)
+	defer cancel()
+	// What is looked for is anybody's choice, so that no drawing can be held for the next.
+	done, err := s.drawTurns.Take(ctx, live.PageID)
+	if err != nil {
 		return answer{}, false
 	}
+	defer done()
 	if live.tags[tag] == "" {
 		tag = ""
 	}

@@ -30,6 +30,13 @@ const (
 	cachedPages    = 48 << 20
 	cachedEditions = 16 << 20
 	cachedDrawings = 64 << 20
+	cachedBases    = 16 << 20
+)
+
+const (
+	// drawnAtOnce is how much is drawn at the same time at most, drawingsWaiting how much of one page may wait.
+	drawnAtOnce     = 4
+	drawingsWaiting = 1000
 )
 
 const (
@@ -54,6 +61,8 @@ type livePage struct {
 	pays []string
 	// runsCodes: there are tracking codes on it that run.
 	runsCodes bool
+	// tellsApart are the sources that its rules name.
+	tellsApart map[string]bool
 	// offered finds the language of the page that a visitor reads; nil where there is but one.
 	offered *offered
 	// serial tells it from the same page read again after a change.
@@ -275,6 +284,7 @@ func (c *pageCache) readPage(ctx context.Context, name string) (*livePage, error
 	for _, id := range append(row.Document.DestinationIDs(), row.Document.FeedIDs()...) {
 		live.dependsOn[id] = true
 	}
+	live.tellsApart = row.Document.TellsApart()
 	live.offered, live.runsCodes = offeredBy(row.Document), len(row.Document.RunningCodes()) > 0
 	for _, source := range row.Sources {
 		for _, tag := range source.Tags {

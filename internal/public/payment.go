@@ -8,7 +8,6 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
-	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -42,8 +41,8 @@ const (
 	PaymentsAtOnce = 48
 	// paymentsOfOne is how many of those are of one workspace, whose service may be slow.
 	paymentsOfOne = 4
-	// turnAgain is when who found no turn looks again.
-	turnAgain = 50 * time.Millisecond
+	// paymentsWaiting is how many of one workspace wait for a turn.
+	paymentsWaiting = 200
 )
 
 // askedToPay answers the form of a block by which visitors pay: with the form once more where something is wrong, and
@@ -123,10 +122,11 @@ func (s *Server) begin(
 			return "", http.StatusTooManyRequests, nil
 		}
 	}
-	if !s.paying.take(ctx, one.WorkspaceID) {
-		return "", http.StatusServiceUnavailable, nil
+	done, err := s.paying.Take(ctx, one.WorkspaceID)
+	if err != nil {
+		return "", http.StatusServiceUnavailable, nil //nolint:nilerr // nobody's fault: there was no turn in time
 	}
-	defer s.paying.leave(one.WorkspaceID)
+	defer done()
 	leads, err = s.Payments.Begin(ctx, one, returns, cancelled)
 	var refused *payments.Refused
 	switch {
@@ -225,46 +225,5 @@ func (s *Server) paymentNotice(c *gin.Context) {
 	default:
 		slog.Error("a notice of a payment was not kept", "service", service, "error", err)
 		c.Status(http.StatusServiceUnavailable) // it is sent again
-	}
-}
-
-// payingTurns are turns to begin a payment, of all and of each workspace.
-type payingTurns struct {
-	mu  sync.Mutex
-	all int
-	of  map[uuid.UUID]int
-}
-
-// take waits for a turn; false where none came in time.
-func (p *payingTurns) take(ctx context.Context, workspace uuid.UUID) bool {
-	for {
-		if p.takeNow(workspace) {
-			return true
-		}
-		select {
-		case <-ctx.Done():
-			return false
-		case <-time.After(turnAgain):
-		}
-	}
-}
-
-func (p *payingTurns) takeNow(workspace uuid.UUID) bool {
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	if p.all >= PaymentsAtOnce || p.of[workspace] >= paymentsOfOne {
-		return false
-	}
-	p.all++
-	p.of[workspace]++
-	return true
-}
-
-func (p *payingTurns) leave(workspace uuid.UUID) {
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	p.all--
-	if p.of[workspace]--; p.of[workspace] == 0 {
-		delete(p.of, workspace)
 	}
 }

@@ -7,10 +7,12 @@ package public
 
 import (
 	"context"
+	"crypto/rand"
 	"fmt"
 	"net/http"
 	"net/netip"
 	"net/url"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -26,6 +28,7 @@ import (
 	"jundle/internal/ingest"
 	"jundle/internal/render"
 	"jundle/internal/store"
+	"jundle/internal/turns"
 )
 
 // Options are what the public listener is made with.
@@ -72,12 +75,16 @@ type Server struct {
 	// drawnFigures are shared figures that were drawn a moment ago.
 	drawnFigures *weighed[string, drawnFigures]
 	figuresNow   singleflight.Group
-	// previewing is taken by who has a preview drawn.
-	previewing chan struct{}
-	// pictures are those for posts that were drawn; picturing is taken by who has one drawn.
+	// drawTurns are turns to draw something of a page, for as long as it takes a processor. One is left to
+	// visitors of what is drawn already.
+	drawTurns *turns.Turns[uuid.UUID]
+	// bases are pages that were drawn for all tags, with tagPlace where a tag stands: a random word that
+	// no creator can have written.
+	bases    *weighed[baseKey, base]
+	tagPlace string
+	// pictures are those for posts that were drawn.
 	pictures    *weighed[editionKey, []byte]
 	picturesNow singleflight.Group
-	picturing   chan struct{}
 	// sitemaps are those that were made a moment ago.
 	sitemaps   *weighed[string, drawnSitemap]
 	sitemapNow singleflight.Group
@@ -86,10 +93,8 @@ type Server struct {
 	takenNow singleflight.Group
 	// times are forms with times to ask for that were drawn a moment ago.
 	times *expirable.LRU[timesKey, answer]
-	// paying is taken by who begins a payment.
-	paying payingTurns
-	// finding is taken by who has a search drawn.
-	finding chan struct{}
+	// paying are turns to begin a payment of a workspace.
+	paying *turns.Turns[uuid.UUID]
 	// notices are those that were drawn.
 	notices *lru.Cache[render.Notice, answer]
 	// gates are those that were drawn.
@@ -113,12 +118,13 @@ func New(options Options) (*Server, error) {
 		Options: options, host: origin.Host, headers: newHeaders(), hosts: hosts,
 		pages:  newPageCache(options, origin.Hostname(), hosts),
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
-		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), previewing: make(chan struct{}, previewsAtOnce),
-		finding: make(chan struct{}, findsAtOnce), pictures: newWeighed[editionKey, []byte](cachedPictures),
+		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), pictures: newWeighed[editionKey, []byte](cachedPictures),
+		bases: newWeighed[baseKey, base](cachedBases), tagPlace: strings.ToLower(rand.Text()),
+		drawTurns: turns.New[uuid.UUID](turns.Spare(drawnAtOnce), 1, drawingsWaiting),
 		taken:    expirable.NewLRU[uuid.UUID, []booking.Span](takenHeld, nil, takenFor),
 		times:    expirable.NewLRU[timesKey, answer](timesHeld, nil, takenFor),
-		paying:   payingTurns{of: make(map[uuid.UUID]int)},
-		sitemaps: newWeighed[string, drawnSitemap](heldSitemaps), picturing: make(chan struct{}, picturesAtOnce),
+		paying:   turns.New[uuid.UUID](PaymentsAtOnce, paymentsOfOne, paymentsWaiting),
+		sitemaps: newWeighed[string, drawnSitemap](heldSitemaps),
 	}
 	s.notices, _ = lru.New[render.Notice, answer](1000)
 	s.gates, _ = lru.New[gateKey, answer](1000)

@@ -7,20 +7,14 @@ import (
 	"net/http"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"jundle/internal/app/sharedpicture"
 )
 
-const (
-	// cachedPictures is how much of drawn pictures is held, in bytes, and picturesAtOnce how many
-	// are drawn at one time: each takes a core for some 50 ms.
-	cachedPictures = 24 << 20
-	picturesAtOnce = 1
-	pictureWithin  = 5 * time.Second
-)
+// cachedPictures is how much of drawn pictures is held, in bytes.
+const cachedPictures = 24 << 20
 
 // sharingPicture answers with the picture that is shown with posts that lead to a page, drawn
 // once an edition, however many ask.
@@ -42,14 +36,13 @@ func (s *Server) sharingPicture(c *gin.Context) {
 		return
 	}
 	made, err, _ := s.picturesNow.Do(live.PageID.String()+" "+strconv.Itoa(live.Edition), func() (any, error) {
-		select {
-		case s.picturing <- struct{}{}:
-			defer func() { <-s.picturing }()
-		case <-time.After(pictureWithin):
-			return nil, context.DeadlineExceeded
-		}
 		ctx, cancel := context.WithTimeout(context.Background(), readWithin)
 		defer cancel()
+		done, err := s.drawTurns.Take(ctx, live.PageID)
+		if err != nil {
+			return nil, err
+		}
+		defer done()
 		drawn, err := sharedpicture.Draw(ctx, s.Files, live.Document)
 		if err == nil {
 			s.pictures.add(key, drawn, weightOfEntry+len(drawn))

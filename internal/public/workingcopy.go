@@ -15,10 +15,6 @@ import (
 	"jundle/internal/store"
 )
 
-// previewsAtOnce is how many previews are drawn at one time: whoever has an address
-// cannot keep the listener from visitors.
-const previewsAtOnce = 2
-
 // workingCopy answers /-/preview/{token}: the working copy of a page, as it will be at a
 // moment and as somebody from a source is shown it. Looking at it is no visit, and what
 // is pressed leads straight on.
@@ -26,12 +22,6 @@ func (s *Server) workingCopy(c *gin.Context) {
 	to, err := s.shownAs(c.Request.URL.Query())
 	if err != nil {
 		s.say(c, http.StatusBadRequest, render.Notice{Title: "No such moment", Text: "The moment in this address cannot be read."})
-		return
-	}
-	select {
-	case s.previewing <- struct{}{}:
-		defer func() { <-s.previewing }()
-	case <-c.Request.Context().Done():
 		return
 	}
 	found, err := s.Store.OpenPreview(c.Request.Context(), c.Param("token"), s.Now())
@@ -43,6 +33,15 @@ func (s *Server) workingCopy(c *gin.Context) {
 		s.failed(s.requestOf(c).locale(), err).write(c)
 		return
 	}
+	ctx, cancel := context.WithTimeout(c.Request.Context(), readWithin)
+	defer cancel()
+	// Whoever has an address cannot keep the listener from visitors.
+	done, err := s.drawTurns.Take(ctx, found.ID)
+	if err != nil {
+		s.failed(s.requestOf(c).locale(), err).write(c)
+		return
+	}
+	defer done()
 	drawn, err := s.drawWorkingCopy(c.Request.Context(), found, to, c.Query("lang"))
 	if err != nil {
 		s.failed(s.requestOf(c).locale(), err).write(c)

@@ -18,6 +18,9 @@ const (
 	// MaxLinks is how many things on it can be pressed, links in texts and icons
 	// included.
 	MaxLinks = 300
+	// MaxSpans is how many stretches of text in one format its texts have in all: each is work for whoever draws the
+	// page. A page of words has some hundreds.
+	MaxSpans = 3000
 	// MaxTimes is how many windows and weekly times its blocks have in all.
 	MaxTimes = 100
 	// MaxBytes is how long it may be as JSON.
@@ -100,13 +103,20 @@ func Tidy(given Document) (Document, error) {
 // tidySize notes a page with more on it than visitors could use, and than would
 // still be quick.
 func (d Document) tidySize(problems *invalid.List) {
-	links, times := len(d.Icons.targets())+len(d.Footer.targets()), d.When.Count()
+	links, times, spans := len(d.Icons.targets())+len(d.Footer.targets()), d.When.Count(), 0
 	for _, block := range d.Blocks {
+		if block.Text != nil {
+			spans += block.Text.Parsed().Spans()
+		}
 		links += len(block.Targets())
 		times += block.When.Count()
 	}
 	if times > MaxTimes {
 		problems.Add("blocks", "A page has at most %d windows and weekly times in all; this one would have %d. Take some out.", MaxTimes, times)
+	}
+	if spans > MaxSpans {
+		problems.Add("blocks", "The texts of a page have at most %d changes of format in all, such as bold and back; these have %d. "+
+			"Take some formatting out.", MaxSpans, spans)
 	}
 	if links > MaxLinks {
 		problems.Add(

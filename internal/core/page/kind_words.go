@@ -4,6 +4,8 @@ import (
 	"strconv"
 	"unicode/utf8"
 
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"jundle/internal/core/invalid"
 	"jundle/internal/core/picture"
 	"jundle/internal/core/richtext"
@@ -71,9 +73,22 @@ func (t *Text) name() string {
 	return string(plain)
 }
 
-// Parsed is the text as it was understood; empty for one that could not be stored.
+// parsedTexts holds texts as they were understood a moment ago: one save or drawing of a page asks for each of its
+// texts a dozen times. Longer ones are few on a page, and are not held.
+var parsedTexts, _ = lru.New[string, richtext.Text](300)
+
+// longestHeld is the longest text that is held, in bytes.
+const longestHeld = 16 << 10
+
+// Parsed is the text as it was understood; empty for one that could not be stored. It is shared, and not to be changed.
 func (t *Text) Parsed() richtext.Text {
+	if held, ok := parsedTexts.Get(t.HTML); ok {
+		return held
+	}
 	parsed, _, _ := richtext.Parse(t.HTML)
+	if len(t.HTML) <= longestHeld {
+		parsedTexts.Add(t.HTML, parsed)
+	}
 	return parsed
 }
 
@@ -95,15 +110,25 @@ func (t *Text) targets() []Target {
 }
 
 func (t *Text) links(visit func(link Link)) {
-	parsed := t.Parsed()
-	for i := range parsed {
-		for j := range parsed[i] {
-			if span := &parsed[i][j]; span.Address != "" {
-				visit(Link{&span.Address, &span.DestinationID, span.Text})
+	var changed richtext.Text
+	for i, paragraph := range t.Parsed() {
+		for j, span := range paragraph {
+			if span.Address == "" {
+				continue
 			}
+			before := span
+			if visit(Link{&span.Address, &span.DestinationID, span.Text}); span == before {
+				continue
+			}
+			if changed == nil {
+				changed = t.Parsed().Clone()
+			}
+			changed[i][j] = span
 		}
 	}
-	t.HTML = parsed.HTML()
+	if changed != nil {
+		t.HTML = changed.HTML()
+	}
 }
 
 func (t *Text) pictures(func(where string, p *picture.Picture)) {}

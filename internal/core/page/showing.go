@@ -27,6 +27,26 @@ func (r *SourceRule) admits(source string) bool {
 	return r == nil || slices.Contains(r.Sources, source) == (r.Rule == "only")
 }
 
+// TellsApart lists the sources that rules of a page name: whoever comes from another is shown the same as who comes
+// from nowhere known.
+func (d Document) TellsApart() map[string]bool {
+	named := make(map[string]bool)
+	add := func(rule *SourceRule) {
+		if rule != nil {
+			for _, id := range rule.Sources {
+				named[id] = true
+			}
+		}
+	}
+	for _, block := range d.Blocks {
+		add(block.To)
+	}
+	for _, each := range d.Takeovers {
+		add(each.To)
+	}
+	return named
+}
+
 // words say to whom something is shown, as the end of a sentence.
 func (r *SourceRule) words() string {
 	if r.Rule == "only" {

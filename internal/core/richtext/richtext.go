@@ -7,6 +7,7 @@ package richtext
 import (
 	"fmt"
 	"html"
+	"slices"
 	"strings"
 	"unicode"
 
@@ -233,8 +234,17 @@ const maxRefused = 20
 
 func (r *reader) add(data string, format Span) {
 	var text strings.Builder
+	text.Grow(len(data))
 	blank := false
 	for _, c := range data {
+		if c > ' ' && c < 0x7f { // most of what there is
+			if blank {
+				text.WriteByte(' ')
+				blank = false
+			}
+			text.WriteByte(byte(c))
+			continue
+		}
 		if unicode.IsSpace(c) && c != '\u00a0' || unicode.IsControl(c) || c == '\u2028' || c == '\u2029' {
 			blank = true
 			continue
@@ -331,11 +341,30 @@ func (s Span) write(out *strings.Builder) {
 func (t Text) PlainText() string {
 	lines := make([]string, len(t))
 	for i, paragraph := range t {
+		var line strings.Builder
 		for _, span := range paragraph {
-			lines[i] += span.Text
+			line.WriteString(span.Text)
 		}
+		lines[i] = line.String()
 	}
 	return strings.Join(lines, "\n")
+}
+
+// Clone copies the text to its last span.
+func (t Text) Clone() Text {
+	copied := make(Text, len(t))
+	for i, paragraph := range t {
+		copied[i] = slices.Clone(paragraph)
+	}
+	return copied
+}
+
+// Spans is how many spans the text has.
+func (t Text) Spans() (n int) {
+	for _, paragraph := range t {
+		n += len(paragraph)
+	}
+	return n
 }
 
 // Links lists the spans of the text that lead somewhere, in order.
