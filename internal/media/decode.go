@@ -14,6 +14,8 @@ import (
 
 	"golang.org/x/image/webp"
 	"golang.org/x/sync/semaphore"
+
+	processors "jundle/internal/turns"
 )
 
 // Limits on what is decoded.
@@ -27,9 +29,11 @@ const (
 	// maxUnpacked is the largest picture in memory, in bytes: MaxPixels of eight
 	// bits for each of four colours.
 	maxUnpacked = 4 * MaxPixels
-	// DecodedAtOnce is how many pictures are unpacked at one time in the process.
-	DecodedAtOnce = 2
 )
+
+// DecodedAtOnce is how many pictures are unpacked at one time in the process: two where that leaves a processor to
+// visitors.
+var DecodedAtOnce = int64(processors.Spare(2))
 
 // turns are taken by whoever unpacks a picture; the others wait.
 var turns = semaphore.NewWeighted(DecodedAtOnce)

@@ -225,17 +225,9 @@ func (c *Code) markSide() float64 { return markShare * float64(len(c.modules)) }
 // into that width, at least one.
 func (c *Code) PNG(width int) ([]byte, error) {
 	scale := max(1, width/c.size())
-	side := c.size() * scale
-	canvas := imaging.New(side, side, opaque(c.ground))
-	for y, row := range c.modules {
-		for x, dark := range row {
-			if dark {
-				fill(canvas, image.Rect(0, 0, scale, scale).Add(image.Pt((x+QuietZone)*scale, (y+QuietZone)*scale)), opaque(c.ink))
-			}
-		}
-	}
+	var canvas image.Image = c.flat(scale)
 	if c.mark != nil {
-		c.pngMark(canvas, float64(scale))
+		canvas = c.withMark(canvas, float64(scale))
 	}
 	var out bytes.Buffer
 	if err := png.Encode(&out, canvas); err != nil {
@@ -244,18 +236,31 @@ func (c *Code) PNG(width int) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-func (c *Code) pngMark(canvas *image.NRGBA, scale float64) {
-	middle, side := canvas.Bounds().Dx()/2, int(c.markSide()*scale)
-	at := image.Pt(middle-side/2, middle-side/2)
-	copy(canvas.Pix, imaging.Overlay(canvas, imaging.Resize(c.mark, side, side, imaging.Lanczos), at, 1).Pix)
-}
-
-func fill(canvas *image.NRGBA, area image.Rectangle, with color.NRGBA) {
-	for y := area.Min.Y; y < area.Max.Y; y++ {
-		for x := area.Min.X; x < area.Max.X; x++ {
-			canvas.SetNRGBA(x, y, with)
+// flat draws the code without its mark: a byte a pixel, each row of modules once.
+func (c *Code) flat(scale int) *image.Paletted {
+	side := c.size() * scale
+	canvas := image.NewPaletted(image.Rect(0, 0, side, side), color.Palette{opaque(c.ground), opaque(c.ink)})
+	for y, row := range c.modules {
+		first := (y + QuietZone) * scale * canvas.Stride
+		line := canvas.Pix[first : first+side]
+		for x, dark := range row {
+			if dark {
+				for i := range scale {
+					line[(x+QuietZone)*scale+i] = 1
+				}
+			}
+		}
+		for i := 1; i < scale; i++ {
+			copy(canvas.Pix[first+i*canvas.Stride:], line)
 		}
 	}
+	return canvas
+}
+
+func (c *Code) withMark(canvas image.Image, scale float64) image.Image {
+	middle, side := canvas.Bounds().Dx()/2, int(c.markSide()*scale)
+	at := image.Pt(middle-side/2, middle-side/2)
+	return imaging.Overlay(canvas, imaging.Resize(c.mark, side, side, imaging.Lanczos), at, 1)
 }
 
 func opaque(c colour.RGB) color.NRGBA { return color.NRGBA{c.R, c.G, c.B, 255} }

@@ -161,6 +161,26 @@ func (s *Store) SaveDraftAs(ctx context.Context, workspace, id uuid.UUID, revisi
 	return saved, err
 }
 
+// StalePage answers ErrStale with the page as it stands when its working copy is not at a revision, and nothing when
+// it is.
+func (s *Store) StalePage(ctx context.Context, workspace, id uuid.UUID, revision int64) (Page, error) {
+	var now int64
+	err := s.db.WithContext(ctx).Raw("select revision from pages where id = ? and workspace_id = ?", id, workspace).Row().Scan(&now)
+	switch {
+	case errors.Is(err, sql.ErrNoRows):
+		return Page{}, ErrNotFound
+	case err != nil:
+		return Page{}, err
+	case now == revision:
+		return Page{}, nil
+	}
+	stands, err := s.Page(ctx, workspace, id)
+	if err != nil {
+		return Page{}, err
+	}
+	return stands, ErrStale
+}
+
 // draftAt reads the working copy of a page and locks it; ErrStale when it is not at the
 // revision.
 func draftAt(tx *gorm.DB, workspace, id uuid.UUID, revision int64) (draft []byte, err error) {

@@ -105,6 +105,12 @@ func (s *Server) admit(ctx huma.Context, next func(huma.Context)) {
 		ctx = huma.WithValue(ctx, uploadKey{}, file)
 	}
 	if member, signedIn := ctx.Context().Value(memberKey{}).(store.Member); signedIn {
+		done, err := s.costs.begin(ctx.Context(), operation.OperationID, member)
+		if err != nil {
+			s.refuse(ctx, err)
+			return
+		}
+		defer done()
 		s.withJournal(ctx, member, next)
 		return
 	}

@@ -80,7 +80,7 @@ type CodeLook struct {
 	Ink    string   `query:"ink" maxLength:"40" default:"#000000"`
 	Ground string   `query:"ground" maxLength:"40" default:"#ffffff"`
 	Mark   bool     `query:"mark" doc:"Put the page's picture in the middle. The level is then the highest the address allows."`
-	Width  int      `query:"width" default:"1024" minimum:"64" maximum:"4096" doc:"Of a PNG, in pixels, to the next whole pixels a module."`
+	Width  int      `query:"width" default:"1024" minimum:"64" maximum:"2048" doc:"Of a PNG, in pixels, to the next whole pixels a module."`
 }
 
 type codeOutput struct {
@@ -115,6 +115,11 @@ func (s *Server) drawSourceCode(ctx context.Context, in *struct {
 func (s *Server) drawCode(ctx context.Context, workspace uuid.UUID, address, name string, doc page.Document, asked CodeLook) (*codeOutput,
 	error,
 ) {
+	done, err := s.costs.drawsCode(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
 	options := qr.Options{Level: asked.Level, Ink: asked.Ink, Ground: asked.Ground}
 	if asked.Mark {
 		mark, err := s.pagePicture(ctx, workspace, doc)

@@ -87,6 +87,7 @@ type Server struct {
 	registered map[string]bool
 	sessions   *scs.SessionManager
 	limits     *rateLimits
+	costs      *costs
 	// describing are turns to fetch what a site says of itself.
 	describing chan struct{}
 	// following is what members follow at once.
@@ -116,6 +117,7 @@ type Server struct {
 func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, registered: make(map[string]bool), limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
+		costs: newCosts(options.Now),
 		following: newMemberTurns(followedAtOnce), eventsOfMember: newMemberTurns(1),
 		takingEvents: make(chan struct{}, eventsTakenAtOnce),
 		describing:   make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),

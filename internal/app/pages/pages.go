@@ -62,6 +62,10 @@ type Saving struct {
 // otherwise it answers store.ErrStale with the page as it stands.
 func (u Pages) Save(ctx context.Context, member store.Member, id uuid.UUID, saving Saving) (store.Page, error) {
 	workspace := member.WorkspaceID
+	// First what costs least: of a change that is too late nothing is read.
+	if stale, err := u.Store.StalePage(ctx, workspace, id, saving.Revision); err != nil {
+		return stale, err
+	}
 	document, err := page.Tidy(saving.Document)
 	if err != nil {
 		return store.Page{}, err

@@ -57,6 +57,12 @@ func Tidy(given Document) (Document, error) {
 	if err != nil {
 		return Document{}, err
 	}
+	return doc.tidied()
+}
+
+// tidied is Tidy of a document that is nobody else's.
+func (d Document) tidied() (Document, error) {
+	doc := d
 	var problems invalid.List
 	doc.Language = tidyLanguage(&problems, doc.Language)
 	doc.Header.tidy(&problems)

@@ -152,7 +152,7 @@ func (d *Document) tidyTranslations(problems *invalid.List) {
 		seen[translation.Language] = true
 		bare := *d
 		bare.Translations = nil
-		tidy, err := Tidy(bare.saying(*translation))
+		tidy, err := bare.saying(*translation).tidied()
 		if err != nil {
 			problems.Add(where, "In the language %s: %s", translation.Language, err.Error())
 			continue

@@ -385,7 +385,7 @@ func (t Text) Links() []Span {
 func Tidy(problems *invalid.List, where, what, text string, limit int) string {
 	parsed, refused, err := Parse(text)
 	stored := parsed.HTML()
-	if err == nil {
+	if err == nil && stored != text {
 		// Written anew it may be longer, and it is read again with every save.
 		_, _, err = Parse(stored)
 	}

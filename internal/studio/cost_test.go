@@ -1,0 +1,147 @@
+package studio_test
+
+import (
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jundle/internal/core/page/pagetest"
+	"jundle/internal/costs"
+	"jundle/internal/pagefile"
+	"jundle/internal/store"
+)
+
+// What a request of a member may cost: the processor's time and the memory it takes.
+var memberBound = costs.Bound{Milliseconds: 1000, Megabytes: 500}
+
+// pictureBound is for the largest picture that a camera makes: unpacking it takes that long, so uploads take turns
+// that leave a processor to others.
+var pictureBound = costs.Bound{Milliseconds: 3000, Megabytes: 500}
+
+// worstQueries are the queries that make an operation the most work.
+var worstQueries = map[string][]string{
+	"draw-source-code":       {"?format=png&width=2048&level=H", "?format=svg&level=H"},
+	"draw-short-link-code":   {"?format=png&width=2048&level=H"},
+	"get-readings":           {"?range=all", "?from=2020-01-01&to=2026-06-10"},
+	"get-block-readings":     {"?range=all"},
+	"get-source-readings":    {"?range=all"},
+	"get-ribbon":             {"?over=months"},
+	"search-icons":           {"?search=a", "?search=" + strings.Repeat("a", 60)},
+	"read-address":           {"?address=kiln.example"},
+	"read-place":             {"?text=51.5,-0.12"},
+	"take-events":            {"?format=csv&range=all", "?format=ndjson&range=all"},
+	"take-table":             {"?format=csv&range=all"},
+	"take-out-page":          {""},
+	"list-destinations":      {"?search=a"},
+	"draw-sharing-picture":   {""},
+	"get-destination":        {""},
+	"list-short-links":       {"?search=a"},
+	"take-destination-apart": {""},
+}
+
+// notMeasured go on for as long as somebody listens.
+var notMeasured = []string{"follow-figures"}
+
+func TestNoRequestOfAMemberCostsMoreThanItMay(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it measures")
+	}
+	alone(t)
+	b := open(t)
+	b.live.End()
+	who := b.owner()
+	_, operations := b.contract()
+	costly := pagetest.Costliest()
+	saved := who.send("PUT", who.page()+"/draft", fields{"revision": who.revision(), "document": costly})
+	require.Equal(t, http.StatusOK, saved.status, "%v", saved.body)
+	published := who.send("POST", "/api/pages/"+who.ids["page"]+"/publish", fields{"revision": who.revision()})
+	require.Equal(t, http.StatusOK, published.status, "%v", published.body)
+	costly.Header.Name = "Quarrow Clay, changed"
+	who.ids["edition"], who.ids["block"] = fmt.Sprint(published.body["liveEdition"]), "text0050"
+
+	requests := map[string]func(){}
+	add := func(name, method, path string, body func() any) {
+		requests[name+" "+method+" "+path] = func() {
+			got := who.send(method, path, body())
+			assert.NotContains(t, []int{http.StatusTooManyRequests, http.StatusServiceUnavailable}, got.status, "%s: %v", name, got.body)
+		}
+	}
+	nothing := func() any { return nil }
+	for _, o := range operations {
+		if o.method != http.MethodGet || slices.Contains(notMeasured, o.OperationID) {
+			continue
+		}
+		for _, query := range append(worstQueries[o.OperationID], "") {
+			add(o.OperationID, o.method, o.at(who.ids)+query, nothing)
+		}
+	}
+	here := "/api/pages/" + who.ids["page"]
+	fresh := func() any { return fields{"revision": who.revision(), "document": costly} }
+	add("save-draft", "PUT", here+"/draft", fresh)
+	add("save-draft, stale", "PUT", here+"/draft", func() any { return fields{"revision": 1, "document": costly} })
+	add("publish", "POST", here+"/publish", func() any { return fields{"revision": who.revision()} })
+	add("publish, stale", "POST", here+"/publish", func() any { return fields{"revision": 1} })
+	add("check-addresses", "POST", here+"/check", func() any { return nil })
+	add("preview-page", "POST", here+"/previews", func() any { return fields{"hours": 1} })
+	add("append-blocks", "POST", here+"/blocks", func() any {
+		return fields{"blocks": []any{button("sale", "Seconds sale", "https://kiln.example/")}}
+	})
+	add("begin-takeover", "POST", here+"/takeovers", func() any { return fields{"passThrough": "https://kiln.example/film"} })
+	add("read-paste", "POST", here+"/paste", func() any {
+		return fields{"text": strings.Repeat("https://kiln.example/a\n", 40_000/23)}
+	})
+	add("read-link-file", "POST", "/api/link-files", func() any { return []byte(strings.Repeat("https://kiln.example/a,Title\n", 10_000)) })
+	file, err := pagefile.Of(store.Page{Address: who.name + "-taken", Draft: costly}, nil).JSON()
+	require.NoError(t, err)
+	add("take-in-page", "POST", "/api/page-files", func() any { return file })
+	large := pngFile(t, 5000, 4900)
+	picture := map[string]func(){"upload-picture": func() { assert.Equal(t, http.StatusOK, who.send("POST", "/api/pictures", large).status) }}
+	costs.Hold(t, memberBound, requests)
+	costs.Hold(t, pictureBound, picture)
+}
+
+func TestWhoAsksForVeryMuchAtOnceIsHeldBackAndNobodyElse(t *testing.T) {
+	b := open(t)
+	greedy, modest := b.browser(), b.browser()
+	require.Equal(t, http.StatusOK, greedy.signUp("greedy").status)
+	require.Equal(t, http.StatusOK, modest.signUp("modest").status)
+	page, other := greedy.page(), modest.page()
+	large := fields{"revision": 99, "document": pagetest.Costliest()}
+	var asked sync.WaitGroup
+	var mu sync.Mutex
+	answered := map[int]int{}
+	for range 80 {
+		asked.Go(func() {
+			got := greedy.send("PUT", page+"/draft", large)
+			mu.Lock()
+			defer mu.Unlock()
+			answered[got.status]++
+		})
+	}
+	assert.Equal(t, http.StatusOK, modest.send("GET", other, nil).status, "whatever others ask for")
+	asked.Wait()
+	assert.Positive(t, answered[http.StatusConflict], "%v", answered)
+	assert.Positive(t, answered[http.StatusTooManyRequests], "%v", answered)
+	assert.Equal(t, 80, answered[http.StatusConflict]+answered[http.StatusTooManyRequests], "%v", answered)
+	assert.Equal(t, http.StatusOK, greedy.send("GET", page, nil).status, "and then they may again")
+}
+
+func TestASheetOfCodesIsDrawnAndALargerCodeThanPrintersNeedIsRefused(t *testing.T) {
+	b := open(t)
+	who := b.browser()
+	require.Equal(t, http.StatusOK, who.signUp("quarrow-clay").status)
+	added := who.send("POST", "/api/pages/"+who.pageID()+"/sources", fields{"name": "Printed card"})
+	code := "/api/pages/" + who.pageID() + "/sources/" + added.body["id"].(string) + "/code?format=png&level=H&width="
+	var drawn sync.WaitGroup
+	for range 60 {
+		drawn.Go(func() { assert.Equal(t, http.StatusOK, who.send("GET", code+"2048", nil).status) })
+	}
+	drawn.Wait()
+	assert.Equal(t, http.StatusUnprocessableEntity, who.send("GET", code+"4000", nil).status)
+}
