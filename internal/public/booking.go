@@ -1,12 +1,16 @@
 package public
 
 import (
+	"bytes"
 	"cmp"
 	"context"
+	"crypto/rand"
+	"encoding/hex"
 	"errors"
 	"log/slog"
 	"net/http"
 	"net/url"
+	"regexp"
 	"time"
 
 	"github.com/google/uuid"
@@ -70,7 +74,7 @@ func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, tar
 			WorkspaceID: live.WorkspaceID, PageID: &live.PageID, PageName: live.Document.Header.Name, Block: hit.Block, BlockTitle: of.Title,
 			Edition: hit.Edition, Source: event.Source, Own: hit.Own, Language: shown.Language, Place: shown.Where, Zone: of.Zone(),
 			StartsAt: span.From, EndsAt: span.To, Name: shown.Name, Address: written, AddressKey: key, Word: shown.Word, Price: of.Price,
-			Currency: of.Currency, AskedAt: hit.At,
+			Currency: of.Currency, AskedAt: hit.At, Once: s.onceOf(shown.Once),
 		})
 		if wrong == "" {
 			return answer{status: http.StatusSeeOther, header: s.headers.pressed, location: s.bookingAddress(s.origin(live), kept.ID)}
@@ -79,7 +83,7 @@ func (s *Server) askedForTime(asked request, live *livePage, hit ingest.Hit, tar
 	shown.Wrong = locale.Of(shown.Language).Say(wrong)
 	drawn := s.timesOffered(live, hit.Tag, shown)
 	drawn.status = status
-	return drawn
+	return s.withOnce(drawn)
 }
 
 // bookingForm is the form of a block, with what was filled in.
@@ -94,6 +98,9 @@ func (s *Server) bookingForm(asked request, live *livePage, block string, target
 		Chosen: form.Get("time"), Address: form.Get("address"), Name: invalid.Cut(invalid.OneLine(form.Get("name")), page.MaxBookingName),
 		Word: invalid.Cut(invalid.KeepLines(form.Get("word")), page.MaxBookingWord),
 	}
+	if shown.Once = form.Get("once"); !isOnce.MatchString(shown.Once) {
+		shown.Once = s.oncePlace
+	}
 	if target.Gate != nil {
 		shown.Mark = asks.Get(markParameter)
 	}
@@ -101,6 +108,23 @@ func (s *Server) bookingForm(asked request, live *livePage, block string, target
 	live.Document.Speak(shown.Lang, "blocks/"+block+"/booking", &shown.Booking)
 	shown.After = s.dayFrom(cmp.Or(asks.Get("after"), form.Get("after")), shown)
 	return shown
+}
+
+// isOnce are keys of forms, as rand.Text makes them.
+var isOnce = regexp.MustCompile(`^[A-Z2-7]{26}$`)
+
+// onceOf is what is kept of the key of a form; empty for none.
+func (s *Server) onceOf(key string) string {
+	if !isOnce.MatchString(key) {
+		return ""
+	}
+	return hex.EncodeToString(s.signed("booking once", key))
+}
+
+// withOnce gives a form that was drawn for everybody a key of its own.
+func (s *Server) withOnce(drawn answer) answer {
+	drawn.body = bytes.ReplaceAll(drawn.body, []byte(s.oncePlace), []byte(rand.Text()))
+	return drawn
 }
 
 // dayFrom is the first day that a form is to show, out of how it was asked for: one of those on which times can be
@@ -165,16 +189,16 @@ func (s *Server) timesAsked(live *livePage, hit ingest.Hit, shown render.Booking
 	}
 	key := timesKey{editionKey{live.PageID, live.Edition}, hit.Block, tag, shown.Lang, shown.After}
 	if shown.Mark != "" {
-		return s.timesOffered(live, tag, shown) // it is one visitor's
+		return s.withOnce(s.timesOffered(live, tag, shown)) // it is one visitor's
 	}
 	if drawn, known := s.times.Get(key); known {
-		return drawn
+		return s.withOnce(drawn)
 	}
 	drawn := s.timesOffered(live, tag, shown)
 	if drawn.status == http.StatusOK {
 		s.times.Add(key, drawn)
 	}
-	return drawn
+	return s.withOnce(drawn)
 }
 
 // timesOffered answers with the times that are free.

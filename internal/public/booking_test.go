@@ -106,7 +106,8 @@ func TestAVisitorAsksForATimeAndSeesWhatIsAnswered(t *testing.T) {
 	assert.Contains(t, form.Body.String(), "By the clocks of Europe/Lisbon.")
 	assert.NotContains(t, form.Header().Get("Content-Security-Policy"), "script-src")
 
-	sent := s.send(talkPath+"/card", "192.0.2.7", wish(tuesday))
+	key := onceIn(t, form)
+	sent := s.send(talkPath+"/card", "192.0.2.7", wish(tuesday, "once", key))
 	require.Equal(t, http.StatusSeeOther, sent.Code, sent.Body)
 	here := strings.TrimPrefix(sent.Header().Get("Location"), "https://pages.example")
 	shown := s.get(here)
@@ -121,7 +122,7 @@ func TestAVisitorAsksForATimeAndSeesWhatIsAnswered(t *testing.T) {
 	require.Len(t, waiting, 1)
 	assert.Equal(t, []any{"Rolf", "rolf@kiln.example", "About a bowl", "Card", time.Hour},
 		[]any{waiting[0].Name, waiting[0].Address, waiting[0].Word, waiting[0].From, waiting[0].EndsAt.Sub(waiting[0].StartsAt)})
-	assert.Equal(t, here, s.asked(wish(tuesday)), "sent twice it is one")
+	assert.Equal(t, here, s.asked(wish(tuesday, "once", key)), "sent twice it is one")
 	assert.Zero(t, s.lettersAbout(store.BookingAnswered), "nobody is written to by a stranger's doing")
 
 	s.replies(booking.Agree, "The gate on the left.")
@@ -460,4 +461,47 @@ func TestTimesAreForgottenOnceTheyAreLongOver(t *testing.T) {
 	assert.Equal(t, 1, counts(), "what was never agreed to is kept for a month")
 	s.now = s.now.AddDate(1, 0, 0)
 	assert.Zero(t, counts(), "and anything for a year")
+}
+
+// onceIn is the key of a form that was drawn.
+func onceIn(t *testing.T, form *httptest.ResponseRecorder) string {
+	t.Helper()
+	found := regexp.MustCompile(`name="once" value="([A-Z2-7]{26})"`).FindStringSubmatch(form.Body.String())
+	require.NotNil(t, found, form.Body)
+	return found[1]
+}
+
+func TestWhoeverRepeatsARequestOfSomebodyElseSeesNothingOfIt(t *testing.T) {
+	s := open(t)
+	s.publish(talk())
+	key := onceIn(t, s.get(talkPath))
+	assert.NotEqual(t, key, onceIn(t, s.get(talkPath)), "each form has a key of its own")
+	first := s.asked(wish(tuesday, "once", key))
+	for _, guess := range []string{"", "x", onceIn(t, s.get(talkPath)), strings.ToLower(key)} {
+		theirs := s.asked(wish(tuesday, "once", guess))
+		assert.NotEqual(t, first, theirs, "the link of the first is never given away: %q", guess)
+	}
+	assert.Len(t, s.bookings(store.WaitingBookings), 5, "those are requests of their own, within the limit of one address")
+	again := s.send(talkPath, "192.0.2.7", wish(tuesday))
+	assert.Equal(t, http.StatusTooManyRequests, again.Code)
+}
+
+func TestAFormThatIsSentTenTimesAtOnceIsOneBooking(t *testing.T) {
+	s := open(t)
+	s.publish(talk())
+	form := wish(tuesday, "once", onceIn(t, s.get(talkPath)))
+	var mu sync.Mutex
+	var sending sync.WaitGroup
+	led := map[string]bool{}
+	for range 10 {
+		sending.Go(func() {
+			sent := s.send(talkPath, "192.0.2.7", form)
+			mu.Lock()
+			defer mu.Unlock()
+			led[sent.Header().Get("Location")] = true
+		})
+	}
+	sending.Wait()
+	assert.Len(t, led, 1)
+	assert.Len(t, s.bookings(store.WaitingBookings), 1)
 }

@@ -82,6 +82,8 @@ type Server struct {
 	// no creator can have written.
 	bases    *weighed[baseKey, base]
 	tagPlace string
+	// oncePlace stands in forms where the key of each is to stand.
+	oncePlace string
 	// pictures are those for posts that were drawn.
 	pictures    *weighed[editionKey, []byte]
 	picturesNow singleflight.Group
@@ -120,11 +122,12 @@ func New(options Options) (*Server, error) {
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), pictures: newWeighed[editionKey, []byte](cachedPictures),
 		bases: newWeighed[baseKey, base](cachedBases), tagPlace: strings.ToLower(rand.Text()),
+		oncePlace: strings.ToLower(rand.Text()),
 		drawTurns: turns.New[uuid.UUID](turns.Spare(drawnAtOnce), 1, drawingsWaiting),
-		taken:    expirable.NewLRU[uuid.UUID, []booking.Span](takenHeld, nil, takenFor),
-		times:    expirable.NewLRU[timesKey, answer](timesHeld, nil, takenFor),
-		paying:   turns.New[uuid.UUID](PaymentsAtOnce, paymentsOfOne, paymentsWaiting),
-		sitemaps: newWeighed[string, drawnSitemap](heldSitemaps),
+		taken:     expirable.NewLRU[uuid.UUID, []booking.Span](takenHeld, nil, takenFor),
+		times:     expirable.NewLRU[timesKey, answer](timesHeld, nil, takenFor),
+		paying:    turns.New[uuid.UUID](PaymentsAtOnce, paymentsOfOne, paymentsWaiting),
+		sitemaps:  newWeighed[string, drawnSitemap](heldSitemaps),
 	}
 	s.notices, _ = lru.New[render.Notice, answer](1000)
 	s.gates, _ = lru.New[gateKey, answer](1000)

@@ -19,6 +19,8 @@ type BookingForm struct {
 	// for no more.
 	Days  []BookingDay
 	Later string
+	// Once is the key by which the form is one, however often it is sent.
+	Once string
 	// Mark is that of a visitor who came through a gate; empty for none.
 	Mark string
 	// After is the first day that is shown, as it was asked for; empty for the first there is.

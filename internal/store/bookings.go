@@ -72,6 +72,8 @@ type Booking struct {
 	Reply    string
 	// ToldAt is when the creator was last told of what the visitor did; nil for not yet.
 	ToldAt *time.Time
+	// Once is a digest of the key that its form carried, so that a form sent twice is one; empty for none.
+	Once string
 }
 
 // Cost is what is to be paid once it is agreed to; zero for nothing.
@@ -80,7 +82,7 @@ func (b Booking) Cost() payment.Money { return payment.Money{Minor: b.Price, Cur
 // StateNow is how it stands at a moment.
 func (b Booking) StateNow(now time.Time) booking.State { return b.State.StateAt(b.StartsAt, now) }
 
-// AskBooking keeps a time that somebody asks for. What is asked for once more in the same words is the same one.
+// AskBooking keeps a time that somebody asks for. What is sent once more with the same key is the same one.
 // ErrManyBookings.
 func (s *Store) AskBooking(ctx context.Context, asked Booking) (Booking, error) {
 	asked.ID, asked.State, asked.StateAt = newID(), booking.Asked, asked.AskedAt
@@ -102,12 +104,9 @@ func (s *Store) AskBooking(ctx context.Context, asked Booking) (Booking, error) 
 		case made.Error != nil:
 			return made.Error
 		case made.RowsAffected == 0:
-			alike := map[string]any{
-				"workspace_id": asked.WorkspaceID, "block": asked.Block, "starts_at": asked.StartsAt, "address_key": asked.AddressKey,
-				"name": asked.Name, "word": asked.Word, "state": booking.Asked,
-			}
+			sent := map[string]any{"page_id": asked.PageID, "once": asked.Once}
 			asked = Booking{}
-			return tx.Where(alike).Take(&asked).Error
+			return tx.Where(sent).Take(&asked).Error
 		case waiting >= waitingBookings || ofOne >= waitingOfOne:
 			return ErrManyBookings
 		}
