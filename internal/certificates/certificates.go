@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"slices"
 	"strconv"
 	"time"
 
@@ -20,6 +21,8 @@ import (
 )
 
 const (
+	// challengeProtocol is what the handshake of an issuer asks for (RFC 8737 s3).
+	challengeProtocol = "acme-tls/1"
 	// issuedWithin is how long the issue of one may take.
 	issuedWithin = 90 * time.Second
 	// overFor is for how long a certificate is kept after its end.
@@ -48,6 +51,7 @@ type Options struct {
 type Certificates struct {
 	cache  *certmagic.Cache
 	config *certmagic.Config
+	has    func(host string) bool
 }
 
 // New readies them.
@@ -60,7 +64,7 @@ func New(options Options) (*Certificates, error) {
 	if err != nil {
 		return nil, fmt.Errorf("read the port of %s: %w", options.Listen, err)
 	}
-	c := &Certificates{}
+	c := &Certificates{has: options.Has}
 	c.cache = certmagic.NewCache(certmagic.CacheOptions{
 		GetConfigForCert: func(certmagic.Certificate) (*certmagic.Config, error) { return c.config, nil },
 		Capacity:         heldInMemory, Logger: zap.NewNop(),
@@ -86,6 +90,16 @@ func New(options Options) (*Certificates, error) {
 func (c *Certificates) TLS() *tls.Config {
 	config := c.config.TLSConfig()
 	config.NextProtos = append([]string{"h2", "http/1.1"}, config.NextProtos...)
+	get := config.GetCertificate
+	config.GetCertificate = func(hello *tls.ClientHelloInfo) (*tls.Certificate, error) {
+		// What is held in memory is answered with before anybody is asked, so a host that was removed would go on.
+		// A handshake by which an issuer sees that a host is ours comes before there is a certificate.
+		if !slices.Contains(hello.SupportedProtos, challengeProtocol) && !c.has(hello.ServerName) {
+			c.cache.RemoveManaged([]certmagic.SubjectIssuer{{Subject: hello.ServerName}})
+			return nil, ErrNotOurs
+		}
+		return get(hello)
+	}
 	return config
 }
 

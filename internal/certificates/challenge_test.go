@@ -5,6 +5,7 @@ import (
 	"crypto/x509"
 	"net"
 	"strconv"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -45,10 +46,11 @@ func TestAChallengeIsAnsweredByWhicheverProcessItArrivesAt(t *testing.T) {
 	require.NoError(t, issuer.Listen(directory))
 	t.Cleanup(func() { assert.NoError(t, issuer.Close()) })
 
+	var removed atomic.Bool
 	process := func(shared *store.Store, address string) *certificates.Certificates {
 		made, err := certificates.New(certificates.Options{
 			Store: shared, Directory: "https://" + directory + "/dir", Email: "letters@jundle.example", Roots: issuer.Roots(),
-			Listen: address, Has: func(name string) bool { return name == host },
+			Listen: address, Has: func(name string) bool { return name == host && !removed.Load() },
 		})
 		require.NoError(t, err)
 		t.Cleanup(made.Close)
@@ -78,4 +80,9 @@ func TestAChallengeIsAnsweredByWhicheverProcessItArrivesAt(t *testing.T) {
 	dialed, err := tls.Dial("tcp", arrives.Addr().String(), &tls.Config{ServerName: host, RootCAs: issued, MinVersion: tls.VersionTLS12})
 	require.NoError(t, err)
 	assert.NoError(t, dialed.Close())
+
+	// Once the host is removed, what is held in memory is answered with no more.
+	removed.Store(true)
+	_, err = tls.Dial("tcp", arrives.Addr().String(), &tls.Config{ServerName: host, RootCAs: issued, MinVersion: tls.VersionTLS12})
+	assert.Error(t, err)
 }

@@ -1,19 +1,25 @@
 // Package filehandler answers with what pages are made of beside their HTML:
 // pictures and films, files to download, and fonts. It decides nothing about who may
-// have them: whoever knows a name may.
+// have them: whoever knows a name may, under a host of the workspace that has the file.
 package filehandler
 
 import (
 	"context"
+	"crypto/hmac"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
+	"fmt"
 	"io"
 	"log/slog"
 	"mime"
 	"net/http"
+	"net/url"
 	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 
 	"jundle/internal/files"
 	"jundle/internal/fonts"
@@ -23,13 +29,59 @@ import (
 
 var reading = []string{http.MethodGet, http.MethodHead}
 
+// Options are what files are answered with.
+type Options struct {
+	Files *files.Files
+	// Of is whose files are there for a request: those of one workspace, or nil for everybody's. Nil for everybody's
+	// always.
+	Of func(*gin.Context) *uuid.UUID
+	// Key is what names of files to download are signed with.
+	Key []byte
+}
+
 // Add lets a listener answer under /media, /files and /fonts. Names are digests of
 // the bytes or fixed with the program, so what they stand for never changes.
-func Add(routes gin.IRoutes, kept *files.Files) {
-	routes.Match(reading, "/media/:name", func(c *gin.Context) { serveFile(c, kept, c.Param("name"), "") })
-	routes.Match(reading, "/files/:name/:as", func(c *gin.Context) { serveFile(c, kept, c.Param("name"), c.Param("as")) })
+func Add(routes gin.IRoutes, options Options) {
+	of := func(c *gin.Context) *uuid.UUID {
+		if options.Of == nil {
+			return nil
+		}
+		return options.Of(c)
+	}
+	routes.Match(reading, "/media/:name", func(c *gin.Context) { serveFile(c, options.Files, of(c), c.Param("name"), "") })
+	routes.Match(reading, "/files/:name/:as", func(c *gin.Context) {
+		name, as := c.Param("name"), c.Param("as")
+		if !hmac.Equal([]byte(c.Query(keyParameter)), []byte(nameKey(options.Key, name, as))) {
+			as = plainName(name)
+		}
+		serveFile(c, options.Files, of(c), name, as)
+	})
 	addFonts(routes)
 }
+
+// keyParameter carries the key of the name that a file is saved under.
+const keyParameter = "key"
+
+// WithKey is the path of a file to download with the key of its name. Without it the file is handed out under a name
+// of ours: nobody but its creator says what a file is called.
+func WithKey(key []byte, path string) string {
+	rest, isFile := strings.CutPrefix(path, "/files/")
+	name, escaped, named := strings.Cut(rest, "/")
+	as, err := url.PathUnescape(escaped)
+	if !isFile || !named || err != nil {
+		return path
+	}
+	return path + "?" + keyParameter + "=" + nameKey(key, name, as)
+}
+
+func nameKey(key []byte, name, as string) string {
+	mac := hmac.New(sha256.New, key)
+	_, _ = fmt.Fprintf(mac, "file %d:%s%s", len(name), name, as)
+	return hex.EncodeToString(mac.Sum(nil)[:12])
+}
+
+// plainName is what a file is saved as where nobody said so: a part of its digest, without an ending.
+func plainName(name string) string { return "file-" + name[:min(8, len(name))] }
 
 func addFonts(routes gin.IRoutes) {
 	routes.Match(reading, "/fonts/:name", func(c *gin.Context) {
@@ -67,10 +119,10 @@ func fileHeaders(name, as string) map[string]string {
 
 // findFile finds what may be answered with under a name: what was uploaded to be
 // downloaded is handed out in no other way.
-func findFile(ctx context.Context, kept *files.Files, name, as string) (file files.File, status int, says string) {
+func findFile(ctx context.Context, kept *files.Files, of *uuid.UUID, name, as string) (file files.File, status int, says string) {
 	err := store.ErrNotFound
 	if as != "" || !strings.HasSuffix(name, ".bin") {
-		file, err = kept.Find(ctx, name)
+		file, err = kept.FindOf(ctx, of, name)
 	}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
@@ -105,8 +157,8 @@ func (d *deadline) renew() {
 }
 
 // serveFile answers with a file by its name.
-func serveFile(c *gin.Context, kept *files.Files, name, as string) {
-	file, status, says := findFile(c.Request.Context(), kept, name, as)
+func serveFile(c *gin.Context, kept *files.Files, of *uuid.UUID, name, as string) {
+	file, status, says := findFile(c.Request.Context(), kept, of, name, as)
 	if status != http.StatusOK {
 		c.String(status, says)
 		return

@@ -141,7 +141,7 @@ func (f *Files) Keep(ctx context.Context, workspace uuid.UUID, files ...media.Fi
 		return err
 	}
 	for _, row := range rows {
-		f.found.Remove(row.Name)
+		f.forget(row.WorkspaceID, row.Name)
 	}
 	return nil
 }
@@ -171,7 +171,7 @@ func (f *Files) KeepUpload(ctx context.Context, workspace uuid.UUID, upload io.R
 	if row.Blob, err = f.Put(ctx, workspace, row.Name, upload); err != nil {
 		return row, err
 	}
-	f.found.Remove(row.Name)
+	f.forget(workspace, row.Name)
 	return row, f.store.KeepMedia(ctx, row)
 }
 
@@ -220,6 +220,38 @@ func OnDisk(name string, file io.ReaderAt, size int64) File {
 // length is negative.
 func (f File) Open(ctx context.Context, from, length int64) (io.ReadCloser, error) {
 	return f.open(ctx, from, length)
+}
+
+// FindOf is Find for files of one workspace, and those that ship with the application; of nil for everybody's.
+func (f *Files) FindOf(ctx context.Context, of *uuid.UUID, name string) (File, error) {
+	if of == nil {
+		return f.Find(ctx, name)
+	}
+	if _, shipped := starters.File(name); !shipped {
+		if !media.IsName(name) {
+			return File{}, store.ErrNotFound
+		}
+		known, ok := f.found.Get(ownName(*of, name))
+		if !ok {
+			known.file, known.err = f.store.WorkspaceMedia(ctx, *of, name)
+			if known.err == nil || errors.Is(known.err, store.ErrGone) || errors.Is(known.err, store.ErrNotFound) {
+				f.found.Add(ownName(*of, name), known)
+			}
+		}
+		if known.err != nil {
+			return File{}, known.err
+		}
+	}
+	return f.Find(ctx, name)
+}
+
+// ownName is under what it is held whether a workspace has a file.
+func ownName(workspace uuid.UUID, name string) string { return workspace.String() + " " + name }
+
+// forget drops what is held of a file of a workspace.
+func (f *Files) forget(workspace uuid.UUID, name string) {
+	f.found.Remove(name)
+	f.found.Remove(ownName(workspace, name))
 }
 
 // Find finds a file by its name, those that ship with the application too. It
@@ -272,7 +304,7 @@ func part(data string, from, length int64) string {
 // otherwise. Its address answers that it is gone.
 func (f *Files) Delete(ctx context.Context, workspace uuid.UUID, name string) error {
 	err := f.store.DeleteMedia(ctx, workspace, name, f.now())
-	f.found.Remove(name)
+	f.forget(workspace, name)
 	return err
 }
 

@@ -144,7 +144,15 @@ func (s *Server) lead(asked request, from entry, target page.Target) answer {
 			Back: from.back(),
 		})
 	}
-	return answer{status: http.StatusFound, header: s.headers.pressed, location: s.rerouted(target.Address)}
+	return answer{status: http.StatusFound, header: s.headers.pressed, location: s.leadsTo(target.Address)}
+}
+
+// leadsTo is where a browser is sent for an address: a file is named by a key, so that nobody else names it.
+func (s *Server) leadsTo(address string) string {
+	if strings.HasPrefix(address, "/") {
+		return filehandler.WithKey(s.OwnKey, address)
+	}
+	return s.rerouted(address)
 }
 
 func (s *Server) rerouted(destination string) string {

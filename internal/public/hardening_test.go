@@ -25,7 +25,7 @@ func (s *site) listen() string {
 	s.t.Helper()
 	socket, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(s.t, err)
-	server := &http.Server{Handler: s.server, ReadHeaderTimeout: 10 * time.Second}
+	server := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second}
 	go func() { _ = server.Serve(socket) }()
 	s.t.Cleanup(func() { _ = socket.Close() })
 	return "http://" + socket.Addr().String()

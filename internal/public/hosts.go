@@ -79,11 +79,43 @@ func (h *ownHosts) at(host string) *store.OwnHost {
 	if len(h.byHost) == 0 {
 		return nil
 	}
+	if found, known := h.byHost[nameOfHost(host)]; known {
+		return &found
+	}
+	return nil
+}
+
+// nameOfHost is a Host without port, in small letters, and without the dot of the root.
+func nameOfHost(host string) string {
 	if name, _, err := net.SplitHostPort(host); err == nil {
 		host = name
 	}
-	if found, known := h.byHost[strings.ToLower(strings.TrimSuffix(host, "."))]; known {
-		return &found
+	return strings.ToLower(strings.TrimSuffix(strings.Trim(host, "[]"), "."))
+}
+
+// onlyKnown answers under no other hosts than the one that all share and those of workspaces: whoever has their own
+// name lead here is not to show pages of others under it (RFC 9110 s15.5.20).
+func (s *Server) onlyKnown(c *gin.Context) {
+	if nameOfHost(c.Request.Host) == s.sharedName || s.hosts.at(c.Request.Host) != nil {
+		return
+	}
+	s.notice(http.StatusMisdirectedRequest, spoken(s.requestOf(c).locale(), "nothing_here")).write(c)
+	c.Abort()
+}
+
+// onlyPaths answers nothing under addresses that begin with two slashes: browsers take what follows them for a host
+// wherever such a path is written (WHATWG URL, relative references).
+func (s *Server) onlyPaths(c *gin.Context) {
+	if strings.HasPrefix(c.Request.URL.Path, "//") {
+		s.notFound(s.requestOf(c).locale()).write(c)
+		c.Abort()
+	}
+}
+
+// filesOf is whose files are there under the host of a request; nil for everybody's.
+func (s *Server) filesOf(c *gin.Context) *uuid.UUID {
+	if own := s.hosts.at(c.Request.Host); own != nil {
+		return &own.WorkspaceID
 	}
 	return nil
 }

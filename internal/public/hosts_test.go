@@ -126,7 +126,7 @@ func TestUnderAHostNothingOfOthersIsThere(t *testing.T) {
 	for _, path := range []string{"/quarrow-clay", "/quarrow-clay/-/1/dates", "/", "/-/figures/none", "/-/preview/none", "/-/sign-up/none"} {
 		assert.Equal(t, http.StatusNotFound, s.get(path, under("other.example")).Code, path)
 	}
-	assert.Equal(t, http.StatusOK, s.get("/quarrow-clay", under("whatever.example")).Code, "a host nobody has is the one all share")
+	assert.Equal(t, http.StatusMisdirectedRequest, s.get("/quarrow-clay", under("whatever.example")).Code, "nobody here has that host")
 	assert.Equal(t, http.StatusNotFound, s.get("/").Code, "where nothing stands at the host itself")
 }
 
@@ -274,7 +274,86 @@ func TestMadeUpHostsCostTheDatabaseNothing(t *testing.T) {
 		r.Host, r.TLS = host, &tls.ConnectionState{}
 		w := httptest.NewRecorder()
 		s.server.ServeHTTP(w, r)
-		assert.Equal(t, http.StatusOK, w.Code)
-		assert.Equal(t, strings.HasPrefix(host, "LINKS"), strings.Contains(w.Body.String(), "Sitemap"), host)
+		want := http.StatusMisdirectedRequest
+		if strings.HasPrefix(host, "LINKS") {
+			want = http.StatusOK
+		}
+		assert.Equal(t, want, w.Code, host)
+		assert.Equal(t, want == http.StatusOK, strings.Contains(w.Body.String(), "Sitemap"), host)
+	}
+}
+
+func TestUnderAHostThatNobodyHereHasNothingIsAnswered(t *testing.T) {
+	s := open(t)
+	s.publish(button("dates", "https://kiln.example/dates"))
+	for _, host := range []string{"evil.example", "pages.example.evil.example", "192.0.2.1", "localhost:8090", "[::1]:80", ""} {
+		for _, path := range []string{"/quarrow-clay", "/", "/robots.txt", "/media/x.png", "/-/own/x"} {
+			answer := s.get(path, func(r *http.Request) { r.Host = host })
+			assert.Equal(t, http.StatusMisdirectedRequest, answer.Code, "%s under %q", path, host)
+			assert.NotContains(t, answer.Body.String(), "Quarrow")
+		}
+	}
+	for _, host := range []string{"pages.example", "PAGES.example:8090", "pages.example."} {
+		assert.Equal(t, http.StatusOK, s.get("/quarrow-clay", func(r *http.Request) { r.Host = host }).Code, host)
+	}
+	one := s.ownDomain(ownHost)
+	assert.Equal(t, http.StatusOK, s.get("/", under(ownHost)).Code)
+	require.NoError(t, s.store.RemoveDomain(t.Context(), s.member.WorkspaceID, one.ID, s.now))
+	s.server.HostsChanged(s.member.WorkspaceID)
+	assert.Equal(t, http.StatusMisdirectedRequest, s.get("/", under(ownHost)).Code, "a host that was removed")
+	assert.False(t, s.server.HasCertificate(ownHost), "no handshake is answered for it either")
+}
+
+func TestUnderAHostOfItsOwnAWorkspaceHasNothingOfOthers(t *testing.T) {
+	s := open(t)
+	s.publish(button("dates", "https://kiln.example/dates"))
+	other, err := s.store.CreateAccount(t.Context(), store.NewAccount{Email: "rolf@kiln.example", PageAddress: "rolfs-kiln", Zone: "UTC"}, now)
+	require.NoError(t, err)
+	theirs, err := s.files.KeepUpload(t.Context(), other.WorkspaceID, strings.NewReader("recipes"), ".bin")
+	require.NoError(t, err)
+	ours, err := s.files.KeepUpload(t.Context(), s.member.WorkspaceID, strings.NewReader("dates"), ".bin")
+	require.NoError(t, err)
+	s.ownDomain(ownHost)
+	assert.Equal(t, http.StatusOK, s.get("/files/"+ours.Name+"/dates.pdf", under(ownHost)).Code)
+	assert.Equal(t, http.StatusNotFound, s.get("/files/"+theirs.Name+"/recipes.pdf", under(ownHost)).Code)
+	assert.Equal(t, http.StatusOK, s.get("/files/"+theirs.Name+"/recipes.pdf").Code, "under the host that all share they are")
+
+	s.ownDomainOf(other, nil, "links.kiln.example")
+	assert.Equal(t, http.StatusNotFound, s.get("/-/sharing/quarrow-clay/1.png", under("links.kiln.example")).Code)
+	assert.Equal(t, http.StatusOK, s.get("/-/sharing/quarrow-clay/1.png", under(ownHost)).Code)
+}
+
+func TestAFileIsSavedUnderTheNameItsCreatorGaveItAndNoOther(t *testing.T) {
+	s := open(t)
+	kept, err := s.files.KeepUpload(t.Context(), s.member.WorkspaceID, strings.NewReader("recipes"), ".bin")
+	require.NoError(t, err)
+	s.publish(page.Block{Key: "file01", Kind: "file", Shown: true, File: &page.File{Title: "Recipes", Media: kept.Name, Name: "glaze recipes.pdf"}})
+	led := s.get("/quarrow-clay/-/1/file01")
+	require.Equal(t, http.StatusFound, led.Code)
+	answer := s.get(led.Header().Get("Location"))
+	assert.Equal(t, http.StatusOK, answer.Code)
+	assert.Contains(t, answer.Header().Get("Content-Disposition"), "glaze recipes.pdf")
+
+	key := led.Header().Get("Location")[strings.Index(led.Header().Get("Location"), "?"):]
+	for _, path := range []string{"/files/" + kept.Name + "/unlock-your-account.exe", "/files/" + kept.Name + "/unlock-your-account.exe" + key} {
+		forged := s.get(path)
+		assert.Equal(t, http.StatusOK, forged.Code)
+		assert.NotContains(t, forged.Header().Get("Content-Disposition"), "exe", path)
+	}
+}
+
+func TestAnAddressWithTwoSlashesLeadsNowhere(t *testing.T) {
+	s := open(t)
+	s.publish(signUp(""))
+	s.ownDomain(ownHost)
+	for _, method := range []string{http.MethodGet, http.MethodPost} {
+		for _, path := range []string{"//evil.example", "//evil.example/", "//evil.example/-/1/letter01", "///evil.example"} {
+			request := httptest.NewRequest(method, "https://"+ownHost+"/x", strings.NewReader("passcode=x&address=rolf@kiln.example"))
+			request.URL.Path, request.RequestURI = path, path
+			request.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+			answer := s.serve(request)
+			assert.Equal(t, http.StatusNotFound, answer.Code, "%s %s", method, path)
+			assert.Empty(t, answer.Header().Get("Location"), "%s %s", method, path)
+		}
 	}
 }

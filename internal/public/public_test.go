@@ -143,8 +143,16 @@ func (s *site) get(path string, change ...func(*http.Request)) *httptest.Respons
 func (s *site) serve(request *http.Request) *httptest.ResponseRecorder {
 	s.t.Helper()
 	answer := httptest.NewRecorder()
-	s.server.ServeHTTP(answer, request)
+	s.ServeHTTP(answer, request)
 	return answer
+}
+
+// ServeHTTP answers under the host that all share, where a request says no other on purpose.
+func (s *site) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	if r.Host == "example.com" || strings.HasPrefix(r.Host, "127.0.0.1:") { // those of httptest and of a listener
+		r.Host = "pages.example"
+	}
+	s.server.ServeHTTP(w, r)
 }
 
 // events ends the recording and returns what was recorded.

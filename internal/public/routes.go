@@ -20,12 +20,12 @@ var reading = []string{http.MethodGet, http.MethodHead}
 func (s *Server) addRoutes() {
 	s.engine.RedirectTrailingSlash = false
 	s.engine.HandleMethodNotAllowed = true
-	s.engine.Use(gin.Recovery(), s.byTLS)
+	s.engine.Use(gin.Recovery(), s.onlyKnown, s.onlyPaths, s.byTLS)
 	s.engine.NoRoute(func(c *gin.Context) { s.notFound(s.requestOf(c).locale()).write(c) })
 	s.engine.NoMethod(s.noMethod)
 	s.addCounted()
 	others := s.engine.Group("", func(c *gin.Context) { maps.Copy(c.Writer.Header(), s.headers.common) })
-	filehandler.Add(others, s.Files)
+	filehandler.Add(others, filehandler.Options{Files: s.Files, Of: s.filesOf, Key: s.OwnKey})
 	// Browsers ask for it unasked; a page names its own icon, if it has one.
 	others.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
 	others.GET("/robots.txt", func(c *gin.Context) { c.String(http.StatusOK, s.robots(s.requestOf(c))) })

@@ -64,11 +64,13 @@ type Options struct {
 // Server is the public listener.
 type Server struct {
 	Options
-	host    string
-	headers headers
-	hosts   *ownHosts
-	pages   *pageCache
-	engine  *gin.Engine
+	host string
+	// sharedName is the name of the host that all share, without port.
+	sharedName string
+	headers    headers
+	hosts      *ownHosts
+	pages      *pageCache
+	engine     *gin.Engine
 	// drawings are pages that were drawn, drawingNow those that are being.
 	drawings   *weighed[drawingKey, *drawing]
 	drawingNow singleflight.Group
@@ -117,7 +119,7 @@ func New(options Options) (*Server, error) {
 		return nil, fmt.Errorf("read the hosts of workspaces: %w", err)
 	}
 	s := &Server{
-		Options: options, host: origin.Host, headers: newHeaders(), hosts: hosts,
+		Options: options, host: origin.Host, sharedName: nameOfHost(origin.Host), headers: newHeaders(), hosts: hosts,
 		pages:  newPageCache(options, origin.Hostname(), hosts),
 		engine: gin.New(), drawings: newWeighed[drawingKey, *drawing](cachedDrawings),
 		drawnFigures: newWeighed[string, drawnFigures](cachedFigures), pictures: newWeighed[editionKey, []byte](cachedPictures),

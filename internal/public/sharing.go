@@ -6,7 +6,6 @@ import (
 	"encoding/hex"
 	"net/http"
 	"strconv"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -19,13 +18,14 @@ const cachedPictures = 24 << 20
 // sharingPicture answers with the picture that is shown with posts that lead to a page, drawn
 // once an edition, however many ask.
 func (s *Server) sharingPicture(c *gin.Context) {
-	in := s.requestOf(c).locale()
-	found, err := s.pages.find(strings.ToLower(c.Param("address")))
+	asked := s.requestOf(c)
+	in := asked.locale()
+	found, refused := s.reach(asked, c.Param("address"))
 	switch {
-	case err != nil:
-		s.missing(in, err).write(c)
+	case refused != nil:
+		refused.write(c)
 		return
-	case found.page == nil || found.isDeleted() || found.isTakenDown():
+	case found.page == nil:
 		s.notFound(in).write(c)
 		return
 	}

@@ -32,7 +32,8 @@ func TestEveryItemOfABlockIsLedThroughAndToldApart(t *testing.T) {
 	} {
 		answer := s.get("/quarrow-clay/-/1/" + path)
 		assert.Equal(t, http.StatusFound, answer.Code, path)
-		assert.Equal(t, leads, answer.Header().Get("Location"), path)
+		location, _, _ := strings.Cut(answer.Header().Get("Location"), "?key=")
+		assert.Equal(t, leads, location, path)
 		assert.Equal(t, "no-store", answer.Header().Get("Cache-Control"))
 	}
 	for _, none := range []string{"pictures", "pictures.kiln", "pictures.bowl.x", "heading", "icons", "text.9", "button.x"} {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"net/http"
 	"net/url"
-	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -107,9 +106,6 @@ func (s *Server) leadsFrom(document page.Document, to audience.Audience) func(ke
 	targets := document.Targets(to)
 	return func(key, item string) string {
 		target, _ := targets.Find(key, item)
-		if strings.HasPrefix(target.Address, "/") {
-			return target.Address
-		}
-		return s.rerouted(target.Address)
+		return s.leadsTo(target.Address)
 	}
 }

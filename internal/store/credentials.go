@@ -76,6 +76,10 @@ func (s *Store) setPassword(tx *gorm.DB, user uuid.UUID, hash, session string) e
 	if err := endSessions(tx, user, session); err != nil {
 		return err
 	}
+	// Whoever knew the old password may have made tokens with it.
+	if err := tx.Where("user_id = ?", user).Delete(&APIToken{}).Error; err != nil {
+		return err
+	}
 	return s.orderLetters(tx, LetterOrder{About: PasswordChanged, User: user})
 }
 

@@ -217,10 +217,13 @@ func TestAHeavyPageIsRefusedInWordsAndAFullOneIsQuick(t *testing.T) {
 	long := texts(60, "<p>"+strings.Repeat(`<b>a</b> `, 450)+"</p>")
 	assert.Equal(t, http.StatusUnprocessableEntity, long.status)
 	assert.Contains(t, long.detail(), "takes at most 384 kB")
+	formatted := texts(90, "<p>"+strings.Repeat(`<b>a</b> `, 120)+"</p>")
+	assert.Equal(t, http.StatusUnprocessableEntity, formatted.status)
+	assert.Contains(t, formatted.detail(), "at most 3000 changes of format")
 
 	var got answer
 	took := measured(func() {
-		got = texts(90, "<p>"+strings.Repeat(`<b>a</b> `, 120)+`<a href="https://kiln.example/">x</a><a href="https://clay.example/">y</a></p>`)
+		got = texts(90, "<p>"+strings.Repeat(`<b>a</b> `, 14)+strings.Repeat("clay ", 700)+`<a href="https://kiln.example/">x</a><a href="https://clay.example/">y</a></p>`)
 	})
 	require.Equal(t, http.StatusOK, got.status, "%v", got.body)
 	took.within(t, "saving the heaviest page there can be", 5*time.Second, 300<<20, len(got.raw))

@@ -39,14 +39,15 @@ var accesses = []struct {
 	{"", ownAccount, `
 		get-account keep-account delete-account change-email add-passkey ask-for-passkey remove-passkey change-password
 		renew-recovery-codes set-second-factor clear-second-factor new-secret end-other-sessions list-sessions
-		end-session me list-workspaces enter-workspace open-workspace list-api-tokens add-api-token end-api-token`},
+		end-session me list-workspaces enter-workspace open-workspace list-api-tokens add-api-token end-api-token
+		get-own-phone get-weekly-letter set-weekly-letter send-weekly-letter leave-workspace`},
 	// Figures of a page.
 	{team.Reads, ofPage, `
 		take-events list-left-out follow-figures get-off get-order-advice list-partners compare-with-partner
 		get-readings get-block-readings get-source-readings take-table list-trials`},
 	// What every member may.
 	{team.Reads, ofAny, `
-		get-own-phone list-pages get-weekly-letter set-weekly-letter send-weekly-letter leave-workspace`},
+		list-pages`},
 	// Building a page.
 	{team.Edits, ofPage, `
 		get-page be-present leave-page change-address set-as-edited append-blocks check-page check-addresses save-draft list-editions

@@ -40,6 +40,10 @@ func TestAProgramDoesWhatItsTokenMayAndNoMore(t *testing.T) {
 		{"DELETE", "/api/account/sessions"},
 		{"GET", "/api/webhooks"},
 		{"GET", "/api/members"},
+		{"DELETE", "/api/workspace/membership"},
+		{"POST", "/api/weekly-letter/send"},
+		{"PUT", "/api/weekly-letter"},
+		{"GET", "/api/own-phone"},
 	} {
 		assert.Equal(t, http.StatusForbidden, edits.send(of.method, of.path, nil).status, of.path)
 	}
@@ -117,4 +121,26 @@ func TestTheGuideToTheAPINamesEveryOperation(t *testing.T) {
 		assert.Equal(t, 1, strings.Count(string(got.raw), `id="`+one.OperationID+`"`), one.OperationID)
 	}
 	assert.Equal(t, http.StatusOK, b.browser().send("GET", "/api/guide.css", nil).status)
+}
+
+func TestANewPasswordEndsTokensAndSaysSo(t *testing.T) {
+	b := open(t)
+	for name, renew := range map[string]func(who *browser){
+		"changed": func(who *browser) {
+			got := who.send("PUT", "/api/account/password", fields{"password": password, "newPassword": "glaze and ash"})
+			require.Less(t, got.status, 300, "%v", got.body)
+		},
+		"forgotten": func(who *browser) {
+			who.send("POST", "/api/forgotten-password", fields{"email": "forgotten@quarrow.example"})
+			got := b.browser().send("POST", "/api/new-password", fields{"token": b.token("forgotten@quarrow.example"), "password": "glaze and ash"})
+			require.Less(t, got.status, 300, "%v", got.body)
+		},
+	} {
+		who := b.browser()
+		require.Equal(t, http.StatusOK, who.signUp(name).status)
+		program := who.program(team.Edits, 30)
+		require.Equal(t, http.StatusOK, program.send("GET", "/api/pages", nil).status)
+		renew(who)
+		assert.Equal(t, http.StatusUnauthorized, program.send("GET", "/api/pages", nil).status, name)
+	}
 }

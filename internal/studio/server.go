@@ -212,7 +212,7 @@ func New(options Options) (*Server, error) {
 	if err := s.addGuide(engine); err != nil {
 		return nil, err
 	}
-	filehandler.Add(engine, options.Files)
+	filehandler.Add(engine, filehandler.Options{Files: options.Files, Key: options.OwnKey})
 	if options.Application != nil {
 		if err := s.addApplication(engine); err != nil {
 			return nil, err

@@ -69,8 +69,8 @@ func (m Mailing) invited(ctx context.Context, order store.LetterOrder) (*letters
 		return nil, "", err
 	}
 	return &letters.Letter{
-		Subject: "You are invited to " + names[invitation.WorkspaceID],
-		Lead:    "You are invited to " + names[invitation.WorkspaceID] + ".",
+		Subject: "You are invited to a workspace",
+		Lead:    "You are invited to " + quiet(names[invitation.WorkspaceID]) + ".",
 		Paragraphs: []string{
 			invitation.InvitedBy + " asks you to " + rolesInWords[invitation.Role] + ". Take the invitation, and you are a member.",
 		},

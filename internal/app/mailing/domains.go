@@ -29,7 +29,7 @@ func (m Mailing) domainLost(ctx context.Context, order store.LetterOrder) (*lett
 		why = "It points here, but its certificate ran out and no other was issued."
 	}
 	return &letters.Letter{
-		Subject: quiet(one.Host) + " no longer leads to your pages",
+		Subject: "Your domain no longer leads to your pages",
 		Lead:    "Your domain " + quiet(one.Host) + " no longer leads to your pages.",
 		Paragraphs: []string{
 			why, "Your pages and short links go on under their old addresses. Addresses under the domain itself that you handed out " +

@@ -49,7 +49,10 @@ var writers = map[store.LetterKind]writer{
 	store.NewPassword: Mailing.newPassword,
 	store.PasswordChanged: notice(letters.Letter{
 		Subject:    "Your password was changed",
-		Paragraphs: []string{"You have a new password, and were signed out everywhere else."},
+		Paragraphs: []string{
+			"You have a new password. You were signed out everywhere else, and your API tokens were ended: make new ones for the programs " +
+				"that still need them.",
+		},
 	}),
 	store.ConfirmEmail:  Mailing.confirmEmail,
 	store.EmailChanging: Mailing.emailChanging,

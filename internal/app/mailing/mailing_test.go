@@ -10,7 +10,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/app/mailing"
+	"jundle/internal/core/booking"
 	"jundle/internal/core/page"
+	"jundle/internal/core/source"
+	"jundle/internal/core/team"
 	"jundle/internal/core/traffic"
 	"jundle/internal/mail"
 	"jundle/internal/standin"
@@ -77,7 +80,7 @@ func TestTheWeeklyLetterTellsOfTheWeekThatIsOver(t *testing.T) {
 	letters := o.mailbox.Letters("quarrow-clay@quarrow.example")
 	require.Len(t, letters, 1)
 	letter := letters[0]
-	assert.Equal(t, "Last week: 12 visits to Quarrow Clay", letter.Subject)
+	assert.Equal(t, "Last week: 12 visits to your page", letter.Subject)
 	assert.Contains(t, letter.Text, "The week from Monday, 1 June to Sunday, 7 June")
 	assert.Contains(t, letter.Text, "https://studio.kiln.example/pages/"+pages[0].ID.String()+"/readings?range=2026-06-01..2026-06-07")
 	assert.Contains(t, letter.HTML, "Quarrow Clay")
@@ -123,4 +126,57 @@ func TestASubjectCannotBeginAnotherHeader(t *testing.T) {
 	require.Len(t, letters, 1)
 	assert.Equal(t, "Kiln Bcc: all@quarrow.example", letters[0].Subject)
 	assert.NotContains(t, letters[0].Header, "Bcc")
+}
+
+func TestNoEmailCarriesALinkOfSomebodyElsesChoice(t *testing.T) {
+	o := open(t)
+	const hostile = "Locked! Unlock at https://evil.example/now"
+	ilse := o.account(t, "quarrow-clay", monday.AddDate(0, 0, -60))
+	pages, err := o.Store.Pages(t.Context(), ilse.WorkspaceID)
+	require.NoError(t, err)
+	doc := pages[0].Draft
+	doc.Header.Name = hostile
+	doc.Blocks = []page.Block{{Key: "film", Kind: "button", Shown: true, Button: &page.Button{Title: hostile, Address: "https://kiln.example/"}}}
+	_, err = o.Store.SaveDraft(t.Context(), ilse.WorkspaceID, pages[0].ID, pages[0].Revision, doc)
+	require.NoError(t, err)
+	o.visit(t, pages[0].ID, time.Date(2026, 6, 3, 10, 0, 0, 0, time.UTC), 12)
+	at := time.Date(2026, 6, 3, 11, 0, 0, 0, time.UTC)
+	require.NoError(t, o.Store.RecordEvents(t.Context(), []store.Event{{
+		ID: uuid.New(), At: at, EndpointID: pages[0].ID, Kind: traffic.View, Visitor: traffic.VisitorKey(uuid.New()), UserAgent: "Mozilla/5.0",
+		Attribution: source.Attribution{Source: source.UnlistedCampaign.Key("https://evil.example/now"), By: source.ByCampaign},
+	}}))
+	invitation, err := o.Store.Invite(t.Context(), store.Invitation{
+		WorkspaceID: ilse.WorkspaceID, Email: "rolf@kiln.example", Role: team.Reads, Whole: true, InvitedBy: ilse.Email,
+	}, monday)
+	require.NoError(t, err)
+	require.NoError(t, o.Store.AskSignUp(t.Context(), store.SignUp{
+		WorkspaceID: ilse.WorkspaceID, PageName: hostile, Address: "mia@reader.example", AddressKey: "mia@reader.example", Block: "letter01",
+		Language: "en", AskedAt: monday,
+	}))
+	signUps, err := o.Store.SignUps(t.Context(), ilse.WorkspaceID, store.SignUpFilter{}, nil, 5)
+	require.NoError(t, err)
+	booked, err := o.Store.AskBooking(t.Context(), store.Booking{
+		WorkspaceID: ilse.WorkspaceID, PageID: &pages[0].ID, PageName: hostile, Block: "talk01", BlockTitle: hostile, Name: hostile, Word: hostile,
+		Address: "mia@reader.example", AddressKey: "mia@reader.example", Language: "en", Zone: "UTC", StartsAt: monday.Add(time.Hour),
+		EndsAt: monday.Add(2 * time.Hour), AskedAt: monday,
+	})
+	require.NoError(t, err)
+	_, err = o.Store.AnswerBooking(t.Context(), ilse.WorkspaceID, booked.ID, store.Answer{Act: booking.Agree, Reply: hostile, At: monday})
+	require.NoError(t, err)
+
+	orders := []store.LetterOrder{
+		{About: store.WeeklyLetter, User: ilse.ID, Workspace: ilse.WorkspaceID}, {About: store.Invited, Subject: invitation.ID},
+		{About: store.ConfirmSignUp, Subject: signUps[0].ID}, {About: store.BookingAnswered, Subject: booked.ID},
+	}
+	for _, order := range orders {
+		require.NoError(t, o.Deliver(t.Context(), order), order.About)
+	}
+	all := o.mailbox.Letters("")
+	require.Len(t, all, len(orders))
+	for _, letter := range all {
+		assert.NotContains(t, letter.Subject, "Locked", letter.Subject)
+		for _, text := range []string{letter.Subject, letter.Header["From"], letter.Text, letter.HTML} {
+			assert.NotContains(t, text, "evil.example", letter.Subject)
+		}
+	}
 }

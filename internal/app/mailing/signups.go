@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/core/locale"
+	"jundle/internal/core/readings"
 	"jundle/internal/letters"
 	"jundle/internal/store"
 )
@@ -26,16 +27,29 @@ func (m Mailing) confirmSignUp(ctx context.Context, order store.LetterOrder) (*l
 	link := m.PublicOrigin + SignUpPath + SignUpToken(m.Key, one.ID)
 	name := quiet(one.PageName)
 	return &letters.Letter{
-		Language: one.Language, Subject: in.Say("letter_subject", "Name", name), Lead: in.Say("letter_subject", "Name", name),
+		Language: one.Language, Subject: in.Say("confirm_address"), Lead: in.Say("letter_subject", "Name", name),
 		From: name + " (Jundle)", Paragraphs: []string{in.Say("letter_why", "Page", name)},
 		Action: &letters.Link{Label: in.Say("letter_confirm"), Address: link}, Small: []string{in.Say("letter_nothing")},
 	}, one.Address, nil
 }
 
-// quiet is a page's name of which no mail program makes a link: anybody can have such letters
-// sent to anybody, and they are not to carry an address of the sender's choice.
+// quiet is a name of which no mail program makes a link. Names of pages, workspaces, buttons and places that visitors
+// came from are chosen by people whom the reader may not know, and anybody can have emails sent to anybody: they are
+// never in a subject, and elsewhere carry no address of the sender's choice.
 func quiet(name string) string {
-	return strings.Join(strings.FieldsFunc(name, func(r rune) bool { return unicode.IsSpace(r) || strings.ContainsRune("./:@<>", r) }), " ")
+	return strings.Join(strings.FieldsFunc(name, func(r rune) bool { return unicode.IsSpace(r) || strings.ContainsRune("./:@<>。．｡", r) }), " ")
+}
+
+// quietNames are names of blocks and sources, each quiet.
+func quietNames(names readings.Names) readings.Names {
+	made := readings.Names{Blocks: make(map[string]string), Sources: make(map[string]string)}
+	for key, name := range names.Blocks {
+		made.Blocks[key] = quiet(name)
+	}
+	for key, name := range names.Sources {
+		made.Sources[key] = quiet(name)
+	}
+	return made
 }
 
 // SignUpPath is below which the links of such letters lead, on the public listener.

@@ -43,7 +43,7 @@ func (m Mailing) weekly(ctx context.Context, order store.LetterOrder) (*letters.
 		return nil, "", err
 	}
 	letter := &letters.Letter{
-		Subject: "Last week: " + counted(told[0].reading.Total.Visits, "visit", "visits") + " to " + called(told[0].owner),
+		Subject: "Last week: " + counted(told[0].reading.Total.Visits, "visit", "visits") + " to your page",
 		Lead:    fmt.Sprintf("The week from %s to %s", day(week.From()), day(week.To().AddDate(0, 0, -1))),
 		Small: []string{
 			"Own visits, crawlers and previews are kept apart and are not in these figures.",
@@ -114,9 +114,10 @@ func (m Mailing) section(ctx context.Context, page weekOfPage, week readings.Spa
 	if err != nil {
 		return letters.Section{}, err
 	}
+	names = quietNames(names)
 	total := page.reading.Total
 	section := letters.Section{
-		Title: called(page.owner),
+		Title: quiet(called(page.owner)),
 		Facts: []letters.Fact{
 			{Name: "Visits", Value: thousands(total.Visits), Note: change(page.changes.Visits)},
 			{Name: "Clicks", Value: thousands(total.Clicks), Note: change(page.changes.Clicks)},
