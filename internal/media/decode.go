@@ -10,6 +10,7 @@ import (
 	"image/jpeg"
 	"image/png"
 	"io"
+	"math"
 	"net/http"
 
 	"golang.org/x/image/webp"
@@ -71,6 +72,15 @@ type TooManyPixelsError struct{ Width, Height int }
 func (e *TooManyPixelsError) Error() string {
 	return fmt.Sprintf("this picture has %d megapixels and the limit is %d. Save it smaller, 2,000 pixels wide is plenty",
 		(e.Width*e.Height+999_999)/1_000_000, MaxPixels/1_000_000)
+}
+
+// Pixels is how many pixels a picture has, by its head; 0 for what is no picture, or says too much of itself to be one.
+func Pixels(from io.Reader) int {
+	config, _, err := image.DecodeConfig(from)
+	if err != nil || config.Width < 1 || config.Height < 1 || config.Width > math.MaxInt32 || config.Height > math.MaxInt32/config.Width {
+		return 0
+	}
+	return config.Width * config.Height
 }
 
 // Decode unpacks a picture of one of the four formats.

@@ -29,12 +29,14 @@ const (
 	maxJSON = 4 << 20
 	// maxMedia is how many pictures and files it may have.
 	maxMedia = 1000
+	// headSize is within how many bytes of a picture its size stands.
+	headSize = 256 << 10
 	// maxPixels is how many pixels its pictures may have in all.
 	maxPixels = 200_000_000
 )
 
 // ErrNoPage is answered for a file that is none of a page.
-var ErrNoPage = invalid.One("file", "This is no page that was taken out of here: neither its JSON nor its zip. Nothing was changed.")
+var ErrNoPage = invalid.One("file", "This is not a page file. Choose a .json or .zip file that was exported from a page here. Nothing was changed.")
 
 // PlaceError says where in the JSON something is wrong.
 type PlaceError struct {
@@ -52,6 +54,9 @@ func Parse(text []byte) (Page, error) {
 		return Page{}, invalid.One("file", "A page takes at most %d MB as JSON. Nothing was changed.", maxJSON>>20)
 	}
 	text = bytes.TrimPrefix(text, []byte("\ufeff"))
+	if !bytes.HasPrefix(bytes.TrimSpace(text), []byte("{")) {
+		return Page{}, ErrNoPage // a picture, say, of which a parser would only tell where it gave up
+	}
 	var file Page
 	err := json.Unmarshal(text, &file)
 	var syntax *json.SyntaxError
@@ -159,6 +164,9 @@ func (t *taking) take(names []string, entries map[string]*zip.File) error {
 			len(names),
 		)
 	}
+	if err := measured(names, entries); err != nil {
+		return err
+	}
 	for _, name := range names {
 		entry := entries[mediaFolder+name]
 		if _, ships := starters.File(name); ships || entry == nil {
@@ -172,6 +180,32 @@ func (t *taking) take(names []string, entries map[string]*zip.File) error {
 		}
 	}
 	return nil
+}
+
+// measured refuses pictures with more pixels in all than may be, by what their heads say: a small zip may hold very
+// many large ones, and nothing of them is unpacked before.
+func measured(names []string, entries map[string]*zip.File) error {
+	pixels := 0
+	for _, name := range names {
+		entry := entries[mediaFolder+name]
+		if entry == nil || !picture.IsName(name) {
+			continue
+		}
+		from, err := entry.Open()
+		if err != nil {
+			return ErrNoPage
+		}
+		pixels += media.Pixels(io.LimitReader(from, headSize))
+		_ = from.Close()
+		if pixels > maxPixels {
+			return tooManyPixels()
+		}
+	}
+	return nil
+}
+
+func tooManyPixels() error {
+	return invalid.One("file", "The pictures in the zip have more than %d million pixels in all. Nothing was changed.", maxPixels/1_000_000)
 }
 
 func (t *taking) one(name string, entry *zip.File) error {
@@ -198,11 +232,7 @@ func (t *taking) one(name string, entry *zip.File) error {
 		return invalid.One("file", "%s in the zip: %s. Nothing was changed.", invalid.OneLine(entry.Name), err)
 	}
 	if t.pixels += file.Width * file.Height; t.pixels > maxPixels {
-		return invalid.One(
-			"file",
-			"The pictures in the zip have more than %d million pixels in all. Nothing was changed.",
-			maxPixels/1_000_000,
-		)
+		return tooManyPixels()
 	}
 	t.rename(name, file.Name)
 	return t.kept.Keep(t.ctx, t.workspace, file)

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"time"
 
 	"github.com/google/uuid"
@@ -31,10 +32,13 @@ type Passkey struct {
 	UsedAt     *time.Time
 }
 
-// AddPasskey keeps a passkey of a user, who is told of it.
+// ErrPasskeyKnown: that passkey is kept already.
+var ErrPasskeyKnown = errors.New("this passkey is kept already")
+
+// AddPasskey keeps a passkey of a user, who is told of it; ErrPasskeyKnown.
 func (s *Store) AddPasskey(ctx context.Context, key Passkey) (Passkey, error) {
 	key.ID = newID()
-	return key, s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		// The lock keeps two at once from going over the limit.
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", key.UserID).Take(&User{}).Error; err != nil {
 			return found(err)
@@ -48,6 +52,10 @@ func (s *Store) AddPasskey(ctx context.Context, key Passkey) (Passkey, error) {
 		}
 		return s.orderLetters(tx, LetterOrder{About: PasskeyAdded, User: key.UserID})
 	})
+	if isCode(err, uniqueViolation) {
+		err = ErrPasskeyKnown
+	}
+	return key, err
 }
 
 // Passkeys lists the passkeys of a user, the newest first.

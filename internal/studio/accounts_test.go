@@ -355,10 +355,41 @@ func TestAPasskeySignsInWithoutAPassword(t *testing.T) {
 	unknown := newDevice(ilse)
 	assert.Equal(t, http.StatusUnauthorized, b.browser().send("POST", "/api/passkey-sign-in", unknown.answer(elsewhere)).status)
 
-	path := "/api/account/passkeys/" + added.body["id"].(string)
-	assert.Equal(t, http.StatusNoContent, ilse.send("DELETE", path, nil).status)
+	path := "/api/account/passkeys/" + added.body["id"].(string) + "/removal"
+	assert.Equal(t, http.StatusUnprocessableEntity, ilse.send("POST", path, fields{"password": "a guess or two"}).status)
+	assert.Equal(t, http.StatusNoContent, ilse.send("POST", path, fields{"password": password}).status)
 	assert.Equal(t, http.StatusUnauthorized, b.browser().send("POST", "/api/passkey-sign-in", phone.answer(elsewhere)).status)
-	assert.Equal(t, http.StatusNotFound, ilse.send("DELETE", "/api/account/passkeys/"+uuid.NewString(), nil).status)
+	assert.Equal(t, http.StatusNotFound, ilse.send("POST", "/api/account/passkeys/"+uuid.NewString()+"/removal",
+		fields{"password": password}).status)
+}
+
+func TestOneChallengeMakesOnePasskeyAndAKnownOneIsNotKeptTwice(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	credential := newCredential(t)
+	body := ilse.passkeyBody(credential)
+	require.Equal(t, http.StatusOK, ilse.send("POST", "/api/account/passkeys", body).status)
+	again := ilse.send("POST", "/api/account/passkeys", body)
+	assert.Equal(t, http.StatusConflict, again.status)
+	assert.Contains(t, again.detail(), "made a passkey already")
+	known := ilse.send("POST", "/api/account/passkeys", ilse.passkeyBody(credential))
+	assert.Equal(t, http.StatusConflict, known.status, "%v", known.body)
+}
+
+func TestAForgottenPasswordIsAskedForTheSameWayWhoeverItIs(t *testing.T) {
+	b := open(t)
+	who := b.browser()
+	who.signUp("quarrow-clay")
+	orders := func() (n int) {
+		require.NoError(t, b.store.Pool().QueryRow(t.Context(),
+			"select count(*) from river_job where kind = 'letter' and args->>'about' = 'new password'").Scan(&n))
+		return n
+	}
+	for i, email := range []string{ilses, "nobody@kiln.example"} {
+		require.Less(t, b.browser().send("POST", "/api/forgotten-password", fields{"email": email}).status, 300)
+		assert.Equal(t, i+1, orders(), "as much is done for %s", email)
+	}
 }
 
 func TestADeletedAccountCanBeKeptForTwoWeeks(t *testing.T) {

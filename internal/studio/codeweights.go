@@ -45,12 +45,11 @@ func (s *Server) weighCode(ctx context.Context, in *struct {
 	weights := []CodeWeight{}
 	ctx, cancel := context.WithTimeout(ctx, weighWithin)
 	defer cancel()
-	select {
-	case s.describing <- struct{}{}:
-		defer func() { <-s.describing }()
-	case <-ctx.Done():
-		return nil, ctx.Err()
+	done, err := s.describing.Take(ctx, memberOf(ctx).WorkspaceID)
+	if err != nil {
+		return nil, noTurn(err)
 	}
+	defer done()
 	for _, each := range elements {
 		if each.Src == "" || len(weights) == tracking.MaxHosts {
 			continue

@@ -308,6 +308,7 @@ var provesPassword = map[string]fields{
 	"clear-second-factor":  {"password": password},
 	"renew-recovery-codes": {"password": password},
 	"ask-for-passkey":      {"password": password},
+	"remove-passkey":       {"password": password},
 	"delete-account":       {"password": password},
 	"add-api-token":        {"password": password, "name": "Shop", "role": "reads", "days": 30},
 }

@@ -65,12 +65,11 @@ func (s *Server) findFeed(ctx context.Context, in *struct {
 	if !s.limits.mayFetch(workspace.String()) {
 		return nil, tooMany("These were many feeds in a short time. Wait a few seconds and try again; nothing was changed.", fetchPause)
 	}
-	select {
-	case s.describing <- struct{}{}:
-		defer func() { <-s.describing }()
-	case <-ctx.Done():
-		return nil, ctx.Err()
+	done, err := s.describing.Take(ctx, workspace)
+	if err != nil {
+		return nil, noTurn(err)
 	}
+	defer done()
 	ctx, cancel := context.WithTimeout(ctx, feedWithin)
 	defer cancel()
 	found, err := s.feeds().Find(ctx, workspace, link.URL)

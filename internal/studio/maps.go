@@ -46,12 +46,11 @@ func (s *Server) drawMap(ctx context.Context, in *struct {
 	ctx, cancel := context.WithTimeout(ctx, mapWithin)
 	defer cancel()
 	const busy = "The map could not be drawn: its server does not answer as it should. Nothing was changed; try again later."
-	select {
-	case s.describing <- struct{}{}:
-		defer func() { <-s.describing }()
-	case <-ctx.Done():
+	done, err := s.describing.Take(ctx, memberOf(ctx).WorkspaceID)
+	if err != nil {
 		return nil, huma.Error503ServiceUnavailable(busy)
 	}
+	defer done()
 	drawn, err := staticmap.Draw(ctx, in.Body.Point, in.Body.Zoom, func(ctx context.Context, tile geo.Tile) ([]byte, error) {
 		data, _, _, err := s.Outbound.Get(ctx, geo.TileAddress(s.Tiles, tile), "image/*", staticmap.MaxTile)
 		return data, err

@@ -17,7 +17,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/core/audience"
+	"jundle/internal/core/page"
 	"jundle/internal/core/page/pagetest"
+	"jundle/internal/core/picture"
 	"jundle/internal/pagefile"
 	"jundle/internal/render"
 	"jundle/internal/store"
@@ -182,6 +184,37 @@ func zipOf(t *testing.T, entries map[string]string) []byte {
 	return out.Bytes()
 }
 
+func TestASmallZipOfVeryManyPixelsIsRefusedBeforeAnythingIsUnpacked(t *testing.T) {
+	alone(t)
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	doc := page.New()
+	entries, large := map[string]string{}, string(pngFile(t, 2400, 2400))
+	for i := range 60 {
+		name := fmt.Sprintf("%064x.png", i)
+		entries["media/"+name] = large
+		if i%20 == 0 {
+			doc.Blocks = append(doc.Blocks, page.Block{
+				Key: fmt.Sprintf("pics%d", i), Kind: "pictures", Shown: true, Pictures: &page.Pictures{Columns: 2},
+			})
+		}
+		shown := doc.Blocks[len(doc.Blocks)-1].Pictures
+		shown.Items = append(shown.Items, page.PictureItem{
+			Key: fmt.Sprintf("item%d", i), Alt: "A bowl", Picture: &picture.Picture{Media: name, Width: 2400, Height: 2400},
+		})
+	}
+	text, err := pagefile.Of(store.Page{Address: "quarrow-two", Draft: doc}, nil).JSON()
+	require.NoError(t, err)
+	entries["page.json"] = string(text)
+	packed := zipOf(t, entries)
+	var refused answer
+	took := measured(func() { refused = ilse.send("POST", "/api/page-files?address=quarrow-two", packed) })
+	assert.Equal(t, http.StatusUnprocessableEntity, refused.status)
+	assert.Contains(t, refused.detail(), "more than 200 million pixels")
+	took.within(t, fmt.Sprintf("a zip of 60 pictures in %d kB", len(packed)>>10), 2*time.Second, 100<<20, len(refused.raw))
+}
+
 func TestAFileThatIsNoPageChangesNothingAndSaysWhere(t *testing.T) {
 	b := open(t)
 	ilse := b.browser()
@@ -204,18 +237,19 @@ func TestAFileThatIsNoPageChangesNothingAndSaysWhere(t *testing.T) {
 		"no JSON":           {[]byte("{\n  \"format\": 1,\n  “x”\n}"), "Line 3, column 3: invalid character"},
 		"cut off":           {[]byte(good[:len(good)/2]), "unexpected end of JSON input"},
 		"of another kind":   {[]byte("{\n\"format\": \"one\"}"), "Line 2, column"},
-		"another JSON":      {[]byte(`{"a":1}`), "This is no page"},
+		"another JSON":      {[]byte(`{"a":1}`), "This is not a page file"},
 		"of a later format": {[]byte(`{"format":9}`), "has format 9"},
 		"of a later schema": {[]byte(strings.Replace(good, `"schema": 1`, `"schema": 99`, 1)), "schema 99"},
-		"an empty file":     {[]byte(" "), "Line 1, column"},
-		"a zip of nothing":  {zipOf(t, nil), "Line 1, column 1"},
-		"a zip of another":  {zipOf(t, map[string]string{"../page.json": good}), "This is no page"},
-		"no zip":            {[]byte("PK\x03\x04 and nothing"), "This is no page"},
+		"an empty file":     {[]byte(" "), "This is not a page file"},
+		"a picture":         {pngFile(t, 4, 3), "This is not a page file"},
+		"a zip of nothing":  {zipOf(t, nil), "This is not a page file"},
+		"a zip of another":  {zipOf(t, map[string]string{"../page.json": good}), "This is not a page file"},
+		"no zip":            {[]byte("PK\x03\x04 and nothing"), "This is not a page file"},
 		"a bomb":            {zipOf(t, map[string]string{"page.json": strings.Repeat(" ", 5<<20)}), "larger than the 4 MB"},
 		"no picture":        {zipOf(t, map[string]string{"page.json": named(picture), "media/" + picture: "GIF89a"}), "is not a picture"},
 		"a large picture":   {zipOf(t, map[string]string{"page.json": named(picture), "media/" + picture: blanks}), "larger than"},
 		"a film as picture": {zipOf(t, map[string]string{"page.json": named(film), "media/" + film: "x"}), "film"},
-		"a name of a place": {zipOf(t, map[string]string{"page.json": named("../x.jpg"), "media/../x.jpg": "x"}), "This is no page"},
+		"a name of a place": {zipOf(t, map[string]string{"page.json": named("../x.jpg"), "media/../x.jpg": "x"}), "This is not a page file"},
 		"without its files": {[]byte(named(picture)), "no longer here"},
 	} {
 		b.now = b.now.Add(30 * time.Second) // they are not to be too many

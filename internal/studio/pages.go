@@ -373,12 +373,11 @@ func (s *Server) describe(ctx context.Context, in *struct {
 	}
 	ctx, cancel := context.WithTimeout(ctx, 10*time.Second)
 	defer cancel()
-	select {
-	case s.describing <- struct{}{}:
-		defer func() { <-s.describing }()
-	case <-ctx.Done():
-		return answer, nil // the button does without, as where the site does not answer
+	done, err := s.describing.Take(ctx, memberOf(ctx).WorkspaceID)
+	if err != nil {
+		return answer, nil //nolint:nilerr // the button does without, as where the site does not answer
 	}
+	defer done()
 	found, err := s.Outbound.Describe(ctx, link.URL)
 	if err != nil {
 		// The button keeps the title made from its host; nothing is lost.

@@ -43,12 +43,16 @@ func (s *Server) addPasskeys() {
 		MaxBodyBytes: passkeyBody,
 	}), s.addPasskey)
 	huma.Register(s.api, s.forMember(huma.Operation{
-		OperationID: "remove-passkey", Method: http.MethodDelete, Path: "/api/account/passkeys/{passkey}", Summary: "Remove a passkey",
-		DefaultStatus: http.StatusNoContent,
+		OperationID: "remove-passkey", Method: http.MethodPost, Path: "/api/account/passkeys/{passkey}/removal", Summary: "Remove a passkey",
+		DefaultStatus: http.StatusNoContent, MaxBodyBytes: credentialsBody,
 	}), func(ctx context.Context, in *struct {
 		Passkey uuid.UUID `path:"passkey"`
+		Body    PasswordBody
 	},
 	) (*struct{}, error) {
+		if err := s.provePassword(ctx, in.Body.Password); err != nil {
+			return nil, err
+		}
 		return nil, problemOrNil(s.Store.RemovePasskey(ctx, memberOf(ctx).ID, in.Passkey))
 	})
 	huma.Register(s.api, limited(huma.Operation{
@@ -108,6 +112,12 @@ func (s *Server) addPasskey(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
+	// What a device was asked makes one passkey.
+	if used, err := s.usedOnce(ctx, in.Body.State); err != nil {
+		return nil, problem(err)
+	} else if used {
+		return nil, huma.Error409Conflict("This answer made a passkey already. Ask the device once more for another.")
+	}
 	name := strings.TrimSpace(in.Body.Name)
 	if name == "" {
 		name = clients.Device(in.agent)
@@ -115,7 +125,10 @@ func (s *Server) addPasskey(ctx context.Context, in *struct {
 	key, err := s.Store.AddPasskey(ctx, store.Passkey{
 		UserID: owner.ID, Name: name, Handle: made.Handle, Credential: made.Credential, CreatedAt: s.Now(),
 	})
-	if err != nil {
+	switch {
+	case errors.Is(err, store.ErrPasskeyKnown):
+		return nil, huma.Error409Conflict("This passkey is kept already. Nothing was changed.")
+	case err != nil:
 		return nil, problem(err)
 	}
 	return &struct{ Body PasskeyView }{PasskeyView{key.ID, key.Name, key.CreatedAt, key.UsedAt}}, nil
@@ -148,12 +161,11 @@ func (s *Server) signInWithPasskey(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	// What a device answered signs in once.
-	once := s.attemptKey("passkey question", in.Body.State)
-	used, err := s.Store.TakeAttempt(ctx, store.Attempt{Key: once, Budget: store.Budget{Burst: 1, Pause: time.Hour}}, s.Now())
+	used, err := s.usedOnce(ctx, in.Body.State)
 	if err != nil {
 		return nil, problem(err)
 	}
-	if used > 0 {
+	if used {
 		return nil, huma.Error401Unauthorized("This answer signed in already. Ask the device once more.")
 	}
 	if err := s.Store.UsePasskey(ctx, user, made.Handle, made.Credential, s.Now()); err != nil {
@@ -168,4 +180,11 @@ func (s *Server) signInWithPasskey(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	return s.enter(ctx, owner, uuid.UUID{}, in.Client, known)
+}
+
+// usedOnce tells whether what a device was asked was answered and taken before, and notes that it is now.
+func (s *Server) usedOnce(ctx context.Context, state string) (bool, error) {
+	once := store.Attempt{Key: s.attemptKey("passkey question", state), Budget: store.Budget{Burst: 1, Pause: time.Hour}}
+	wait, err := s.Store.TakeAttempt(ctx, once, s.Now())
+	return wait > 0, err
 }

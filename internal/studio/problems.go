@@ -54,7 +54,7 @@ func cutBytes(text string, most int) string {
 	if len(text) <= most {
 		return text
 	}
-	return text[:most] + "…"
+	return strings.ToValidUTF8(text[:most], "") + "…"
 }
 
 // problem turns an error from below into an answer (RFC 9457) that says what

@@ -36,6 +36,7 @@ import (
 	"jundle/internal/outbound"
 	"jundle/internal/passkeys"
 	"jundle/internal/store"
+	"jundle/internal/turns"
 )
 
 // Options are what the studio is made with.
@@ -89,7 +90,7 @@ type Server struct {
 	limits     *rateLimits
 	costs      *costs
 	// describing are turns to fetch what a site says of itself.
-	describing chan struct{}
+	describing *turns.Turns[uuid.UUID]
 	// following is what members follow at once.
 	following *memberTurns
 	// takingEvents are turns to take raw events away, of all and of each member.
@@ -117,10 +118,10 @@ type Server struct {
 func New(options Options) (*Server, error) {
 	s := &Server{
 		Options: options, registered: make(map[string]bool), limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
-		costs: newCosts(options.Now),
+		costs:     newCosts(options.Now),
 		following: newMemberTurns(followedAtOnce), eventsOfMember: newMemberTurns(1),
 		takingEvents: make(chan struct{}, eventsTakenAtOnce),
-		describing:   make(chan struct{}, describedAtOnce), advising: make(chan struct{}, 1),
+		describing:   turns.New[uuid.UUID](describedAtOnce, describedOfOne, describedWaiting), advising: make(chan struct{}, 1),
 		packing: make(chan struct{}, packedAtOnce), target: expirable.NewLRU[string, []netip.Addr](1, nil, targetKept),
 		pages: pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, NoMail: !options.HasMail, Now: options.Now},
 		goingLive: goingLive{
@@ -289,6 +290,9 @@ const (
 	usualCuts = 60
 	// describedAtOnce is how many sites are asked for their title at one time.
 	describedAtOnce = 8
+	// describedOfOne is how many of those one workspace asks for, and describedWaiting how many of it may wait.
+	describedOfOne   = 3
+	describedWaiting = 60
 	// maxBody is above every operation's own limit, so that each can say what its
 	// limit is, and below what would hurt.
 	maxBody = 17 << 20

@@ -29,6 +29,10 @@ const (
 	longestReason = 300
 )
 
+// orderOfAll is an order of a certificate by this installation's one ACME account: issuers limit those of an account
+// (300 in three hours are usual, from memory), and whoever adds host after host is not to use up everybody's.
+var orderOfAll = store.Attempt{Key: []byte("certificate orders of the ACME account"), Budget: store.Budget{Burst: 40, Pause: time.Minute}}
+
 // Domains looks after hosts.
 type Domains struct {
 	Store *store.Store
@@ -86,6 +90,9 @@ func (u Domains) again(ctx context.Context, one store.Domain) error {
 		return fmt.Errorf("look at %s: %w", one.Host, err)
 	case u.Obtain == nil || !one.WantsCertificate(u.Now()):
 		return nil
+	}
+	if wait, err := u.Store.TakeAttempt(ctx, orderOfAll, u.Now()); err != nil || wait > 0 {
+		return err // it comes again with the next round
 	}
 	err = u.certify(ctx, one)
 	if errors.Is(err, store.ErrNotFound) {

@@ -1,12 +1,9 @@
 <script setup lang="ts">
 import { browserSupportsWebAuthn, startRegistration } from '@simplewebauthn/browser'
-import { useMutation } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { useConfirm } from 'primevue/useconfirm'
 import { ref } from 'vue'
 import { api, take, type AccountView, type PasskeyCreation } from '@/api/client'
-import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
 import { dayHere } from '@/shell/moments'
 import ProvenForm from './ProvenForm.vue'
@@ -14,7 +11,6 @@ import ProvenForm from './ProvenForm.vue'
 /** What devices keep to sign in with, without a password. */
 defineProps<{ passkeys: AccountView['passkeys'] }>()
 const emit = defineEmits<{ changed: [] }>()
-const confirm = useConfirm()
 const open = ref(false)
 const name = ref('')
 
@@ -31,19 +27,13 @@ async function make(password: string) {
   open.value = false
   emit('changed')
 }
-const remove = useMutation({
-  mutationFn: (passkey: string) =>
-    take(api.DELETE('/api/account/passkeys/{passkey}', { params: { path: { passkey } } })),
-  onSuccess: () => emit('changed'),
-})
-function askToRemove(passkey: { id: string; name: string }) {
-  confirm.require({
-    header: t('account.removeThePasskey', { name: passkey.name }),
-    message: t('account.noSigningInWithIt'),
-    acceptProps: { label: t('account.removeIt'), severity: 'danger' },
-    rejectProps: { label: t('account.leaveIt'), severity: 'secondary', text: true },
-    accept: () => remove.mutate(passkey.id),
-  })
+/** The ID of the passkey that is to be removed once the password is typed. */
+const removing = ref('')
+async function remove(password: string) {
+  const path = { passkey: removing.value }
+  await take(api.POST('/api/account/passkeys/{passkey}/removal', { params: { path }, body: { password } }))
+  removing.value = ''
+  emit('changed')
 }
 </script>
 
@@ -64,17 +54,25 @@ function askToRemove(passkey: { id: string; name: string }) {
               : $t('account.madeNotUsed', { made: dayHere(passkey.createdAt) })
           }}</small>
         </div>
+        <ProvenForm
+          v-if="removing === passkey.id"
+          :label="$t('account.removeThePasskey', { name: passkey.name })"
+          :act="remove"
+          @cancel="removing = ''"
+        >
+          <p>{{ $t('account.noSigningInWithIt') }}</p>
+        </ProvenForm>
         <Button
+          v-else
           size="small"
           severity="danger"
           text
           :label="$t('account.removeIt')"
           :aria-label="$t('account.removeThePasskey', { name: passkey.name })"
-          @click="askToRemove(passkey)"
+          @click="removing = passkey.id"
         />
       </li>
     </ul>
-    <WrongText :text="remove.error.value?.message" />
     <ProvenForm v-if="open" :label="$t('account.makeThePasskey')" :act="make" @cancel="open = false">
       <div class="field">
         <label for="passkey-name">{{ $t('account.whatToCallIt') }}</label>

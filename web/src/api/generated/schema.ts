@@ -96,7 +96,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/account/passkeys/{passkey}": {
+    "/api/account/passkeys/{passkey}/removal": {
         parameters: {
             query?: never;
             header?: never;
@@ -105,9 +105,9 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post?: never;
         /** Remove a passkey */
-        delete: operations["remove-passkey"];
+        post: operations["remove-passkey"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -6726,7 +6726,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {
