@@ -9,6 +9,7 @@ import (
 	"encoding/binary"
 	"errors"
 	"fmt"
+	"log/slog"
 	"math"
 	"net/http"
 	"net/url"
@@ -40,6 +41,16 @@ var (
 	oneClient     = store.Budget{Burst: 30, Pause: 20 * time.Second}
 	anybodyHere   = store.Budget{Burst: 60, Pause: 10 * time.Second}
 )
+
+// cameFor is for how long it is remembered that somebody came through from a network.
+const cameFor = 30 * 24 * time.Hour
+
+// opensWith tells whether a passcode is the one of a hash, whatever its case and the blanks around it. Hashes of older
+// passcodes were made of what was typed.
+func opensWith(typed, hash string) bool {
+	folded := page.FoldPasscode(typed)
+	return passwords.Match(folded, hash) || folded != typed && passwords.Match(typed, hash)
+}
 
 // gate is a gate with what it stands before.
 type gate struct {
@@ -164,11 +175,20 @@ func (s *Server) opens(ctx context.Context, asked request, at gate, passcode str
 	ctx, cancel := context.WithTimeout(ctx, readWithin)
 	defer cancel()
 	client, here := clients.Network(asked.client), at.endpoint.String()+" "+at.key
-	for _, attempt := range []store.Attempt{
+	attempts := []store.Attempt{
 		{Key: s.signed("passcode", client, here), Budget: oneClientHere},
 		{Key: s.signed("passcode", client), Budget: oneClient},
-		{Key: s.signed("passcode at", here), Budget: anybodyHere},
-	} {
+	}
+	// Who came through from there before is not kept out by what others try.
+	came := s.signed("came through", client, here)
+	known, err := s.Store.Known(ctx, came, s.Now())
+	if err != nil {
+		return s.failed(at.locale(), err), false
+	}
+	if !known {
+		attempts = append(attempts, store.Attempt{Key: s.signed("passcode at", here), Budget: anybodyHere})
+	}
+	for _, attempt := range attempts {
 		wait, err := s.Store.TakeAttempt(ctx, attempt, s.Now())
 		if err != nil {
 			return s.failed(at.locale(), err), false
@@ -185,8 +205,11 @@ func (s *Server) opens(ctx context.Context, asked request, at gate, passcode str
 	case err != nil:
 		return s.failed(at.locale(), err), false
 	}
-	if !passwords.Match(passcode, hash) {
+	if !opensWith(passcode, hash) {
 		return s.stand(http.StatusForbidden, at, at.locale().Say("wrong_passcode")), false
+	}
+	if err := s.Store.NoteAttempt(ctx, came, s.Now().Add(cameFor)); err != nil {
+		slog.Warn("a network that a guest came through from could not be remembered", "error", err)
 	}
 	return answer{}, true
 }

@@ -1,6 +1,7 @@
 package public_test
 
 import (
+	"fmt"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -136,4 +137,29 @@ func TestABlockAsksBeforeItLeads(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 1, clicks, "counted once it leads")
+}
+
+func TestAPasscodeIsTypedInAnyCaseAndGuestsAreNotLockedOutByOthers(t *testing.T) {
+	s := open(t)
+	s.publishDocument(gated(page.Gate{Kind: "passcode", PasscodeID: s.passcode("Ash Glaze")}))
+	for _, typed := range []string{"ash glaze", " ASH GLAZE "} {
+		assert.Equal(t, http.StatusSeeOther, s.post("/quarrow-clay", typed, at("192.0.2.1")).Code, typed)
+	}
+	for i := range 80 {
+		s.post("/quarrow-clay", "a guess", at(fmt.Sprintf("198.51.100.%d", i)))
+	}
+	assert.Equal(t, http.StatusTooManyRequests, s.post("/quarrow-clay", "ash glaze", at("198.51.100.99")).Code, "strangers wait")
+	assert.Equal(t, http.StatusSeeOther, s.post("/quarrow-clay", "ash glaze", at("192.0.2.1")).Code, "who came through before does not")
+}
+
+func TestWhatAPasscodeProtectsIsNotToBeReadOnThePage(t *testing.T) {
+	s := open(t)
+	behind := &page.Gate{Kind: "passcode", PasscodeID: s.passcode("ash glaze")}
+	s.publish(page.Block{Key: "call01", Kind: "contact", Shown: true, Gate: behind, Contact: &page.Contact{
+		Way: "call", Number: "+351210000001", Title: "Call the studio",
+	}})
+	body := s.get("/quarrow-clay").Body.String()
+	assert.Contains(t, body, "Call the studio")
+	assert.NotContains(t, body, "0000 001")
+	assert.NotContains(t, body, "210000001")
 }

@@ -64,12 +64,12 @@ func (s *Server) askedToPay(asked request, live *livePage, hit ingest.Hit, of *p
 		return answered(http.StatusOK) // nobody sees that field: it was filled in by a program
 	}
 	in := locale.Of(shown.Language)
-	money, err := of.Chosen(shown.Choice, shown.Typed)
+	money, err := of.Chosen(shown.Choice, shown.Typed, shown.Language)
 	switch {
 	case errors.Is(err, payment.ErrTooMuch):
 		shown.Wrong = in.Say("amount_too_much")
 	case err != nil:
-		shown.Wrong = in.Say("wrong_amount", "Like", payment.Money{Minor: 1250, Currency: of.Currency}.Plain())
+		shown.Wrong = in.Say("wrong_amount", "Like", payment.Money{Minor: 1250, Currency: of.Currency}.Written(shown.Language))
 	}
 	if err != nil {
 		return answered(http.StatusUnprocessableEntity)

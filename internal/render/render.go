@@ -429,6 +429,15 @@ func device(href string) any {
 	return href
 }
 
+// Reached is what a visitor who cannot press may read instead: the number or the mailbox. Where a passcode is asked for
+// it is not to be read.
+func (v blockView) Reached() string {
+	if content, ok := v.C.(*page.Contact); ok && !v.AsksPasscode() {
+		return content.Reached()
+	}
+	return ""
+}
+
 // Leads tells whether anything leads anywhere: not so in the strip, where scripts do nothing.
 func (v blockView) Leads() bool { return !v.painter.strip }
 

@@ -76,6 +76,9 @@ type Payment struct {
 	FailedAt   *time.Time
 	Refunded   int64
 	RefundedAt *time.Time
+	// Refunding is how much the service was asked to give back, and has not confirmed yet; 0 for nothing.
+	Refunding   int64
+	RefundingAt *time.Time
 }
 
 // Money is what was asked for.
@@ -239,10 +242,45 @@ func (s *Store) TakePaymentNotice(ctx context.Context, service, id uuid.UUID, no
 		if err != nil {
 			return err
 		}
+		if record.Refunded != one.Refunded {
+			one.Refunding, one.RefundingAt = 0, nil
+		}
 		one.PaidAt, one.FailedAt, one.Refunded, one.RefundedAt = record.PaidAt, record.FailedAt, record.Refunded, record.RefundedAt
-		return tx.Model(&one).Select("paid_at", "failed_at", "refunded", "refunded_at").Updates(&one).Error
+		return tx.Model(&one).Select("paid_at", "failed_at", "refunded", "refunded_at", "refunding", "refunding_at").Updates(&one).Error
 	})
 	return one, err
+}
+
+// refundWaits is for how long a refund that was asked for keeps others of its payment waiting, unless it is confirmed.
+const refundWaits = 10 * time.Minute
+
+// ErrRefunding: another refund of the payment was asked for and is not confirmed yet.
+var ErrRefunding = errors.New("another refund of this payment is on its way")
+
+// BeginRefund notes that so much of a payment of a workspace is to be refunded, and answers the payment as it stands.
+// The same once more is no other. Errors: ErrNotFound, ErrRefunding, payment.ErrTooMuch and payment.ErrTooLittle.
+func (s *Store) BeginRefund(ctx context.Context, workspace, id uuid.UUID, minor int64, now time.Time) (one Payment, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ? and workspace_id = ?", id, workspace).Take(&one).Error
+		switch {
+		case err != nil:
+			return found(err)
+		case minor <= 0:
+			return payment.ErrTooLittle
+		case minor > one.Record().Kept():
+			return payment.ErrTooMuch
+		case one.Refunding != 0 && one.Refunding != minor && now.Before(one.RefundingAt.Add(refundWaits)):
+			return ErrRefunding
+		}
+		one.Refunding, one.RefundingAt = minor, &now
+		return tx.Model(&one).Select("refunding", "refunding_at").Updates(&one).Error
+	})
+	return one, err
+}
+
+// EndRefund notes that a refund did not come about.
+func (s *Store) EndRefund(ctx context.Context, id uuid.UUID) error {
+	return s.db.WithContext(ctx).Exec("update payments set refunding = 0, refunding_at = null where id = ?", id).Error
 }
 
 // ListedPayment is a payment as creators see it.

@@ -196,6 +196,8 @@ func (s *Server) giveBackPayment(ctx context.Context, in *struct {
 		return nil, refuse("minor", refused.Reason+" Nothing was given back.")
 	case errors.Is(err, payment.ErrTooMuch):
 		return nil, refuse("minor", "That is more than is left of it. Nothing was given back.")
+	case errors.Is(err, store.ErrRefunding):
+		return nil, refuse("minor", "Another refund of this payment is on its way. Wait until it is confirmed; nothing more was given back.")
 	case errors.Is(err, store.ErrNotFound):
 		return nil, refuse("minor", "The service it was paid by is no longer known here. Give it back there.")
 	}

@@ -5,6 +5,7 @@ import (
 	"io"
 	"net/http"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -109,7 +110,46 @@ func TestMoreThanIsLeftIsNotGivenBack(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, jo.send("POST", back, fields{"minor": 1}).status)
 	ilse.send("PUT", "/api/payment-service", with(newPaymentService(), "address", "https://other.example"))
 	moved := ilse.send("POST", back, fields{"minor": 100})
+	assert.Contains(t, moved.body["detail"], "Another refund of this payment is on its way", "the first may have arrived all the same")
+	b.now = b.now.Add(time.Hour)
+	moved = ilse.send("POST", back, fields{"minor": 100})
 	assert.Contains(t, moved.body["detail"], "Nothing was given back.", "it is asked of the service that it was paid by, which is not there")
+}
+
+func TestRefundsAtOnceComeToNoMoreThanWasPaid(t *testing.T) {
+	b := open(t)
+	ilse := b.owner()
+	member, err := b.store.MemberByEmail(t.Context(), ilse.name+"@quarrow.example")
+	require.NoError(t, err)
+	one := b.paid(member.WorkspaceID, uuid.MustParse(ilse.ids["page"]), 500)
+	var asked sync.WaitGroup
+	var mu sync.Mutex
+	begun := map[int64]bool{}
+	for i := range 20 {
+		asked.Go(func() {
+			minor := int64(300 + i%4)
+			_, err := b.store.BeginRefund(t.Context(), member.WorkspaceID, one.ID, minor, b.now)
+			if err != nil {
+				assert.ErrorIs(t, err, store.ErrRefunding)
+				return
+			}
+			mu.Lock()
+			defer mu.Unlock()
+			begun[minor] = true
+		})
+	}
+	asked.Wait()
+	assert.Len(t, begun, 1, "one amount, however often")
+	for minor := range begun {
+		_, err = b.store.TakePaymentNotice(t.Context(), one.ServiceID, one.ID, payment.Notice{
+			Happened: payment.Refunded, At: b.now, Money: payment.Money{Minor: minor, Currency: "EUR"},
+		})
+		require.NoError(t, err)
+	}
+	_, err = b.store.BeginRefund(t.Context(), member.WorkspaceID, one.ID, 300, b.now)
+	require.ErrorIs(t, err, payment.ErrTooMuch)
+	_, err = b.store.BeginRefund(t.Context(), member.WorkspaceID, one.ID, 100, b.now)
+	assert.NoError(t, err, "once it is confirmed, what is left can be refunded")
 }
 
 func TestAPaymentServiceIsRefusedInWords(t *testing.T) {

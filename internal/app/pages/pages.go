@@ -4,7 +4,6 @@ package pages
 
 import (
 	"context"
-	"strings"
 	"time"
 	"unicode/utf8"
 
@@ -102,7 +101,7 @@ func (u Pages) ownPasscodes(ctx context.Context, workspace uuid.UUID, document p
 
 // SetPasscode keeps a passcode of a workspace and returns the ID by which gates name it.
 func (u Pages) SetPasscode(ctx context.Context, workspace uuid.UUID, passcode string) (uuid.UUID, error) {
-	passcode = strings.TrimSpace(passcode)
+	passcode = page.FoldPasscode(passcode)
 	if n := utf8.RuneCountInString(passcode); n < 4 || len(passcode) > passwords.Max {
 		return uuid.Nil, invalid.One("passcode", "A passcode has at least 4 characters, and at most %d.", passwords.Max)
 	}

@@ -35,7 +35,11 @@ const (
 var ErrForged = errors.New("the notice is not signed by the payment service")
 
 // Refused is why a service took nothing, in words for the creator.
-type Refused struct{ Reason string }
+type Refused struct {
+	Reason string
+	// Unsure: it may have taken it all the same, because its answer did not arrive or makes no sense.
+	Unsure bool
+}
 
 func (e *Refused) Error() string { return e.Reason }
 
@@ -118,11 +122,11 @@ func (p Payments) open(ctx context.Context, service store.PaymentService, wanted
 	}
 	link, err := address.ParseLink(answer.URL)
 	if err != nil || link.Scheme != "https" || answer.ID == "" || len(answer.ID) > longestCheckout {
-		return answer, &Refused{"The payment service named no page to pay on."}
+		return answer, &Refused{Reason: "The payment service named no page to pay on."}
 	}
 	// The page lets its form lead to that site and no other.
 	if !payment.IsOn(payment.Site(service.Address), link.URL) {
-		return answer, &Refused{"The payment service named a page to pay on that is on another site than itself."}
+		return answer, &Refused{Reason: "The payment service named a page to pay on that is on another site than itself."}
 	}
 	answer.URL = link.URL
 	return answer, nil
@@ -140,14 +144,14 @@ func (p Payments) post(ctx context.Context, service store.PaymentService, path, 
 	}, said, answerSize)
 	switch {
 	case err != nil:
-		return &Refused{outbound.Reason(err)}
+		return &Refused{Reason: outbound.Reason(err), Unsure: true}
 	case got.Status == 401 || got.Status == 403:
-		return &Refused{"The payment service does not take the token."}
+		return &Refused{Reason: "The payment service does not take the token."}
 	case got.Status < 200 || got.Status > 299:
-		return &Refused{fmt.Sprintf("The payment service answered %d.", got.Status)}
+		return &Refused{Reason: fmt.Sprintf("The payment service answered %d.", got.Status), Unsure: got.Status >= 500}
 	}
 	if err := json.Unmarshal(got.Body, answer); err != nil {
-		return &Refused{"The payment service answered what cannot be read."}
+		return &Refused{Reason: "The payment service answered what cannot be read.", Unsure: true}
 	}
 	return nil
 }
@@ -187,23 +191,29 @@ func (p Payments) Take(ctx context.Context, service uuid.UUID, header map[string
 	return err
 }
 
-// GiveBack asks the service of a payment to give so much of it back, beside what was given back before. That it was is
-// what the service says afterwards. Errors: store.ErrNotFound where that service is no longer known,
-// payment.ErrTooMuch and payment.ErrTooLittle, and *Refused.
+// GiveBack asks the service of a payment of a workspace to give so much of it back, beside what was given back before.
+// That it was is what the service says afterwards. Errors: store.ErrNotFound where that service is no longer known,
+// store.ErrRefunding, payment.ErrTooMuch and payment.ErrTooLittle, and *Refused.
 func (p Payments) GiveBack(ctx context.Context, one store.Payment, minor int64) error {
 	service, err := p.Store.PaymentServiceByID(ctx, one.ServiceID)
-	switch {
-	case err != nil:
+	if err != nil {
 		return err
-	case minor <= 0:
-		return payment.ErrTooLittle
-	case minor > one.Record().Kept():
-		return payment.ErrTooMuch
+	}
+	if one, err = p.Store.BeginRefund(ctx, one.WorkspaceID, one.ID, minor, p.Now()); err != nil {
+		return err
 	}
 	// Pressed twice it is one: the key says how much is given back in all.
 	key := fmt.Sprintf("%s-%d", one.ID, one.Refunded+minor)
 	var answer struct{}
-	return p.post(ctx, service, "/checkouts/"+url.PathEscape(one.Checkout)+"/refunds", key, map[string]any{
+	err = p.post(ctx, service, "/checkouts/"+url.PathEscape(one.Checkout)+"/refunds", key, map[string]any{
 		"amount": minor, "currency": one.Currency,
 	}, &answer)
+	// A service whose answer did not arrive may have taken it: until it says so, or a while is over, only the same amount
+	// can be asked for again, under the same key.
+	if refused := (*Refused)(nil); errors.As(err, &refused) && !refused.Unsure {
+		if ended := p.Store.EndRefund(context.WithoutCancel(ctx), one.ID); ended != nil {
+			slog.Error("a refund that failed is still noted as on its way", "payment", one.ID, "error", ended)
+		}
+	}
+	return err
 }

@@ -27,6 +27,9 @@ const (
 
 // Draw draws that of a page. A picture that cannot be read is left out.
 func Draw(ctx context.Context, kept *files.Files, doc page.Document) ([]byte, error) {
+	if doc.AsksPasscode() { // whoever has it is shown no more than stands at the gate
+		doc.Header, doc.Sharing = page.Header{Name: doc.Header.Name, Align: doc.Header.Align}, page.Sharing{}
+	}
 	card := sharing.Card{
 		Look: doc.Look, Name: doc.SharedTitle(), Line: doc.SharedDescription(), Shape: doc.Header.Shape, Left: doc.Header.Align == "left",
 		Portrait: read(ctx, kept, doc.Header.Picture),

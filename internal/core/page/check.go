@@ -82,7 +82,7 @@ func (d Document) tidied() (Document, error) {
 		if block.SignUp != nil || block.Payment != nil {
 			block.Gate = nil // the form is open on the page: there is nothing to stand before
 		}
-		block.Gate.tidy(&problems, where+"/gate")
+		block.tidyGate(&problems, where+"/gate")
 	}
 	doc.Footer.tidy(&problems)
 	doc.Tagging.tidy(&problems)

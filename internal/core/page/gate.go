@@ -2,6 +2,10 @@ package page
 
 import (
 	"reflect"
+	"strings"
+
+	"golang.org/x/text/cases"
+	"golang.org/x/text/unicode/norm"
 
 	"jundle/internal/core/destination"
 	"jundle/internal/core/invalid"
@@ -28,6 +32,34 @@ func (g *Gate) tidy(problems *invalid.List, where string) {
 		g.PasscodeID = ""
 	}
 }
+
+// FoldPasscode is a passcode as it is compared: guests type it off a card, on a phone that begins with a capital letter
+// and ends with a blank.
+func FoldPasscode(typed string) string {
+	return strings.TrimSpace(cases.Fold().String(norm.NFKC.String(strings.ToValidUTF8(typed, ""))))
+}
+
+// hidden are the kinds of which a passcode keeps something: where they lead, or what they hand out. Of all others
+// everything stands on the page itself.
+var hidden = map[Kind]bool{"button": true, "contact": true, "file": true, "offer": true, "player": true, "booking": true}
+
+// tidyGate puts the gate of a block in order, and refuses a passcode that would keep nothing.
+func (b *Block) tidyGate(problems *invalid.List, where string) {
+	b.Gate.tidy(problems, where)
+	if b.Gate.asksPasscode() && !hidden[b.Kind] {
+		problems.Add(where+"/kind", "A passcode cannot protect this block, because everything in it stands on the page. "+
+			"Choose a notice, or ask for the passcode before the whole page opens.")
+	}
+}
+
+func (g *Gate) asksPasscode() bool { return g != nil && g.Kind == "passcode" }
+
+// AsksPasscode tells whether a passcode is asked for before the block leads anywhere: what it leads to is not to be read
+// on the page.
+func (b Block) AsksPasscode() bool { return b.Gate.asksPasscode() }
+
+// AsksPasscode tells whether a passcode is asked for before the page opens.
+func (d Document) AsksPasscode() bool { return d.Gate.asksPasscode() }
 
 // gateChange puts into words what becomes of a gate; empty when nothing does.
 func gateChange(what string, before, after *Gate) string {

@@ -75,11 +75,11 @@ func (p *Payment) Choices() []payment.Money {
 	return all
 }
 
-// Chosen is what a visitor chose: an amount of their own as they typed it, whatever else is chosen, or one of those
+// Chosen is what a visitor chose on a page in a language: an amount of their own as they typed it, whatever else is chosen, or one of those
 // there are by its number. Errors are those of payment.Parse.
-func (p *Payment) Chosen(choice, own string) (payment.Money, error) {
+func (p *Payment) Chosen(choice, own, language string) (payment.Money, error) {
 	if p.Own && strings.TrimSpace(own) != "" {
-		return payment.Parse(own, p.Currency)
+		return payment.Parse(own, p.Currency, language)
 	}
 	for _, each := range p.Choices() {
 		if choice == fmt.Sprint(each.Minor) {

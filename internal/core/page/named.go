@@ -24,7 +24,7 @@ func Named(doc Document, pageAddress string) Document {
 		fill(&named.Footer.Links[i].Title, nameOf(named.Footer.Links[i].Address))
 	}
 	for _, block := range named.Blocks {
-		if content, ok := block.Content().(namesItself); ok {
+		if content, ok := block.Content().(namesItself); ok && !(block.Contact != nil && block.AsksPasscode()) {
 			content.nameAfterTarget()
 		}
 	}

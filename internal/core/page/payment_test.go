@@ -28,15 +28,15 @@ func TestWhatAVisitorTypesGoesBeforeWhatIsChosen(t *testing.T) {
 		{"", "", 0, payment.ErrAmount},
 		{"500", "much", 0, payment.ErrAmount},
 	} {
-		money, err := tip().Chosen(row.choice, row.own)
+		money, err := tip().Chosen(row.choice, row.own, "en")
 		assert.ErrorIs(t, err, row.err, row)
 		assert.Equal(t, row.minor, money.Minor, row)
 	}
 	price := &page.Payment{Title: "A bowl", Currency: "EUR", Amounts: []int64{2450}}
-	money, err := price.Chosen("2450", "1")
+	money, err := price.Chosen("2450", "1", "en")
 	require.NoError(t, err)
 	assert.Equal(t, int64(2450), money.Minor, "a price is not the visitor's to choose")
-	_, err = price.Chosen("1", "")
+	_, err = price.Chosen("1", "", "en")
 	assert.ErrorIs(t, err, payment.ErrAmount)
 }
 

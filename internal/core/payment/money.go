@@ -10,6 +10,9 @@ import (
 	"strings"
 
 	"github.com/bojanz/currency"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+	"golang.org/x/text/number"
 
 	"jundle/internal/core/invalid"
 )
@@ -19,6 +22,9 @@ const maxWhole = 1_000_000
 
 // ErrAmount is answered for what is no amount of money.
 var ErrAmount = errors.New("this is no amount; write it in figures, like 12.50")
+
+// ErrUnclear is answered for an amount that can be read in two ways, such as 0.500: it is asked for once more.
+var ErrUnclear = errors.New("this amount can be read in two ways; write it with two figures behind the point, like 12.50")
 
 // ErrTooMuch and ErrTooLittle are answered for what is more or less than can be paid.
 var (
@@ -49,15 +55,16 @@ func most(code string) int64 {
 	return largest
 }
 
-// Parse reads an amount as people type it: with a point or a comma before at most as many figures as the
-// currency has, and with blanks, points, commas or apostrophes between groups of three. Errors: ErrAmount,
+// Parse reads an amount as people type it on a page in a language: with a point or a comma before at most as many
+// figures as the currency has, and with blanks, points, commas or apostrophes between groups of three. What stands
+// before three figures is read as the language writes numbers (Unicode CLDR). Errors: ErrAmount, ErrUnclear,
 // ErrTooMuch and, for nothing, ErrTooLittle.
-func Parse(text, code string) (Money, error) {
+func Parse(text, code, tongue string) (Money, error) {
 	digits, known := Digits(code)
 	if !known || len(text) > 40 {
 		return Money{}, ErrAmount
 	}
-	whole, part, err := split(invalid.OneLine(text), digits)
+	whole, part, err := split(invalid.OneLine(text), digits, groupSign(tongue))
 	if err != nil {
 		return Money{}, err
 	}
@@ -76,16 +83,32 @@ func Parse(text, code string) (Money, error) {
 	return Money{minor, code}, nil
 }
 
-// split takes an amount apart into the figures before and behind its point, those behind filled up.
-func split(text string, digits int) (whole, part string, err error) {
+// groupSign is what a language writes between groups of three, where that is a point or a comma; else empty.
+func groupSign(tongue string) string {
+	written := message.NewPrinter(language.Make(tongue)).Sprint(number.Decimal(123456))
+	for _, sign := range []string{".", ","} {
+		if strings.Contains(written, sign) {
+			return sign
+		}
+	}
+	return ""
+}
+
+// split takes an amount apart into the figures before and behind its point, those behind filled up. groups is what
+// the language writes between groups.
+func split(text string, digits int, groups string) (whole, part string, err error) {
 	text = strings.NewReplacer(" ", "", " ", "", " ", "", "'", "", "’", "").Replace(text)
 	whole = text
 	if at := strings.LastIndexAny(text, ".,"); at >= 0 {
-		behind := text[at+1:]
-		// Three figures behind the last sign are a group, where the currency has fewer.
-		isGroup := len(behind) == 3 && digits < 3
-		if !isGroup {
-			whole, part = text[:at], behind
+		before, sign, behind := text[:at], text[at:at+1], text[at+1:]
+		isOnly := !strings.ContainsAny(before, ".,")
+		// Three figures behind the last sign are a group where more than one says so, or the language does.
+		isGroup := len(behind) == 3 && (strings.Contains(before, sign) || isOnly && sign == groups && digits < 3)
+		switch {
+		case len(behind) == 3 && isOnly && (isGroup && strings.HasPrefix(before, "0") || !isGroup && (digits < 3 || sign == groups)):
+			return "", "", ErrUnclear
+		case !isGroup:
+			whole, part = before, behind
 		}
 	}
 	if whole, err = ungroup(whole); err != nil {
@@ -145,6 +168,19 @@ func (m Money) Plain() string {
 		return sign + text
 	}
 	return sign + text[:len(text)-digits] + "." + text[len(text)-digits:]
+}
+
+// Written is the amount as somebody types it in a language, such as 12,50.
+func (m Money) Written(tongue string) string {
+	if groupSign(tongue) == "," || groupSign(tongue) == "" && !usesComma(tongue) {
+		return m.Plain()
+	}
+	return strings.Replace(m.Plain(), ".", ",", 1)
+}
+
+// usesComma tells whether a language writes a comma before the figures behind the whole (Unicode CLDR).
+func usesComma(tongue string) bool {
+	return strings.Contains(message.NewPrinter(language.Make(tongue)).Sprint(number.Decimal(1.5)), ",")
 }
 
 // In is the money as a language writes it. A round sum is written without its zeros.

@@ -26,7 +26,6 @@ func TestAmountsAreReadAsPeopleTypeThem(t *testing.T) {
 		{"0.01", "EUR", 1},
 		{".50", "EUR", 50},
 		{"1,250", "USD", 125000},
-		{"1.250", "EUR", 125000},
 		{"1.250,50", "EUR", 125050},
 		{"1,250.50", "USD", 125050},
 		{"1 250,50", "EUR", 125050},
@@ -38,7 +37,7 @@ func TestAmountsAreReadAsPeopleTypeThem(t *testing.T) {
 		{"1.234", "KWD", 1234},
 		{"5.", "EUR", 500},
 	} {
-		read, err := payment.Parse(row.text, row.currency)
+		read, err := payment.Parse(row.text, row.currency, "en")
 		require.NoError(t, err, "%q %s", row.text, row.currency)
 		assert.Equal(t, payment.Money{Minor: row.minor, Currency: row.currency}, read, row.text)
 	}
@@ -49,13 +48,49 @@ func TestAmountsAreReadAsPeopleTypeThem(t *testing.T) {
 		"1000000.01": payment.ErrTooMuch, "99999999999999999999": payment.ErrTooMuch, "0x10": payment.ErrAmount, "..": payment.ErrAmount,
 		"1..000": payment.ErrAmount, "NaN": payment.ErrAmount, "1,000,000,000": payment.ErrTooMuch, strings.Repeat("1", 50): payment.ErrAmount,
 	} {
-		_, err := payment.Parse(text, "EUR")
+		_, err := payment.Parse(text, "EUR", "en")
 		assert.ErrorIs(t, err, want, "%q", text)
 	}
-	_, err := payment.Parse("5", "XYZ")
+	_, err := payment.Parse("5", "XYZ", "en")
 	assert.ErrorIs(t, err, payment.ErrAmount)
-	_, err = payment.Parse("5.5", "JPY")
+	_, err = payment.Parse("5.5", "JPY", "en")
 	assert.ErrorIs(t, err, payment.ErrAmount, "there is no part of a yen")
+}
+
+// How numbers are grouped and parted is Unicode CLDR's, as golang.org/x/text carries it.
+func TestAnAmountThatCanBeReadInTwoWaysIsAskedForAgain(t *testing.T) {
+	for _, row := range []struct {
+		text, currency, language string
+		minor                    int64 // 0 where it is asked for again
+	}{
+		{"0.500", "EUR", "en", 0},
+		{"0.001", "EUR", "de", 0},
+		{"0,500", "EUR", "de", 0},
+		{"1.000", "EUR", "de", 100000},
+		{"1.000", "EUR", "en", 0},
+		{"1,000", "EUR", "en", 100000},
+		{"1,000", "EUR", "de", 0},
+		{"1.000", "EUR", "fr", 0},
+		{"1 000", "EUR", "fr", 100000},
+		{"1.000.000", "EUR", "en", 100000000},
+		{"1.234,50", "EUR", "en", 123450},
+		{"1.500", "KWD", "en", 1500},
+		{"1.500", "KWD", "de", 0},
+		{"1,500", "KWD", "de", 1500},
+		{"12.50", "EUR", "de", 1250},
+		{"12,50", "EUR", "en", 1250},
+	} {
+		read, err := payment.Parse(row.text, row.currency, row.language)
+		if row.minor == 0 {
+			assert.ErrorIs(t, err, payment.ErrUnclear, "%s %s in %s", row.text, row.currency, row.language)
+			continue
+		}
+		require.NoError(t, err, "%s %s in %s", row.text, row.currency, row.language)
+		assert.Equal(t, row.minor, read.Minor, "%s %s in %s", row.text, row.currency, row.language)
+	}
+	for language, want := range map[string]string{"en": "12.50", "de": "12,50", "fr": "12,50", "ja": "12.50"} {
+		assert.Equal(t, want, payment.Money{Minor: 1250, Currency: "EUR"}.Written(language), language)
+	}
 }
 
 func FuzzParse(f *testing.F) {
@@ -64,12 +99,12 @@ func FuzzParse(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, text string) {
 		for _, code := range []string{"EUR", "JPY", "KWD"} {
-			read, err := payment.Parse(text, code)
+			read, err := payment.Parse(text, code, "en")
 			if err != nil {
 				continue
 			}
 			require.NoError(t, read.Check())
-			again, err := payment.Parse(read.Plain(), code)
+			again, err := payment.Parse(read.Plain(), code, "en")
 			require.NoError(t, err)
 			assert.Equal(t, read, again, "what is shown plainly is read as the same")
 		}

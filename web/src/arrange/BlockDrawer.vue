@@ -76,7 +76,7 @@ const title = computed(() => {
     <details v-if="!kind?.still && !kind?.form" class="solo" :open="!!block.gate">
       <summary>{{ $t('arrange.gateOfBlock') }}</summary>
       <div class="gate">
-        <GateFields :model-value="block.gate" @update:model-value="setGate" />
+        <GateFields :model-value="block.gate" :locks="kind?.locks" @update:model-value="setGate" />
       </div>
     </details>
     <details v-if="!kind?.still" class="solo" @toggle="soloOpen = ($event.target as HTMLDetailsElement).open">

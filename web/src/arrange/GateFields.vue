@@ -12,15 +12,20 @@ import { t } from '@/i18n'
 /** What stands before a page or a block: nothing, a notice, or a question for a passcode. */
 type Gate = NonNullable<Document['gate']>
 const gate = defineModel<Gate | undefined>({ required: true })
+/** Whether a passcode can be asked for: it would protect nothing where everything stands on the page. */
+const { locks = false } = defineProps<{ locks?: boolean }>()
 const id = useId()
-const kinds = [
+const all = [
   { value: 'open', label: t('arrange.gateOpen') },
   { value: 'notice', label: t('arrange.gateNotice') },
   { value: 'passcode', label: t('arrange.gatePasscode') },
 ] as const
+const kinds = computed(() =>
+  all.filter((each) => locks || each.value !== 'passcode' || kind.value === 'passcode'),
+)
 const kind = computed(() => (gate.value?.kind as 'notice' | 'passcode' | undefined) ?? 'open')
 
-function choose(next: (typeof kinds)[number]['value']) {
+function choose(next: (typeof all)[number]['value']) {
   gate.value = next === 'open' ? undefined : { ...gate.value, kind: next }
 }
 

@@ -56,6 +56,7 @@ const refused = computed(() => page.refusals.find(({ place }) => place.startsWit
     <section>
       <h3>{{ $t('arrange.gateOfPage') }}</h3>
       <GateFields
+        locks
         :model-value="page.document?.gate"
         @update:model-value="
           page.change($t('arrange.changeGate'), (draft) => void (draft.gate = $event), 'page/gate')

@@ -58,6 +58,8 @@ export interface KindEntry<K extends Kind = Kind> {
   styled?: boolean
   /** It leads nowhere, and so has no clicks to show. */
   still?: boolean
+  /** A passcode can protect what it leads to; of all others everything stands on the page. */
+  locks?: boolean
   /** It is a form that is open on the page: no gate can stand before it. */
   form?: boolean
 }
@@ -71,6 +73,7 @@ const somewhere = 'https://your-site.example/'
 export const KINDS = [
   kind({
     kind: 'button',
+    locks: true,
     label: t('common.button'),
     icon: MousePointerClick,
     editor: KindButton,
@@ -79,6 +82,7 @@ export const KINDS = [
   }),
   kind({
     kind: 'contact',
+    locks: true,
     label: t('kinds.contact'),
     icon: Contact,
     editor: KindContact,
@@ -114,6 +118,7 @@ export const KINDS = [
   }),
   kind({
     kind: 'file',
+    locks: true,
     label: t('kinds.file'),
     icon: Download,
     editor: KindFile,
@@ -122,6 +127,7 @@ export const KINDS = [
   }),
   kind({
     kind: 'offer',
+    locks: true,
     label: t('kinds.offer'),
     icon: Tag,
     editor: KindOffer,
@@ -130,6 +136,7 @@ export const KINDS = [
   }),
   kind({
     kind: 'player',
+    locks: true,
     label: t('kinds.filmOrSound'),
     icon: Play,
     editor: KindPlayer,
@@ -169,6 +176,7 @@ export const KINDS = [
   }),
   kind({
     kind: 'booking',
+    locks: true,
     label: t('kinds.booking'),
     icon: CalendarClock,
     editor: KindBooking,
