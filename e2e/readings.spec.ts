@@ -24,7 +24,7 @@ for (const size of SIZES)
       const answer = (question: string) => page.locator('.answers > div').filter({ hasText: question })
       await expect(answer('What did people press?')).toContainText(/\d times/)
       await expect(answer('Where did they come from?')).toContainText(/Photoloft/)
-      await expect(answer('Is it going up?')).toContainText(/against [\d,]+ visits in the 27 days of/)
+      await expect(answer('Is it going up?')).toContainText(/Compared with .+ – .+ \([\d,]+ visits\)\./)
       await expect(page.getByRole('region', { name: 'Headline figures' })).toContainText(
         /[\d,]+ of [\d,]+ visits pressed something; likely between/,
       )

@@ -96,20 +96,27 @@ func ReadAll(ctx context.Context, s *store.Store, workspace uuid.UUID, ids []uui
 }
 
 // ReadWithBefore reads the figures of a page of a workspace in a span and holds those of
-// its days that are over against the span it is compared with.
+// its days that are over against the span it is compared with; nil changes where no day of it is over.
 func ReadWithBefore(
 	ctx context.Context, s *store.Store, workspace, id uuid.UUID, span readings.Span, with readings.Comparison, now time.Time,
-) (readings.Reading, readings.Changes, error) {
-	over := span.Finished(now)
+) (readings.Reading, *readings.Changes, error) {
+	over, compares := span.Finished(now)
+	if !compares {
+		reading, err := Read(ctx, s, workspace, id, span)
+		return reading, nil, err
+	}
 	before := over.Compared(with)
-	figures, err := s.Figures(ctx, workspace, []uuid.UUID{id}, before.From(), span.To())
+	beside := before.DayEarlier()
+	figures, err := s.Figures(ctx, workspace, []uuid.UUID{id}, beside.From(), span.To())
 	if err != nil {
-		return readings.Reading{}, readings.Changes{}, err
+		return readings.Reading{}, nil, err
 	}
 	known := figures[id]
 	reading := readings.Read(span, known.Sums)
 	reading.Recounting = known.Due
-	return reading, readings.Compare(readings.Read(over, known.Sums), readings.Read(before, known.Sums)), nil
+	changes := readings.Compare(readings.Read(over, known.Sums), readings.Read(before, known.Sums), readings.Read(beside, known.Sums))
+	changes.WithoutToday = over.Len() < span.Len()
+	return reading, &changes, nil
 }
 
 // AllSums is everything that is summed up, or can be, of a page or a short link of

@@ -32,6 +32,8 @@ type ReadingsView struct {
 	Sources  []SourceColumn    `json:"sources" nullable:"false" doc:"The page's sources in order; unlisted and untagged visits have no entry."`
 	// TooEarly: it was to be compared, and the span before begins before there were figures.
 	TooEarly bool `json:"tooEarly"`
+	// NotOver: it was to be compared, and no day of it is over.
+	NotOver bool `json:"notOver" doc:"No day of the span is over yet, so it is compared with nothing."`
 	// Association and Changes are worked out from the reading.
 	Association readings.Association `json:"association"`
 	Hours       []readings.Hour      `json:"hours" nullable:"false" doc:"Hour by hour, of one day or two; none for more."`
@@ -163,6 +165,8 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		// Days of which nothing is known would look like days on which nobody came.
 		if view.TooEarly = since.IsZero() || known.Before(since.AddDate(0, 0, -1)); view.TooEarly {
 			compared, known = false, span.From()
+		} else {
+			known = span.Compared(in.Compare).DayEarlier().From()
 		}
 	}
 	version, err := s.Store.FiguresVersion(ctx, workspaceID, in.Page, known, span.To())
@@ -184,9 +188,8 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		return nil, err
 	}
 	if compared {
-		var changes readings.Changes
-		view.Reading, changes, err = rollup.ReadWithBefore(ctx, s.Store, workspaceID, in.Page, span, in.Compare, s.Now())
-		view.Changes = &changes
+		view.Reading, view.Changes, err = rollup.ReadWithBefore(ctx, s.Store, workspaceID, in.Page, span, in.Compare, s.Now())
+		view.NotOver = view.Changes == nil
 	} else {
 		view.Reading, err = rollup.Read(ctx, s.Store, workspaceID, in.Page, span)
 	}

@@ -84,7 +84,7 @@ func Compared(n int) []Finding {
 			}
 		}
 		family.Of++
-		for _, change := range readings.Compare(again, first).Blocks {
+		for _, change := range readings.Compare(again, first, first).Blocks {
 			if change.Called {
 				family.Held++
 				break

@@ -89,14 +89,16 @@ func (m Mailing) busiest(ctx context.Context, member store.Member, week readings
 	for i, page := range pages {
 		ids[i] = page.ID
 	}
-	before := week.Compared("before")
-	known, err := m.Store.Figures(ctx, member.WorkspaceID, ids, before.From(), week.To())
+	before := week.Compared(readings.Before)
+	beside := before.DayEarlier()
+	known, err := m.Store.Figures(ctx, member.WorkspaceID, ids, beside.From(), week.To())
 	if err != nil {
 		return nil, 0, err
 	}
 	for _, page := range pages {
 		reading := readings.Read(week, known[page.ID].Sums)
-		changes := readings.Compare(reading, readings.Read(before, known[page.ID].Sums))
+		sums := known[page.ID].Sums
+		changes := readings.Compare(reading, readings.Read(before, sums), readings.Read(beside, sums))
 		if reading.Total.Visits > 0 || changes.Visits.Before > 0 {
 			told = append(told, weekOfPage{page, reading, changes})
 		}

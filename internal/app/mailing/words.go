@@ -43,13 +43,19 @@ func change(of readings.CountChange) string {
 		return ""
 	}
 	share := math.Round(100 * of.Share)
-	switch {
-	case share == 0:
-		return "as in the week before"
-	case !of.Called:
-		return fmt.Sprintf("%+.0f %% on the week before, no more than chance does", share)
+	said := fmt.Sprintf("%+.0f %% on the week before", share)
+	if share == 0 {
+		said = "as in the week before"
 	}
-	return fmt.Sprintf("%+.0f %% on the week before", share)
+	if of.Called {
+		said += "; unlikely to be chance"
+	} else if share != 0 {
+		said += "; this can be chance"
+	}
+	if of.Close {
+		said += ", but it is close"
+	}
+	return said
 }
 
 // offWords says what is off, in the words of the studio.

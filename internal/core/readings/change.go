@@ -11,6 +11,8 @@ type CountChange struct {
 	Share  float64 `json:"share" doc:"By what part of that it rose or fell; 0 where it was 0."`
 	// Called: it is more than chance alone would do.
 	Called bool `json:"called" doc:"More than chance alone does on days as uneven as these."`
+	// Close: against the days that begin a day earlier it would be the other way round.
+	Close bool `json:"close" doc:"The verdict would turn if the span before began a day earlier."`
 }
 
 // RateChange is a share against what it was before.
@@ -24,7 +26,9 @@ type RateChange struct {
 type Changes struct {
 	From     string                `json:"from" doc:"First day of the span before, YYYY-MM-DD."`
 	To       string                `json:"to"`
-	Days     int                   `json:"days" doc:"Of how many days each; today, which is not over, takes no part."`
+	Days     int                   `json:"days" doc:"Of how many days each."`
+	// WithoutToday: the span that is read goes on today, which takes no part.
+	WithoutToday bool `json:"withoutToday" doc:"Today, which is not over, is in the span and takes no part in the comparison."`
 	Visits   CountChange           `json:"visits"`
 	Visitors CountChange           `json:"visitors"`
 	Clicks   CountChange           `json:"clicks"`
@@ -32,11 +36,12 @@ type Changes struct {
 	Blocks   map[string]RateChange `json:"blocks" doc:"Of the rate of each block that was shown enough in both, by key."`
 }
 
-// Compare holds a reading against one of a span before, both of the same length.
-func Compare(now, before Reading) Changes {
+// Compare holds a reading against one of a span before, both of the same length. earlier is of the span that begins a
+// day before that one: a verdict that it would turn is called close.
+func Compare(now, before, earlier Reading) Changes {
 	changes := Changes{
-		Visits:   change(now, before, func(d Day) int { return d.Visits }),
-		Clicks:   change(now, before, func(d Day) int { return d.Clicks }),
+		Visits:   change(now, before, earlier, func(d Day) int { return d.Visits }),
+		Clicks:   change(now, before, earlier, func(d Day) int { return d.Clicks }),
 		Visitors: changed(now.Total.Visitors, before.Total.Visitors),
 		Through:  rateChange(now.Total.ClickThrough, before.Total.ClickThrough),
 		Blocks:   make(map[string]RateChange),
@@ -48,12 +53,12 @@ func Compare(now, before Reading) Changes {
 	changes.Through.Called = enough(now.Total.ClickThrough, before.Total.ClickThrough) && changes.Through.Points.Excludes(0)
 	var keys []string
 	var chances []float64
-	earlier := make(map[string]Rate, len(before.Blocks))
+	rates := make(map[string]Rate, len(before.Blocks))
 	for _, block := range before.Blocks {
-		earlier[block.Block] = block.Total.Rate
+		rates[block.Block] = block.Total.Rate
 	}
 	for _, block := range now.Blocks {
-		rate, was := block.Total.Rate, earlier[block.Block]
+		rate, was := block.Total.Rate, rates[block.Block]
 		if enough(rate, was) {
 			changes.Blocks[block.Block] = rateChange(rate, was)
 			keys = append(keys, block.Block)
@@ -83,7 +88,7 @@ func changed(now, before int) CountChange {
 }
 
 // change is that of something that is counted by day.
-func change(now, before Reading, count func(Day) int) CountChange {
+func change(now, before, earlier Reading, count func(Day) int) CountChange {
 	daily := func(days []Day) (counts []int, sum int) {
 		for _, day := range days {
 			counts = append(counts, count(day))
@@ -92,8 +97,10 @@ func change(now, before Reading, count func(Day) int) CountChange {
 		return counts, sum
 	}
 	after, sum := daily(now.Days)
-	earlier, was := daily(before.Days)
+	first, was := daily(before.Days)
+	beside, _ := daily(earlier.Days)
 	c := changed(sum, was)
-	c.Called = stats.CountsDiffer(after, earlier) < level
+	c.Called = stats.CountsDiffer(after, first) < level
+	c.Close = was > 0 && (stats.CountsDiffer(after, beside) < level) != c.Called
 	return c
 }

@@ -51,13 +51,19 @@ func TestDaysOfASpanThatIsComparedAreDaysOfTheZone(t *testing.T) {
 
 func TestTodayTakesNoPartInAComparison(t *testing.T) {
 	span := spanOf(t, "7d", noon, time.UTC)
-	over := span.Finished(noon)
+	over, compares := span.Finished(noon)
+	assert.True(t, compares)
 	assert.Equal(t, 6, over.Len())
 	assert.Equal(t, "2026-06-09", over.Date(5))
 	past := spanOf(t, "2026-06-01..2026-06-05", noon, time.UTC)
-	assert.Equal(t, past, past.Finished(noon))
-	today := spanOf(t, "2026-06-10..2026-06-10", noon, time.UTC)
-	assert.Equal(t, today, today.Finished(noon), "there is nothing else")
+	over, compares = past.Finished(noon)
+	assert.Equal(t, past, over)
+	assert.True(t, compares)
+	first := time.Date(2026, 6, 1, 9, 0, 0, 0, time.UTC)
+	for text, now := range map[string]time.Time{"2026-06-10..2026-06-10": noon, "month": first} {
+		_, compares = spanOf(t, text, now, time.UTC).Finished(now)
+		assert.False(t, compares, "some hours of %s are not held against a whole day", text)
+	}
 }
 
 // sums are days of so many visits, of which so many pressed each of some blocks.
@@ -83,7 +89,7 @@ func TestAChangeIsCalledOneOnlyWhereChanceAloneWouldNotDo(t *testing.T) {
 	earlier := span.Compared(readings.Before)
 	before := readings.Read(earlier, sums(earlier, 100, map[string]int{"same": 20, "rose": 10}))
 	now := readings.Read(span, sums(span, 140, map[string]int{"same": 29, "rose": 40, "new": 5}))
-	changes := readings.Compare(now, before)
+	changes := readings.Compare(now, before, before)
 	assert.Equal(t, "2026-05-25", changes.From)
 	assert.Equal(t, 7, changes.Days)
 	assert.True(t, changes.Visits.Called)
@@ -93,11 +99,18 @@ func TestAChangeIsCalledOneOnlyWhereChanceAloneWouldNotDo(t *testing.T) {
 	assert.False(t, changes.Blocks["same"].Called)
 	assert.NotContains(t, changes.Blocks, "new", "it was not there before")
 	assert.True(t, changes.Through.Called)
+	assert.False(t, changes.Visits.Close)
 
-	quiet := readings.Compare(before, before)
+	beside := earlier.DayEarlier()
+	assert.Equal(t, "2026-05-24", beside.Date(0))
+	busy := readings.Read(beside, sums(beside, 140, nil))
+	assert.True(t, readings.Compare(now, before, busy).Visits.Close, "against the days beside it would not be called")
+	assert.True(t, readings.Compare(busy, busy, before).Visits.Close, "nor the other way round")
+
+	quiet := readings.Compare(before, before, before)
 	assert.False(t, quiet.Visits.Called || quiet.Clicks.Called || quiet.Through.Called)
 	assert.Zero(t, quiet.Visits.Share)
-	few := readings.Compare(readings.Read(span, sums(span, 2, map[string]int{"rose": 2})), readings.Read(earlier, daily.Sums{}))
+	few := readings.Compare(readings.Read(span, sums(span, 2, map[string]int{"rose": 2})), readings.Read(earlier, daily.Sums{}), before)
 	assert.False(t, few.Through.Called, "too few visits to say")
 	assert.Empty(t, few.Blocks)
 }

@@ -117,12 +117,24 @@ func (s Span) Compared(with Comparison) Span {
 	return earlier
 }
 
-// Finished is the span without the day that is not over yet; the span itself where all of
-// it is, or none.
-func (s Span) Finished(now time.Time) Span {
+// Finished is the span without the day that is not over yet. It reports false where there is no other day in it: hours
+// of a day are not held against a whole one.
+func (s Span) Finished(now time.Time) (over Span, compares bool) {
 	last := s.Len() - 1
-	if last < 1 || !s.Days[last+1].After(now) || s.Days[last].After(now) {
-		return s
+	switch {
+	case !s.Days[last+1].After(now):
+		return s, true
+	case last < 1 || s.Days[last].After(now):
+		return s, false
 	}
-	return Span{Days: s.Days[:last+1]}
+	return Span{Days: s.Days[:last+1]}, true
+}
+
+// DayEarlier is the span of the same length that begins a day before.
+func (s Span) DayEarlier() Span {
+	earlier := Span{Days: make([]time.Time, len(s.Days))}
+	for i, day := range s.Days {
+		earlier.Days[i] = day.AddDate(0, 0, -1)
+	}
+	return earlier
 }

@@ -22,6 +22,7 @@ import WindowRibbon from './WindowRibbon.vue'
 import RangeChoice from './RangeChoice.vue'
 import RateWhisker from './RateWhisker.vue'
 import { pointOf } from './timeMarks'
+import { spanWords } from './ranges'
 
 const TimeChart = defineAsyncComponent(() => import('./TimeChart.vue'))
 
@@ -102,7 +103,7 @@ const marks = computed(() =>
       <div class="view-head">
         <div>
           <h1>{{ view.title }}</h1>
-          <p>{{ $t('readings.to', { from: view.from, to: view.to }) }}</p>
+          <p>{{ spanWords(view.from, view.to) }}</p>
         </div>
         <div class="choose">
           <Select

@@ -17,6 +17,7 @@ import FigureTile from './FigureTile.vue'
 import RangeChoice from './RangeChoice.vue'
 import RateWhisker from './RateWhisker.vue'
 import { pointOf } from './timeMarks'
+import { spanWords } from './ranges'
 
 const TimeChart = defineAsyncComponent(() => import('./TimeChart.vue'))
 
@@ -78,7 +79,7 @@ const widest = computed(() =>
       <div class="view-head">
         <div>
           <h1>{{ name }}</h1>
-          <p>{{ $t('readings.to', { from: view.from, to: view.to }) }}</p>
+          <p>{{ spanWords(view.from, view.to) }}</p>
         </div>
         <RangeChoice v-model:range="range" v-model:compare="compare" :from="view.from" :to="view.to" alone />
       </div>

@@ -21,7 +21,7 @@ import LeftOutList from './LeftOutList.vue'
 import OffNotice from './OffNotice.vue'
 import OrderAdvice from './OrderAdvice.vue'
 import RangeChoice from './RangeChoice.vue'
-import { COMPARISONS } from './ranges'
+import { COMPARISONS, spanWords } from './ranges'
 import TakeAway from './TakeAway.vue'
 import ThreeAnswers from './ThreeAnswers.vue'
 import TookNotes from './TookNotes.vue'
@@ -88,7 +88,7 @@ const REASONS: Record<string, string> = {
     <div class="view-head">
       <div>
         <h1>{{ $t('readings.readings') }}</h1>
-        <p v-if="view">{{ $t('readings.to', { from: view.from, to: view.to }) }}</p>
+        <p v-if="view">{{ spanWords(view.from, view.to) }}</p>
       </div>
       <RangeChoice v-model:range="range" v-model:compare="compare" :from="view?.from" :to="view?.to" />
     </div>

@@ -16,7 +16,7 @@ import FigureRow from './FigureRow.vue'
 import FigureTile from './FigureTile.vue'
 import PrintedLine from './PrintedLine.vue'
 import RangeChoice from './RangeChoice.vue'
-import { COMPARISONS } from './ranges'
+import { COMPARISONS, spanWords } from './ranges'
 import ThreeAnswers from './ThreeAnswers.vue'
 import { pointOf } from './timeMarks'
 
@@ -67,7 +67,7 @@ const print = () => window.print()
     <article v-else class="sheet" tabindex="0" :aria-label="$t('readings.pageToPrint')">
       <header>
         <h1>{{ name }}</h1>
-        <p>{{ $t('readings.to', { from: view.from, to: view.to }) }}</p>
+        <p>{{ spanWords(view.from, view.to) }}</p>
       </header>
       <ThreeAnswers :view="view" :lanes="lanes" />
       <FigureRow :columns="4" :aria-label="$t('readings.headlineFigures')">

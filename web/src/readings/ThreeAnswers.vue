@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
-import { count, counted, percent } from '@/figures'
-import { formatsOf, t } from '@/i18n'
+import { counted, percent } from '@/figures'
+import { t } from '@/i18n'
 import type { Lane } from '@/sourceColours'
 import { countWords } from './changeWords'
+import { spanWords } from './ranges'
 
 /** What one wants to know first, in words: what was pressed, where people came from, whether it is going up. */
 const props = defineProps<{ view: ReadingsView; lanes: Lane[] }>()
 
 const FEW = 3
-const dayAndMonth = new Intl.DateTimeFormat(formatsOf(), { day: 'numeric', month: 'short', timeZone: 'UTC' })
-const dayOf = (date: string) => dayAndMonth.format(new Date(date))
 const pressed = computed(() => {
   const titles = new Map(props.view.titles.map(({ block, title }) => [block, title]))
   return [...props.view.blocks]
@@ -31,11 +30,16 @@ const from = computed(() =>
 const going = computed(() => {
   const { changes } = props.view
   if (props.view.tooEarly) return t('readings.tooEarly')
+  if (props.view.notOver) return t('readings.notOverYet')
   if (!changes) return t('readings.notCompared')
-  const { visits, days, from, to } = changes
-  const words = { visits: count(visits.before), days: counted(days, 'day'), from: dayOf(from), to: dayOf(to) }
-  const against = t('readings.against', words)
-  return `${countWords(visits)}${against}`
+  const { visits, from, to, withoutToday } = changes
+  const said = [
+    countWords(visits),
+    t('readings.against', { visits: counted(visits.before, 'visit'), days: spanWords(from, to) }),
+    ...(visits.close ? [t('readings.closeCall')] : []),
+    ...(withoutToday ? [t('readings.withoutToday')] : []),
+  ]
+  return said.join(' ')
 })
 const answers = computed(() => [
   { question: t('readings.whatPressed'), list: pressed.value, none: t('readings.nothingPressed') },

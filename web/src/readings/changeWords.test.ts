@@ -10,11 +10,11 @@ const rate = (taken: number, of: number) => ({
 
 describe('the words of a change', () => {
   it('say by what part a count rose or fell, and whether that is more than chance', () => {
-    expect(shareWords({ before: 100, share: 0.124, called: true })).toBe('+12\u00a0%')
-    expect(countWords({ before: 100, share: 0.124, called: true })).toContain('up')
-    expect(countWords({ before: 100, share: -0.31, called: true })).toContain('−31\u00a0%')
-    expect(countWords({ before: 100, share: -0.031, called: false })).toContain('no more than')
-    expect(countWords({ before: 0, share: 0, called: false })).toBe('nothing to compare with')
+    expect(shareWords({ before: 100, share: 0.124, called: true, close: false })).toBe('+12\u00a0%')
+    expect(countWords({ before: 100, share: 0.124, called: true, close: false })).toContain('Up')
+    expect(countWords({ before: 100, share: -0.31, called: true, close: false })).toContain('−31\u00a0%')
+    expect(countWords({ before: 100, share: -0.031, called: false, close: false })).toContain('can be chance')
+    expect(countWords({ before: 0, share: 0, called: false, close: false })).toBe('Nothing to compare with.')
   })
 
   it('say of a rate between how many points it changed', () => {

@@ -1,4 +1,4 @@
-import { t } from '@/i18n'
+import { formatsOf, t } from '@/i18n'
 
 /** The ranges that figures can be read for, as the server names them. */
 export const RANGES = [
@@ -18,3 +18,8 @@ export const COMPARISONS: { value: 'before' | 'weekdays' | 'none'; label: string
   { value: 'weekdays', label: t('readings.sameWeekdays') },
   { value: 'none', label: t('readings.nothingElse') },
 ]
+
+const days = new Intl.DateTimeFormat(formatsOf(), { dateStyle: 'medium', timeZone: 'UTC' })
+
+/** The days of a span, like "4 Nov – 1 Dec 2026"; one day is one day. */
+export const spanWords = (from: string, to: string) => days.formatRange(new Date(from), new Date(to))

@@ -3332,7 +3332,7 @@ export interface components {
             clicks: components["schemas"]["CountChange"];
             /**
              * Format: int64
-             * @description Of how many days each; today, which is not over, takes no part.
+             * @description Of how many days each.
              */
             days: number;
             /** @description First day of the span before, YYYY-MM-DD. */
@@ -3340,6 +3340,8 @@ export interface components {
             to: string;
             visitors: components["schemas"]["CountChange"];
             visits: components["schemas"]["CountChange"];
+            /** @description Today, which is not over, is in the span and takes no part in the comparison. */
+            withoutToday: boolean;
         };
         Choices: {
             pairs: components["schemas"]["PairChoice"][];
@@ -3434,6 +3436,8 @@ export interface components {
             before: number;
             /** @description More than chance alone does on days as uneven as these. */
             called: boolean;
+            /** @description The verdict would turn if the span before began a day earlier. */
+            close: boolean;
             /**
              * Format: double
              * @description By what part of that it rose or fell; 0 where it was 0.
@@ -5483,6 +5487,8 @@ export interface components {
              * @description How many more visits are needed before a rate says anything; 0 when there are enough.
              */
             missing: number;
+            /** @description No day of the span is over yet, so it is compared with nothing. */
+            notOver: boolean;
             /** @description paid, for visits that an advertisement brought, and unpaid. */
             payment: components["schemas"]["TraitReading"][];
             /**
