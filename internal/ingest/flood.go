@@ -34,7 +34,7 @@ type floodShard struct {
 }
 
 func newFloodGate(perHour int) *floodGate {
-	g := &floodGate{budget: traffic.NewFloodBudget(perHour), seed: maphash.MakeSeed()}
+	g := &floodGate{budget: traffic.FloodBudget{PerHour: perHour}, seed: maphash.MakeSeed()}
 	for i := range g.shards {
 		g.shards[i].whole = make(map[uint64]time.Time)
 	}

@@ -12,7 +12,7 @@ import (
 var noon = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 
 func TestABudgetIsThatOfOneHouseholdOnOnePage(t *testing.T) {
-	gate := newFloodGate(150) // ten at once
+	gate := newFloodGate(10)
 	page, other := uuid.New(), uuid.New()
 	within := func(client string, page uuid.UUID) (n int) {
 		for range 30 {

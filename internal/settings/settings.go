@@ -94,7 +94,7 @@ type Settings struct {
 	QuotaCutsPerMinute  int   `env:"QUOTA_CUTS_PER_MINUTE" envDefault:"60"`
 	// FloodBudget is how many views and presses of one page are counted from one
 	// address in an hour.
-	FloodBudget int    `env:"FLOOD_BUDGET" envDefault:"1800"`
+	FloodBudget int    `env:"FLOOD_BUDGET" envDefault:"3000"`
 	LogFormat   string `env:"LOG_FORMAT" envDefault:"text"`
 	// LogLevel is debug, info, warn or error; debug has a line for each request.
 	LogLevel slog.Level `env:"LOG_LEVEL" envDefault:"info"`

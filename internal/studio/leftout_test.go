@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/core/traffic"
+	"jundle/internal/rollup"
 	"jundle/internal/store"
 )
 
@@ -65,4 +66,37 @@ func TestReadingsSayWhatCameOfAnotherOrder(t *testing.T) {
 	assert.EqualValues(t, 2, around["weeks"])
 	assert.Equal(t, true, around["called"])
 	assert.InDelta(t, 0.4, around["after"].(map[string]any)["rate"], 1e-9)
+}
+
+func TestVisitsBeyondTheBudgetOfANetworkAreIncludedAgain(t *testing.T) {
+	b := open(t)
+	ilse, rolf := b.browser(), b.browser()
+	ilse.signUp("quarrow-clay")
+	rolf.signUp("rolf-pots")
+	ilse.published("The film")
+	page := uuid.MustParse(ilse.pageID())
+	b.visits(page, b.now.Add(-time.Hour), 5, 5, "")
+	var events []store.Event
+	for i := range 20 {
+		events = append(events, store.Event{
+			ID: uuid.New(), At: b.now.Add(-time.Duration(i+1) * time.Minute), EndpointID: page, Edition: 1, Kind: traffic.View,
+			Flags: traffic.Flood, UserAgent: "Mozilla/5.0", Visitor: traffic.VisitorKey{1, byte(i)},
+		})
+	}
+	events[19].Flags |= traffic.Crawler
+	require.NoError(t, b.store.RecordEvents(t.Context(), events))
+	visits := func() any {
+		_, err := rollup.All(t.Context(), b.store, nil)
+		require.NoError(t, err)
+		return ilse.send("GET", ilse.page()+"/readings?range=7d", nil).body["total"].(map[string]any)["visits"]
+	}
+	require.EqualValues(t, 5, visits())
+	path := ilse.page() + "/left-out/flood?range=7d"
+	assert.Equal(t, http.StatusNotFound, rolf.send("POST", path, nil).status)
+	included := ilse.send("POST", path, nil)
+	require.Equal(t, http.StatusOK, included.status, "%v", included.body)
+	assert.EqualValues(t, 20, included.body["included"])
+	assert.EqualValues(t, 24, visits(), "a crawler stays one")
+	assert.EqualValues(t, 0, ilse.send("POST", path, nil).body["included"], "a second press finds nothing")
+	assert.EqualValues(t, 24, visits())
 }

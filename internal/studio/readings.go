@@ -83,10 +83,35 @@ type LeftOutEvent struct {
 	Reason    string       `json:"reason" enum:"crawler,preview,prefetch,own,flood,repeat"`
 }
 
+// IncludedFlood is how many events are counted from now on.
+type IncludedFlood struct {
+	Included int64 `json:"included" doc:"Views and clicks."`
+}
+
 // leftOutShown is how many events that were left out are listed.
 const leftOutShown = 100
 
 func (s *Server) addLeftOut() {
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "include-flood", Method: http.MethodPost, Path: "/api/pages/{page}/left-out/flood",
+		Summary:     "Count what was not counted because one network sent more than an hour's budget",
+		Description: "Of the range, as far as raw events are kept. The figures of its days are made anew within a minute.",
+	}), func(ctx context.Context, in *struct {
+		PagePath
+		RangeQuery
+	},
+	) (*struct{ Body IncludedFlood }, error) {
+		owner, span, err := s.pageAndSpan(ctx, in.Page, in.Range)
+		if err != nil {
+			return nil, err
+		}
+		included, err := s.Store.IncludeFlood(ctx, owner.WorkspaceID, in.Page, span.From(), earlier(span.To(), s.Now()))
+		if err != nil {
+			return nil, problem(err)
+		}
+		about(ctx, span.Date(0)+" – "+span.Date(span.Len()-1))
+		return &struct{ Body IncludedFlood }{IncludedFlood{included}}, nil
+	})
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "list-left-out", Method: http.MethodGet, Path: "/api/pages/{page}/left-out",
 		Summary:     "List what was kept and not counted, latest first",

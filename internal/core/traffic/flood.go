@@ -3,17 +3,10 @@ package traffic
 import "time"
 
 // FloodBudget is how many events of one page are counted from one client address:
-// so many in an hour, spread as they may come, and no more than AtOnce in one go. It
-// is generous: a school, an office or a festival behind one router stays below it.
-type FloodBudget struct {
-	PerHour int
-	AtOnce  int
-}
-
-// NewFloodBudget is the budget of so many in an hour, a fifteenth of it at once.
-func NewFloodBudget(perHour int) FloodBudget {
-	return FloodBudget{PerHour: perHour, AtOnce: max(1, perHour/15)}
-}
+// so many in an hour, and all of them at once where they come so. It is generous: a
+// school, an office, or the hall of a concert in which everybody opens the page at the same
+// moment, stays below it behind one router.
+type FloodBudget struct{ PerHour int }
 
 // Take uses up one event of a budget that is whole again at a time, the zero time
 // for one that was never used. It returns when the budget is whole again after it,
@@ -25,7 +18,7 @@ func (b FloodBudget) Take(whole, at time.Time) (next time.Time, within bool) {
 		whole = at
 	}
 	next = whole.Add(pause)
-	if next.Sub(at) > time.Duration(b.AtOnce)*pause {
+	if next.Sub(at) > time.Duration(b.PerHour)*pause {
 		return whole, false
 	}
 	return next, true

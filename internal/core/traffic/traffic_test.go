@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"pgregory.net/rapid"
 
+	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 )
 
@@ -170,4 +171,20 @@ func ExampleVisits() {
 	// Output:
 	// card 1 1
 	// card 1 0
+}
+
+// Source: COUNTER Code of Practice, double-click filtering: the latest of a double press is kept, and so is what it
+// brought.
+func TestAPressThatIsKeptKeepsItsOwnEvidence(t *testing.T) {
+	press := func(id string, after time.Duration, from string, by source.By) traffic.Event {
+		return traffic.Event{ID: id, At: noon.Add(after), Kind: traffic.Click, Block: "led", Source: from, Evidence: by, Visitor: traffic.VisitorKey{1}}
+	}
+	events := []traffic.Event{
+		press("a", 0, "", source.Untagged), press("b", 20*time.Second, "network:Photoloft", source.ByReferrer),
+		press("c", 2*time.Minute, "", source.Untagged),
+	}
+	traffic.MarkRepeats(events)
+	traffic.JoinVisits(events)
+	assert.Equal(t, []traffic.Flags{traffic.Repeat, 0, 0}, []traffic.Flags{events[0].Flags, events[1].Flags, events[2].Flags})
+	assert.Equal(t, []string{"", "network:Photoloft", ""}, []string{events[0].Source, events[1].Source, events[2].Source})
 }

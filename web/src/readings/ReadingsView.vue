@@ -17,6 +17,7 @@ import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { useMay } from '@/team/useMay'
 import { countWords, rateChangeWords, shareWords } from './changeWords'
+import IncludeFlood from './IncludeFlood.vue'
 import LeftOutList from './LeftOutList.vue'
 import OffNotice from './OffNotice.vue'
 import OrderAdvice from './OrderAdvice.vue'
@@ -210,6 +211,12 @@ const REASONS: Record<string, string> = {
         <ul v-else class="left-out">
           <li v-for="out in leftOut" :key="out.reason">
             <strong>{{ count(out.views + out.clicks) }}</strong> {{ REASONS[out.reason] }}
+            <IncludeFlood
+              v-if="out.reason === 'flood' && may.edit.value"
+              :page-id="String(route.params.page)"
+              :range="range"
+              :events="out.views + out.clicks"
+            />
           </li>
         </ul>
         <LeftOutList :page-id="String(route.params.page)" :range="range" :reasons="REASONS" />

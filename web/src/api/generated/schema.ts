@@ -1319,6 +1319,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page}/left-out/flood": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count what was not counted because one network sent more than an hour's budget
+         * @description Of the range, as far as raw events are kept. The figures of its days are made anew within a minute.
+         */
+        post: operations["include-flood"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page}/live": {
         parameters: {
             query?: never;
@@ -4195,6 +4215,13 @@ export interface components {
             place: "above" | "below";
             /** @enum {string} */
             size: "medium" | "small" | "large";
+        };
+        IncludedFlood: {
+            /**
+             * Format: int64
+             * @description Views and clicks.
+             */
+            included: number;
         };
         IncomeView: {
             /** @description Absent where there is none. */
@@ -9432,6 +9459,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LeftOutEvent"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "include-flood": {
+        parameters: {
+            query?: {
+                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                range?: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncludedFlood"];
                 };
             };
             /** @description Error */
