@@ -40,3 +40,12 @@ func TestAPasscodeIsTheSameInAnyCaseAndWithBlanksAround(t *testing.T) {
 		assert.Equal(t, "ash glaze", page.FoldPasscode(typed), "%q", typed)
 	}
 }
+
+func TestAPictureWithoutWordsIsCalledAfterWhereItLeads(t *testing.T) {
+	block := page.Block{Key: "pics", Kind: "pictures", Shown: true, Pictures: &page.Pictures{Items: []page.PictureItem{
+		{Key: "bowl", Address: "https://shop.quarrow.example/bowl"}, {Key: "cup", Alt: "A cup", Address: "https://shop.quarrow.example/cup"},
+	}}}
+	targets := block.Targets()
+	require.Len(t, targets, 2)
+	assert.Equal(t, []string{"shop.quarrow.example", "A cup"}, []string{targets[0].Name, targets[1].Name})
+}

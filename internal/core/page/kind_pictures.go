@@ -1,6 +1,7 @@
 package page
 
 import (
+	"cmp"
 	"fmt"
 	"strconv"
 
@@ -68,7 +69,9 @@ func (p *Pictures) targets() []Target {
 	var targets []Target
 	for _, item := range p.Items {
 		if item.Address != "" {
-			targets = append(targets, Target{Item: item.Key, Name: item.Alt, Address: item.Address, DestinationID: item.DestinationID})
+			targets = append(targets, Target{
+				Item: item.Key, Name: cmp.Or(item.Alt, nameOf(item.Address)), Address: item.Address, DestinationID: item.DestinationID,
+			})
 		}
 	}
 	return targets

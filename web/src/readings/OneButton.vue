@@ -46,8 +46,11 @@ const { data: view, error } = useQuery(
 const { data: sources } = useQuery(sourcesQuery(pageId))
 const { data: order } = useQuery(orderQuery(pageId, () => page.state?.revision))
 const ofOrder = computed(() => order.value?.blocks.find(({ block }) => block === route.params.block))
+/** Profile icons and footer links are on the page, and have no position among its blocks. */
+const ROWS_WITHOUT_POSITION = ['icons', 'footer', 'pass-through']
 const pull = computed(() => ofOrder.value?.pull)
 const pullSays = computed(() => {
+  if (ROWS_WITHOUT_POSITION.includes(String(route.params.block))) return t('readings.noPositionOfItsOwn')
   if (!ofOrder.value) return t('readings.notOnPageNow')
   return pull.value === undefined ? t('readings.tooNew') : t('readings.averageIsOne')
 })
