@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"fmt"
 	"html/template"
+	"strings"
 
 	"jundle/internal/core/readings"
 )
@@ -44,6 +45,26 @@ type FiguresRow struct {
 // Sure tells whether there are enough visits for rates to say anything.
 func (p FiguresPage) Sure() bool { return p.Reading.Missing == 0 }
 
+// Sure tells whether the rate of a row rests on enough visits to be shown.
+func (r FiguresRow) Sure() bool { return r.Rate.Of >= readings.EnoughVisits }
+
+// excludedWords say why something was not counted.
+var excludedWords = map[string]string{
+	"crawler": "by crawlers", "preview": "by previews of posts", "prefetch": "fetched ahead and never looked at",
+	"own": "by the owner and their team", "flood": "beyond what one network may add in an hour", "repeat": "repeated within 30 seconds",
+}
+
+// Excluded lists what was not counted, with the reason of each.
+func (p FiguresPage) Excluded() string {
+	var parts []string
+	for _, out := range p.Reading.LeftOut {
+		if n := out.Views + out.Clicks; n > 0 {
+			parts = append(parts, fmt.Sprintf("%d %s", n, excludedWords[out.Reason]))
+		}
+	}
+	return strings.Join(parts, ", ")
+}
+
 // Known is the share of visits of which it is known where they came from.
 func (p FiguresPage) Known() string {
 	known := 0
@@ -56,15 +77,6 @@ func (p FiguresPage) Known() string {
 		return percent(0)
 	}
 	return percent(float64(known) / float64(p.Reading.Total.Visits))
-}
-
-// LeftOut is how many views and clicks were kept and not counted.
-func (p FiguresPage) LeftOut() int {
-	n := 0
-	for _, out := range p.Reading.LeftOut {
-		n += out.Views + out.Clicks
-	}
-	return n
 }
 
 // Figures draws shared figures, and returns the policy to serve them with.

@@ -19,9 +19,22 @@ export function percent(share: number) {
 export const interval = (rate: Rate) =>
   `${percent(rate.interval.low).replace(/\u00a0%$/, '')}–${percent(rate.interval.high)}`
 
+/** From how many visits on a rate is shown, the same on every screen. */
+export const ENOUGH_VISITS = 30
+
+/** Whether a rate rests on enough visits to be shown. */
+export const isEnough = (rate: Pick<Rate, 'of'>) => rate.of >= ENOUGH_VISITS
+
+/** A rate in per cent; a dash where it rests on too few visits to say anything. */
+export const rateText = (rate: Rate) => (isEnough(rate) ? percent(rate.rate) : '–')
+
 /** A rate said in full, for tooltips and for those who cannot see the whisker: of what, and who did what. */
 export function rateWords(rate: Rate, of: 'ofVisits' | 'ofVisitsShown' | 'ofVisitsAny') {
   if (rate.of === 0) return of === 'ofVisitsShown' ? t('rates.noVisitsShown') : t('rates.noVisits')
+  if (!isEnough(rate)) {
+    const more = counted(ENOUGH_VISITS - rate.of, 'visit')
+    return t('rates.tooFew', { taken: count(rate.taken), of: counted(rate.of, 'visit'), more })
+  }
   return t(`rates.${of}`, {
     taken: count(rate.taken),
     of: count(rate.of),

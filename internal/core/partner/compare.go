@@ -12,6 +12,9 @@ const (
 	// Tolerance is by what share of the larger count the two may differ before that is said, to
 	// begin with: small gaps are normal (common practice).
 	Tolerance = 0.10
+	// enoughClicks is from how many clicks on, on the side that counted more, it is said that two counts agree: as many
+	// as visits that a rate needs (readings.EnoughVisits).
+	enoughClicks = 30
 	// level is how unlikely a gap must be by chance alone.
 	level = 0.01
 )
@@ -22,6 +25,7 @@ type Pair struct {
 	Theirs int `json:"theirs"`
 	// Share is the difference by the larger of the two.
 	Share  float64 `json:"share" doc:"Difference, by the larger of the two; below 0 where they counted less."`
+	TooFew bool    `json:"tooFew" doc:"Both counts are too small to say whether they differ."`
 	Marked bool    `json:"marked" doc:"It passes the tolerance, and chance alone makes such a gap in less than one of a hundred cases."`
 }
 
@@ -32,6 +36,7 @@ func NewPair(ours, theirs int, tolerance float64) Pair {
 		pair.Share = float64(theirs-ours) / float64(larger)
 	}
 	pair.Marked = max(pair.Share, -pair.Share) > tolerance && SameLaw(ours, theirs) < level
+	pair.TooFew = !pair.Marked && max(ours, theirs) < enoughClicks
 	return pair
 }
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { components } from '@/api/generated/schema'
-import { count, counted, percent, rateWords } from '@/figures'
+import { count, counted, isEnough, rateText, rateWords } from '@/figures'
 import { t } from '@/i18n'
 import { MAY_BE_LOW } from '@/kinds/plain'
 import { onFigureKey } from '@/readings/figureKeys'
@@ -65,9 +65,11 @@ function cellWords(lane: Lane) {
       tabindex="-1"
       :aria-label="rateWords(figures.total.rate, 'ofVisitsShown')"
     >
-      <RateWhisker :rate="figures.total.rate" :widest="widestRate" /><span>{{
-        percent(figures.total.rate.rate)
-      }}</span>
+      <RateWhisker
+        v-if="isEnough(figures.total.rate)"
+        :rate="figures.total.rate"
+        :widest="widestRate"
+      /><span>{{ rateText(figures.total.rate) }}</span>
     </span>
   </div>
 </template>

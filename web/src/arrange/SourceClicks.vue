@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { components } from '@/api/generated/schema'
-import { count, interval, percent } from '@/figures'
+import { count, interval, isEnough, percent } from '@/figures'
 import type { Lane } from '@/sourceColours'
 
 /** Clicks of one row by source, in a list: the lanes, where there is no room for lanes. */
@@ -15,7 +15,7 @@ defineProps<{ figures: components['schemas']['BlockReading']; lanes: Lane[] }>()
       <div v-for="lane in lanes" :key="lane.id">
         <dt><span class="swatch" :style="{ background: lane.colour }"></span>{{ lane.name }}</dt>
         <dd>
-          <small v-if="figures.bySource[lane.id]?.rate.of" class="soft">
+          <small v-if="isEnough(figures.bySource[lane.id]?.rate ?? { of: 0 })" class="soft">
             {{
               $t('arrange.ofVisits', {
                 percent: percent(figures.bySource[lane.id]!.rate.rate),

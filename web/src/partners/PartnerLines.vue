@@ -2,12 +2,18 @@
 import { reactive } from 'vue'
 import type { PartnerComparison } from '@/api/client'
 import { count } from '@/figures'
+import { t } from '@/i18n'
 import { shareText } from './partnerText'
 
 /** What a partner counted against what we did, thing by thing and day by day; gaps that are no chance are marked. */
 defineProps<{ of: PartnerComparison }>()
 const opened = reactive(new Set<string>())
 const toggle = (subject: string) => void (opened.delete(subject) || opened.add(subject))
+/** What is said of two counts. */
+function verdict({ marked, tooFew }: { marked: boolean; tooFew: boolean }) {
+  if (marked) return t('partners.moreThanNormal')
+  return tooFew ? t('partners.tooFewToSay') : t('partners.normal')
+}
 </script>
 
 <template>
@@ -42,15 +48,15 @@ const toggle = (subject: string) => void (opened.delete(subject) || opened.add(s
           </th>
           <td>{{ count(line.total.ours) }}</td>
           <td>{{ count(line.total.theirs) }}</td>
-          <td>{{ shareText(line.total.share) }}</td>
-          <td>{{ line.total.marked ? $t('partners.moreThanNormal') : $t('partners.normal') }}</td>
+          <td>{{ line.total.tooFew ? '–' : shareText(line.total.share) }}</td>
+          <td>{{ verdict(line.total) }}</td>
         </tr>
         <template v-if="opened.has(line.subject)">
           <tr v-for="day in line.days" :key="day.date" class="day" :class="{ marked: day.marked }">
             <th scope="row">{{ day.date }}</th>
             <td>{{ count(day.ours) }}</td>
             <td>{{ count(day.theirs) }}</td>
-            <td>{{ shareText(day.share) }}</td>
+            <td>{{ day.tooFew ? '–' : shareText(day.share) }}</td>
             <td>{{ day.marked ? $t('partners.moreThanNormal') : '' }}</td>
           </tr>
         </template>

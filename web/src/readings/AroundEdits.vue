@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { BlockDetail } from '@/api/client'
 import { momentWords } from '@/arrange/stateWords'
-import { counted, percent } from '@/figures'
+import { counted, rateText } from '@/figures'
 import { useSession } from '@/session'
 import { aroundWords } from './aroundWords'
 
@@ -35,8 +35,8 @@ const rows = computed(() =>
               <small>{{ $t('readings.editionAt', { n: row.edition, when: row.when }) }}</small>
               <span v-for="sentence in row.sentences" :key="sentence">{{ sentence }} </span>
             </th>
-            <td class="number">{{ row.around.before.of ? percent(row.around.before.rate) : '–' }}</td>
-            <td class="number">{{ row.around.after.of ? percent(row.around.after.rate) : '–' }}</td>
+            <td class="number">{{ rateText(row.around.before) }}</td>
+            <td class="number">{{ rateText(row.around.after) }}</td>
             <td :class="{ called: row.around.called }">
               {{ row.came }}
               <small v-if="row.around.weeks" class="soft">{{

@@ -3,7 +3,7 @@ import { MoveDownRight, MoveUpRight } from '@lucide/vue'
 import { computed, reactive } from 'vue'
 import { useRoute } from 'vue-router'
 import type { ReadingsView } from '@/api/client'
-import { count, counted, percent, rateWords } from '@/figures'
+import { count, counted, isEnough, percent, rateText, rateWords } from '@/figures'
 import { t } from '@/i18n'
 import { MAY_BE_LOW } from '@/kinds/plain'
 import { tint, type Lane } from '@/sourceColours'
@@ -63,7 +63,7 @@ function markWords({ takers, expected, residual }: Mark) {
 /** The figure of a cell, and what stands small below it. */
 function figureOf(row: TableRow, source: string): [string, string] {
   const [figures, cell] = [row.figures!, row.figures!.bySource[source]!]
-  if (shows.value === 'counts') return [count(cell.clicks), percent(cell.rate.rate)]
+  if (shows.value === 'counts') return [count(cell.clicks), rateText(cell.rate)]
   const share = shareOf(shows.value, cell, figures, columns.value.get(source) ?? 0)
   return [share === undefined ? '–' : percent(share), count(cell.clicks)]
 }
@@ -196,8 +196,12 @@ const isFirst = (row: { block: string }, lane: Lane) => {
                 tabindex="-1"
                 :aria-label="rateWords(row.figures.total.rate, 'ofVisitsShown')"
               >
-                <RateWhisker :rate="row.figures.total.rate" :widest="widest" />
-                {{ percent(row.figures.total.rate.rate) }}
+                <RateWhisker
+                  v-if="isEnough(row.figures.total.rate)"
+                  :rate="row.figures.total.rate"
+                  :widest="widest"
+                />
+                {{ rateText(row.figures.total.rate) }}
               </span>
             </td>
           </tr>
@@ -206,7 +210,7 @@ const isFirst = (row: { block: string }, lane: Lane) => {
               <th scope="row" class="title">{{ item.title }}</th>
               <td v-for="lane in lanes" :key="lane.id">{{ count(item.bySource[lane.id] ?? 0) }}</td>
               <td class="total">{{ count(item.clicks) }}</td>
-              <td class="rate">{{ item.rate.of ? percent(item.rate.rate) : '' }}</td>
+              <td class="rate">{{ item.rate.of ? rateText(item.rate) : '' }}</td>
             </tr>
           </template>
         </tbody>
@@ -223,7 +227,7 @@ const isFirst = (row: { block: string }, lane: Lane) => {
                   role="img"
                   tabindex="-1"
                   :aria-label="rateWords(view.bySource[lane.id]!.clickThrough, 'ofVisitsAny')"
-                  >{{ percent(view.bySource[lane.id]!.clickThrough.rate) }}</small
+                  >{{ rateText(view.bySource[lane.id]!.clickThrough) }}</small
                 >
               </span>
             </td>
@@ -232,7 +236,7 @@ const isFirst = (row: { block: string }, lane: Lane) => {
             </td>
             <td class="rate">
               {{
-                view.total.visits
+                isEnough(view.total.clickThrough)
                   ? $t('readings.pressedSomething', { percent: percent(view.total.clickThrough.rate) })
                   : ''
               }}

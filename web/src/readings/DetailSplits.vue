@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { BlockDetail } from '@/api/client'
-import { count, percent } from '@/figures'
+import { count, isEnough, percent } from '@/figures'
 import { formatsOf, t } from '@/i18n'
 import type { Lane } from '@/sourceColours'
 import { DEVICES } from './devices'
@@ -71,7 +71,7 @@ const widest = computed(() =>
           </th>
           <td>{{ count(line.figures.clicks) }}</td>
           <td class="rate">
-            <span v-if="line.figures.rate.of >= 30">
+            <span v-if="isEnough(line.figures.rate)">
               <RateWhisker :rate="line.figures.rate" :widest="widest" />
               {{ percent(line.figures.rate.rate) }}
             </span>

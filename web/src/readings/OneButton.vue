@@ -6,7 +6,7 @@ import Skeleton from 'primevue/skeleton'
 import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
 import { blockReadingsQuery, orderQuery, sourcesQuery } from '@/api/queries'
-import { count, counted, percent } from '@/figures'
+import { count, counted, isEnough, percent, rateText, rateWords } from '@/figures'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
@@ -66,6 +66,7 @@ const rate = computed(() => view.value?.total.rate)
 const answer = computed(() => {
   if (!rate.value || !view.value) return ''
   if (rate.value.of === 0) return t('readings.neverShown')
+  if (!isEnough(rate.value)) return rateWords(rate.value, 'ofVisitsShown')
   const words = t('readings.buttonAnswer', {
     taken: count(rate.value.taken),
     of: counted(rate.value.of, 'visit'),
@@ -128,12 +129,10 @@ const marks = computed(() =>
       </div>
       <p class="answer">{{ answer }}</p>
       <FigureRow :columns="5" :aria-label="$t('readings.headlineFigures')">
-        <FigureTile
-          first
-          :label="$t('readings.rateOfVisitsShown')"
-          :value="view.total.rate.of ? percent(view.total.rate.rate) : '–'"
-        >
-          <p class="note"><RateWhisker :rate="view.total.rate" :widest="1" /></p>
+        <FigureTile first :label="$t('readings.rateOfVisitsShown')" :value="rateText(view.total.rate)">
+          <p class="note">
+            <RateWhisker v-if="isEnough(view.total.rate)" :rate="view.total.rate" :widest="1" />
+          </p>
         </FigureTile>
         <FigureTile :label="$t('readings.clicks')" :value="count(view.total.clicks)">
           <p class="note">{{ $t('readings.oneMayClickTwice') }}</p>

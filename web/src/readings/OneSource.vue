@@ -5,7 +5,7 @@ import Skeleton from 'primevue/skeleton'
 import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
 import { sourceReadingsQuery, sourcesQuery } from '@/api/queries'
-import { count, counted, percent } from '@/figures'
+import { count, counted, isEnough, percent, rateText } from '@/figures'
 import { t } from '@/i18n'
 import { useSession } from '@/session'
 import { useInAddress } from '@/shell/useInAddress'
@@ -88,10 +88,7 @@ const widest = computed(() =>
         <FigureTile first :label="$t('readings.visits')" :value="count(view.figures.visits)">
           <p class="note">{{ $t('readings.inThisTime') }}</p>
         </FigureTile>
-        <FigureTile
-          :label="$t('readings.clickThroughRate')"
-          :value="view.figures.visits ? percent(view.figures.clickThrough.rate) : '–'"
-        >
+        <FigureTile :label="$t('readings.clickThroughRate')" :value="rateText(view.figures.clickThrough)">
           <p class="note"><RateWhisker :rate="view.figures.clickThrough" :widest="1" /></p>
         </FigureTile>
         <FigureTile :label="$t('readings.clicks')" :value="count(view.figures.clicks)" />
@@ -138,13 +135,13 @@ const widest = computed(() =>
                 </th>
                 <td>{{ count(row.figures.clicks) }}</td>
                 <td>
-                  <span v-if="row.figures.rate.of >= 30" class="whole">
+                  <span v-if="isEnough(row.figures.rate)" class="whole">
                     <RateWhisker :rate="row.figures.rate" :widest="widest" />
                     {{ percent(row.figures.rate.rate) }}
                   </span>
                   <span v-else class="soft">{{ $t('readings.tooFew') }}</span>
                 </td>
-                <td>{{ row.all.of >= 30 ? percent(row.all.rate) : '–' }}</td>
+                <td>{{ rateText(row.all) }}</td>
               </tr>
             </tbody>
           </table>

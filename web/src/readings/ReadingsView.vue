@@ -5,7 +5,7 @@ import Skeleton from 'primevue/skeleton'
 import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
 import { readingsQuery } from '@/api/queries'
-import { count, counted, percent } from '@/figures'
+import { count, counted, percent, rateText } from '@/figures'
 import { t } from '@/i18n'
 import { lanes as lanesOf, UNTAGGED } from '@/sourceColours'
 import CoverageBar from '@/sources/CoverageBar.vue'
@@ -23,6 +23,7 @@ import OffNotice from './OffNotice.vue'
 import OrderAdvice from './OrderAdvice.vue'
 import RangeChoice from './RangeChoice.vue'
 import { COMPARISONS, spanWords } from './ranges'
+import { REASONS } from './reasons'
 import TakeAway from './TakeAway.vue'
 import ThreeAnswers from './ThreeAnswers.vue'
 import TookNotes from './TookNotes.vue'
@@ -74,14 +75,6 @@ const stillPlain = computed(() => {
     aDay: counted(Math.round(plain.aDay), 'visit'),
   })
 })
-const REASONS: Record<string, string> = {
-  crawler: 'crawlers',
-  preview: t('readings.previewsForPosts'),
-  prefetch: t('readings.fetchedAheadNotLookedAt'),
-  own: t('readings.yourOwn'),
-  flood: t('readings.tooManyFromOneAddress'),
-  repeat: t('readings.repeatsWithin30Seconds'),
-}
 </script>
 
 <template>
@@ -104,11 +97,7 @@ const REASONS: Record<string, string> = {
       <OffNotice :page-id="String(route.params.page)" />
       <ThreeAnswers :view="view" :lanes="lanes" />
       <FigureRow :columns="6" :old="isPlaceholderData" :aria-label="$t('readings.headlineFigures')">
-        <FigureTile
-          first
-          :label="$t('readings.clickThroughRate')"
-          :value="view.total.visits ? percent(view.total.clickThrough.rate) : '–'"
-        >
+        <FigureTile first :label="$t('readings.clickThroughRate')" :value="rateText(view.total.clickThrough)">
           <p v-if="view.missing" class="note amber">
             {{ $t('readings.moreVisitsNeeded', view.missing) }}
           </p>

@@ -6,7 +6,7 @@ import Skeleton from 'primevue/skeleton'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { readingsQuery } from '@/api/queries'
-import { count, counted, percent } from '@/figures'
+import { count, counted, percent, rateText } from '@/figures'
 import { useSession } from '@/session'
 import { usePageStore } from '@/page/pageStore'
 import { lanes as lanesOf } from '@/sourceColours'
@@ -17,6 +17,7 @@ import FigureTile from './FigureTile.vue'
 import PrintedLine from './PrintedLine.vue'
 import RangeChoice from './RangeChoice.vue'
 import { COMPARISONS, spanWords } from './ranges'
+import { REASONS } from './reasons'
 import ThreeAnswers from './ThreeAnswers.vue'
 import { pointOf } from './timeMarks'
 
@@ -40,8 +41,12 @@ const rows = computed(() =>
   [...(view.value?.blocks ?? [])].sort((a, b) => b.total.clicks - a.total.clicks).slice(0, ROWS),
 )
 const more = computed(() => Math.max(0, (view.value?.blocks.length ?? 0) - ROWS))
-const leftOut = computed(() =>
-  (view.value?.leftOut ?? []).reduce((sum, { views, clicks }) => sum + views + clicks, 0),
+/** What was not counted, with the reason of each. */
+const excluded = computed(() =>
+  (view.value?.leftOut ?? [])
+    .filter(({ views, clicks }) => views + clicks > 0)
+    .map(({ reason, views, clicks }) => `${count(views + clicks)} ${REASONS[reason]}`)
+    .join(', '),
 )
 /** Today, which is not over, would look as if all had fallen. */
 const today = pointOf(new Date().toISOString(), 'day', useSession().me?.zone ?? 'UTC')
@@ -71,11 +76,7 @@ const print = () => window.print()
       </header>
       <ThreeAnswers :view="view" :lanes="lanes" />
       <FigureRow :columns="4" :aria-label="$t('readings.headlineFigures')">
-        <FigureTile
-          first
-          :label="$t('readings.clickThroughRate')"
-          :value="view.total.visits ? percent(view.total.clickThrough.rate) : '–'"
-        >
+        <FigureTile first :label="$t('readings.clickThroughRate')" :value="rateText(view.total.clickThrough)">
           <p class="note">
             {{
               $t('readings.likely', {
@@ -110,7 +111,7 @@ const print = () => window.print()
             <td>
               <strong>{{ count(row.total.clicks) }}</strong>
             </td>
-            <td>{{ row.total.rate.of >= 30 ? percent(row.total.rate.rate) : '–' }}</td>
+            <td>{{ rateText(row.total.rate) }}</td>
           </tr>
         </tbody>
       </table>
@@ -118,7 +119,7 @@ const print = () => window.print()
         {{ $t('readings.sheetLeavesOut', { rows: ROWS, columns: COLUMNS }) }}
       </p>
       <CoverageBar :coverage="view.coverage" />
-      <p class="soft small">{{ $t('readings.sheetSays', { events: counted(leftOut, 'event') }) }}</p>
+      <p v-if="excluded" class="soft small">{{ $t('readings.sheetSays', { excluded }) }}</p>
     </article>
   </div>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
-import { count, counted, percent, rateWords } from '@/figures'
+import { count, counted, isEnough, percent, rateWords } from '@/figures'
 import type { Lane } from '@/sourceColours'
 import RateWhisker from './RateWhisker.vue'
 
@@ -14,7 +14,7 @@ const rows = computed(() =>
   }),
 )
 const people = computed(() => rows.value.reduce((sum, { rate }) => sum + rate.taken, 0))
-const enough = (of: number) => of >= 30
+const enough = (of: number) => isEnough({ of })
 const widest = computed(() =>
   Math.max(0.02, ...rows.value.filter(({ rate }) => enough(rate.of)).map(({ rate }) => rate.interval.high)),
 )

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
-import { count, percent } from '@/figures'
+import { count, isEnough, percent } from '@/figures'
 import { formatsOf, t } from '@/i18n'
 import { DEVICES } from './devices'
 import RateWhisker from './RateWhisker.vue'
@@ -57,7 +57,7 @@ const lists = computed(() => {
   return all.filter(({ lines }) => lines.length > 0)
 })
 const visits = computed(() => Math.max(1, props.view.total.visits))
-const enough = (line: Line) => line.rate && line.rate.of >= 30
+const enough = (line: Line) => line.rate && isEnough(line.rate)
 </script>
 
 <template>

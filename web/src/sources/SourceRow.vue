@@ -10,7 +10,7 @@ import KeepRow from '@/fields/KeepRow.vue'
 import { sameName } from '@/fields/sameName'
 import ToolButton from '@/fields/ToolButton.vue'
 import WrongText from '@/fields/WrongText.vue'
-import { ago, count, percent, rateWords } from '@/figures'
+import { ago, count, rateText, rateWords } from '@/figures'
 import { t } from '@/i18n'
 import IconDrawing from '@/pictures/IconDrawing.vue'
 import { useCopy } from '@/shell/useCopy'
@@ -126,7 +126,7 @@ function keep() {
     </td>
     <td class="number rate">
       <span v-if="figures?.visits" v-tooltip.top="rateWords(figures.clickThrough, 'ofVisitsAny')">{{
-        percent(figures.clickThrough.rate)
+        rateText(figures.clickThrough)
       }}</span>
       <span v-else :aria-label="$t('sources.noVisitsYet')">–</span>
     </td>

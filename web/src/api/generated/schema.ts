@@ -5022,6 +5022,8 @@ export interface components {
             share: number;
             /** Format: int64 */
             theirs: number;
+            /** @description Both counts are too small to say whether they differ. */
+            tooFew: boolean;
         };
         PairChoice: {
             fonts: components["schemas"]["Slice"][];
@@ -5578,6 +5580,8 @@ export interface components {
             share: number;
             /** Format: int64 */
             theirs: number;
+            /** @description Both counts are too small to say whether they differ. */
+            tooFew: boolean;
         };
         ReportLine: {
             /** @description Days on which either counted any. */
