@@ -59,6 +59,7 @@ func choresOf(with Options) []chore {
 		}},
 		{"sessions", 10 * time.Minute, choresQueue, s.ForgetSessions},
 		{"attempts", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetAttempts(ctx, now()) }},
+		{"answers to requests with a key", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetOnce(ctx, now()) }},
 		{"who is present", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.ForgetPresent(ctx, now()) }},
 		{"journal", time.Hour, choresQueue, func(ctx context.Context) error { return s.ForgetJournal(ctx, now()) }},
 		{"deleted accounts", 10 * time.Minute, choresQueue, func(ctx context.Context) error { return s.EraseAccounts(ctx, erased, now()) }},

@@ -111,7 +111,7 @@ func (s *Server) admit(ctx huma.Context, next func(huma.Context)) {
 			return
 		}
 		defer done()
-		s.withJournal(ctx, member, next)
+		s.once(ctx, member, func(ctx huma.Context) { s.withJournal(ctx, member, next) })
 		return
 	}
 	next(ctx)

@@ -5,6 +5,7 @@ import type {
 } from '@simplewebauthn/browser'
 import { t } from '@/i18n'
 import type { components, paths } from './generated/schema'
+import { once } from './once'
 import { unchanged } from './unchanged'
 
 type Schemas = components['schemas']
@@ -69,6 +70,7 @@ export type ThemeChoice = Schemas['ThemeChoice']
 /** The studio's API. Its types are generated from the server's own contract. */
 export const api = createClient<paths>()
 api.use(unchanged)
+api.use(once)
 
 /** What went wrong, in the server's words, with the field it is about. */
 export class ApiError extends Error {

@@ -1,0 +1,47 @@
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { once } from './once'
+
+type Hook = Parameters<NonNullable<typeof once.onRequest>>[0]
+const request = (body: string, method = 'POST') =>
+  new Request('https://studio.example/api/short-links', {
+    method,
+    body: method === 'GET' ? undefined : body,
+    headers: { 'Content-Type': 'application/json' },
+  })
+async function sent(of: Request) {
+  await once.onRequest?.({ request: of } as Hook)
+  return of.headers.get('Idempotency-Key')
+}
+const answered = (of: Request) =>
+  once.onResponse?.({ request: of, response: new Response() } as Parameters<
+    NonNullable<typeof once.onResponse>
+  >[0])
+
+describe('a press', () => {
+  afterEach(() => void vi.useRealTimers())
+
+  it('that is repeated before the answer has the key of the first, and for a moment after it', async () => {
+    vi.useFakeTimers()
+    const first = request('{"a":1}')
+    const key = await sent(first)
+    expect(key).toBeTruthy()
+    expect(await sent(request('{"a":1}'))).toBe(key)
+    expect(await sent(request('{"a":2}'))).not.toBe(key)
+    answered(first)
+    vi.advanceTimersByTime(300)
+    expect(await sent(request('{"a":1}'))).toBe(key)
+  })
+
+  it('later on is another one', async () => {
+    vi.useFakeTimers()
+    const first = request('{"b":1}')
+    const key = await sent(first)
+    answered(first)
+    vi.advanceTimersByTime(2_000)
+    expect(await sent(request('{"b":1}'))).not.toBe(key)
+  })
+
+  it('that only asks has none', async () => {
+    expect(await sent(request('', 'GET'))).toBeNull()
+  })
+})

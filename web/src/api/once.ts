@@ -1,0 +1,43 @@
+import type { Middleware } from 'openapi-fetch'
+
+/** How long after the answer the same press is taken for a second one of the same, in milliseconds. */
+const SAME_PRESS = 700
+
+/** Keys of what was sent a moment ago, by what it was. */
+const sent = new Map<string, { key: string; until: number }>()
+
+/**
+ * Gives every request that creates something a key, the same for the same request within a moment: a press that is
+ * repeated on a slow line is done once, and gets the answer of the first.
+ */
+export const once: Middleware = {
+  async onRequest({ request }) {
+    const kind = request.headers.get('Content-Type') ?? 'application/json'
+    if (request.method !== 'POST' || !kind.startsWith('application/json')) return
+    const now = Date.now()
+    const what = `${request.url} ${await request.clone().text()}`
+    for (const [each, { until }] of sent) if (until < now) sent.delete(each)
+    const key = sent.get(what)?.key ?? crypto.randomUUID()
+    sent.set(what, { key, until: Infinity })
+    request.headers.set('Idempotency-Key', key)
+    whats.set(key, what)
+    return request
+  },
+  onResponse({ request }) {
+    end(request.headers.get('Idempotency-Key'))
+  },
+  onError({ request }) {
+    end(request.headers.get('Idempotency-Key'))
+  },
+}
+
+const whats = new Map<string, string>()
+
+/** Has the key hold for a moment longer, once the request is over. */
+function end(key: string | null) {
+  const what = key && whats.get(key)
+  if (!what) return
+  whats.delete(key)
+  const known = sent.get(what)
+  if (known) known.until = Date.now() + SAME_PRESS
+}
