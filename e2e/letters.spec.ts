@@ -13,7 +13,7 @@ test('the weekly letter says what Readings says, and is switched off from within
   expect(letter.header['List-Unsubscribe-Post']).toBe('List-Unsubscribe=One-Click')
 
   // The figures of the letter are those of the view it leads to.
-  const [, visits] = /^Last week: ([\d,]+) visits to Quarrow Clay/.exec(letter.subject)!
+  const [, visits] = /^Last week: ([\d,]+) visits to your page/.exec(letter.subject)!
   const [address] = /http\S+readings\?range=\S+/.exec(letter.text)!
   await page.goto(address)
   await expect(page.getByText(visits!, { exact: true }).first()).toBeVisible()

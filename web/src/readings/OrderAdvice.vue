@@ -47,6 +47,14 @@ const words = computed(() => {
   return t('readings.orderGain', { title, gain: points(gain), low: points(low), high: points(high) })
 })
 
+/** Which order is told of, and what is compared. */
+const came = computed(() => {
+  if (!advice.value?.came) return ''
+  const { edition, at, around } = advice.value.came
+  const words = { n: edition, when: momentWords(at, zone), weeks: around.weeks }
+  return around.weeks ? t('readings.cameOfOrder', words) : t('readings.orderLiveSince', words)
+})
+
 /** Puts the page in that order, as one step that can be undone. */
 function tryIt() {
   const place = new Map(advice.value?.order.map((key, i) => [key, i]))
@@ -84,7 +92,7 @@ function tryIt() {
         }}</RouterLink>
       </p>
       <p v-if="advice.came" class="words">
-        {{ $t('readings.cameOfOrder', { n: advice.came.edition, when: momentWords(advice.came.at, zone) }) }}
+        {{ came }}
         {{ aroundWords(advice.came.around) }}
       </p>
       <table v-if="rows.length">
