@@ -8,7 +8,7 @@ import { SIZES } from './support/sizes'
 
 /** The link of the letter that asks somebody whether they left their address. */
 async function confirmLink(page: Page, to: string) {
-  const letter = await letterTo(page.request, to, /Please confirm your address for Quarrow Clay/)
+  const letter = await letterTo(page.request, to, /^Please confirm your email address$/)
   return /http\S+\/-\/sign-up\/\S+/.exec(letter.text)![0]
 }
 

@@ -27,7 +27,7 @@ func (m Mailing) confirmSignUp(ctx context.Context, order store.LetterOrder) (*l
 	link := m.PublicOrigin + SignUpPath + SignUpToken(m.Key, one.ID)
 	name := quiet(one.PageName)
 	return &letters.Letter{
-		Language: one.Language, Subject: in.Say("confirm_address"), Lead: in.Say("letter_subject", "Name", name),
+		Language: one.Language, Subject: in.Say("letter_confirm_subject"), Lead: in.Say("letter_subject", "Name", name),
 		From: name + " (Jundle)", Paragraphs: []string{in.Say("letter_why", "Page", name)},
 		Action: &letters.Link{Label: in.Say("letter_confirm"), Address: link}, Small: []string{in.Say("letter_nothing")},
 	}, one.Address, nil
