@@ -52,7 +52,9 @@ func Hold(t testing.TB, bound Bound, requests map[string]func()) {
 	}
 }
 
-func (b Bound) exceeds(most Bound) bool { return b.Milliseconds > most.Milliseconds || b.Megabytes > most.Megabytes }
+func (b Bound) exceeds(most Bound) bool {
+	return b.Milliseconds > most.Milliseconds || b.Megabytes > most.Megabytes
+}
 
 func measure(request func()) Bound {
 	runtime.GC()

@@ -229,7 +229,7 @@ func TestTwentyTimesTheBusiestHourFromOneAddressIsNoFlood(t *testing.T) {
 	slices.SortFunc(twenty, time.Time.Compare)
 	set, err := env.ParseAs[settings.Settings]()
 	require.NoError(t, err)
-	budget := traffic.NewFloodBudget(set.FloodBudget)
+	budget := traffic.FloodBudget{PerHour: set.FloodBudget}
 	var whole time.Time
 	for i, at := range twenty {
 		var within bool

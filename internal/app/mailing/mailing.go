@@ -48,7 +48,7 @@ var writers = map[store.LetterKind]writer{
 	store.Invited:     Mailing.invited,
 	store.NewPassword: Mailing.newPassword,
 	store.PasswordChanged: notice(letters.Letter{
-		Subject:    "Your password was changed",
+		Subject: "Your password was changed",
 		Paragraphs: []string{
 			"You have a new password. You were signed out everywhere else, and your API tokens were ended: make new ones for the programs " +
 				"that still need them.",

@@ -165,8 +165,10 @@ func TestNoEmailCarriesALinkOfSomebodyElsesChoice(t *testing.T) {
 	require.NoError(t, err)
 
 	orders := []store.LetterOrder{
-		{About: store.WeeklyLetter, User: ilse.ID, Workspace: ilse.WorkspaceID}, {About: store.Invited, Subject: invitation.ID},
-		{About: store.ConfirmSignUp, Subject: signUps[0].ID}, {About: store.BookingAnswered, Subject: booked.ID},
+		{About: store.WeeklyLetter, User: ilse.ID, Workspace: ilse.WorkspaceID},
+		{About: store.Invited, Subject: invitation.ID},
+		{About: store.ConfirmSignUp, Subject: signUps[0].ID},
+		{About: store.BookingAnswered, Subject: booked.ID},
 	}
 	for _, order := range orders {
 		require.NoError(t, o.Deliver(t.Context(), order), order.About)

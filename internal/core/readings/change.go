@@ -24,16 +24,16 @@ type RateChange struct {
 
 // Changes are the figures of a page against those of a span before.
 type Changes struct {
-	From     string                `json:"from" doc:"First day of the span before, YYYY-MM-DD."`
-	To       string                `json:"to"`
-	Days     int                   `json:"days" doc:"Of how many days each."`
+	From string `json:"from" doc:"First day of the span before, YYYY-MM-DD."`
+	To   string `json:"to"`
+	Days int    `json:"days" doc:"Of how many days each."`
 	// WithoutToday: the span that is read goes on today, which takes no part.
-	WithoutToday bool `json:"withoutToday" doc:"Today, which is not over, is in the span and takes no part in the comparison."`
-	Visits   CountChange           `json:"visits"`
-	Visitors CountChange           `json:"visitors"`
-	Clicks   CountChange           `json:"clicks"`
-	Through  RateChange            `json:"clickThrough"`
-	Blocks   map[string]RateChange `json:"blocks" doc:"Of the rate of each block that was shown enough in both, by key."`
+	WithoutToday bool                  `json:"withoutToday" doc:"Today, which is not over, is in the span and takes no part in the comparison."`
+	Visits       CountChange           `json:"visits"`
+	Visitors     CountChange           `json:"visitors"`
+	Clicks       CountChange           `json:"clicks"`
+	Through      RateChange            `json:"clickThrough"`
+	Blocks       map[string]RateChange `json:"blocks" doc:"Of the rate of each block that was shown enough in both, by key."`
 }
 
 // Compare holds a reading against one of a span before, both of the same length. earlier is of the span that begins a
