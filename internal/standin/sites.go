@@ -9,6 +9,8 @@ import (
 	"math"
 	"net/http"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/gin-gonic/gin"
 	"golang.org/x/image/draw"
@@ -71,10 +73,11 @@ func inventTitle(host, path string) string {
 		words = strings.Split(strings.TrimSuffix(host, ".example"), ".")
 	}
 	title := strings.Join(words, " ")
-	if title != "" {
-		title = strings.ToUpper(title[:1]) + title[1:]
+	first, size := utf8.DecodeRuneInString(title)
+	if size == 0 {
+		return title
 	}
-	return title
+	return string(unicode.ToUpper(first)) + title[size:]
 }
 
 // glazes are pairs of a ground and a pot that go together.

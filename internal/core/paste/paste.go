@@ -6,9 +6,11 @@ package paste
 import (
 	"fmt"
 	"html"
+	"net/url"
 	"regexp"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"jundle/internal/core/address"
 	"jundle/internal/core/contact"
@@ -295,7 +297,11 @@ func (e Entry) Name() string {
 		if dot := strings.LastIndexByte(name, '.'); dot > 0 {
 			name = name[:dot]
 		}
-		return strings.ToUpper(name[:1]) + strings.NewReplacer("-", " ", "_", " ", "%20", " ").Replace(name[1:])
+		if decoded, err := url.PathUnescape(name); err == nil && utf8.ValidString(decoded) {
+			name = decoded
+		}
+		first, size := utf8.DecodeRuneInString(name)
+		return string(unicode.ToUpper(first)) + strings.NewReplacer("-", " ", "_", " ").Replace(name[size:])
 	case e.Kind == Phone || e.Kind == Mail:
 		return contact.Shown(e.Link.URL)
 	}

@@ -123,7 +123,7 @@ func TestNamesAreMadeFromWhatIsKnown(t *testing.T) {
 	for given, want := range map[string]string{
 		"https://kiln.example/glaze-recipes_2026.pdf": "Glaze recipes 2026", "https://www.kiln.example/": "kiln.example",
 		"+44 20 7946 0018": "+442079460018", "ilse@quarrow.example": "ilse@quarrow.example", "Dates https://kiln.example/": "Dates",
-		"https://kiln.example/.pdf": ".pdf",
+		"https://kiln.example/.pdf": ".pdf", "https://kiln.example/über-uns.pdf": "Über uns", "https://kiln.example/a%20b.pdf": "A b",
 	} {
 		assert.Equal(t, want, paste.Read(given)[0].Name(), given)
 	}

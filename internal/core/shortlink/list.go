@@ -15,7 +15,7 @@ import (
 )
 
 // MaxListed is how many links can be made from one list.
-const MaxListed = 500
+const MaxListed = 1000
 
 // Columns of a list. A list with a first row of these names may have them in any
 // order; without one they come in this order, and those at the end may be left
@@ -42,15 +42,18 @@ type Entry struct {
 var ErrTooLong = fmt.Errorf("a list has at most %d rows", MaxListed)
 
 // ReadList reads a list of links to be made: comma-separated values (RFC 4180),
-// or with tabs, as a spreadsheet copies them. One address a line is such a list
+// or with tabs or semicolons, as spreadsheets copy and write them. One address a line is such a list
 // too. A row that is wrong keeps none of the others from being read; one that
 // cannot be told apart from the next ends the reading with a *csv.ParseError.
 func ReadList(text string) ([]Entry, error) {
 	reader := csv.NewReader(strings.NewReader(strings.TrimPrefix(text, "\ufeff")))
 	reader.FieldsPerRecord, reader.TrimLeadingSpace = -1, true
-	if first, _, _ := strings.Cut(text, "\n"); strings.Contains(first, "\t") {
+	switch first, _, _ := strings.Cut(text, "\n"); {
+	case strings.Contains(first, "\t"):
 		// A tab is white space, and an empty cell is not to be taken for it.
 		reader.Comma, reader.TrimLeadingSpace = '\t', false
+	case hasSemicolons(text):
+		reader.Comma = ';'
 	}
 	var entries []Entry
 	order := Columns
@@ -80,6 +83,28 @@ func ReadList(text string) ([]Entry, error) {
 		}
 		entries = append(entries, entry)
 	}
+}
+
+// looksAt is how many rows are looked at to tell what stands between values.
+const looksAt = 20
+
+// hasSemicolons tells whether semicolons stand between the values of a list, as spreadsheets write them where a comma
+// stands in numbers: as many in each of the first rows, and no comma in the first.
+func hasSemicolons(text string) bool {
+	rows := strings.SplitN(text, "\n", looksAt+1)
+	if len(rows) > looksAt {
+		rows = rows[:looksAt]
+	}
+	each := strings.Count(rows[0], ";")
+	if each == 0 || strings.Contains(rows[0], ",") {
+		return false
+	}
+	for _, row := range rows {
+		if strings.TrimSpace(row) != "" && strings.Count(row, ";") != each {
+			return false
+		}
+	}
+	return len(rows) > 1 || isHead(strings.Split(rows[0], ";"))
 }
 
 // isHead tells a row of names from one of values: no destination is called like

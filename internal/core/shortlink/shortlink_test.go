@@ -160,6 +160,25 @@ func TestARowThatIsWrongLeavesTheOthersAlone(t *testing.T) {
 	assert.ErrorIs(t, err, shortlink.ErrTooLong)
 }
 
+func TestAListWithSemicolonsIsReadAsASpreadsheetWritesIt(t *testing.T) {
+	entries, err := shortlink.ReadList("destination;short address;name\nhttps://kiln.example/a;dates;Kiln dates\nhttps://kiln.example/b;;Sale, seconds\n")
+	require.NoError(t, err)
+	require.Len(t, entries, 2)
+	assert.Equal(t, []string{"https://kiln.example/a", "dates", "Kiln dates"},
+		[]string{entries[0].Link.Destination, entries[0].Address, entries[0].Link.Name})
+	assert.Equal(t, "Sale, seconds", entries[1].Link.Name)
+
+	entries, err = shortlink.ReadList("Ziel;Kurz;Titel\nhttps://kiln.example/a;dates;Kiln dates\n")
+	require.NoError(t, err)
+	require.Len(t, entries, 2)
+	assert.NotEmpty(t, entries[0].Wrong, "a head in other words is no address")
+	assert.Equal(t, "dates", entries[1].Address)
+
+	entries, err = shortlink.ReadList("https://kiln.example/a;b\nhttps://kiln.example/c\n")
+	require.NoError(t, err)
+	assert.Equal(t, "https://kiln.example/a;b", entries[0].Link.Destination, "a semicolon in an address stays in it")
+}
+
 func TestWhatIsWrittenAsAListIsReadAgain(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		link := shortlink.New("https://kiln.example/" + rapid.StringMatching(`[a-z]{0,8}`).Draw(t, "path"))
