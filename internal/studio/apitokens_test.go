@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/core/team"
+	"jundle/internal/core/webhook"
 )
 
 // program is a browser that brings a token and no cookie.
@@ -119,6 +120,9 @@ func TestTheGuideToTheAPINamesEveryOperation(t *testing.T) {
 	_, operations := b.contract()
 	for _, one := range operations {
 		assert.Equal(t, 1, strings.Count(string(got.raw), `id="`+one.OperationID+`"`), one.OperationID)
+	}
+	for _, kind := range webhook.Kinds {
+		assert.Contains(t, string(got.raw), "<dt>"+string(kind)+"</dt>")
 	}
 	assert.Equal(t, http.StatusOK, b.browser().send("GET", "/api/guide.css", nil).status)
 }

@@ -114,7 +114,7 @@ const wrongElse = computed(() =>
         v-model="address"
         :label="$t('signUps.serviceAddress')"
         inputmode="url"
-        :hint="$t('signUps.asItsHelpShowsIt')"
+        :hint="$t('income.asItsHelpShowsIt')"
         :wrong="wrongAt('address')"
       />
       <FieldText

@@ -34,7 +34,12 @@ const {
       detail: wrong.length ? t('shelf.rowsCouldNotBe', wrong.length) : undefined,
       life: 4000,
     })
-    if (!wrong.length) leave()
+    if (!wrong.length) return leave()
+    // What was made is not made again: the rows that are wrong stay, to be put right.
+    const lines = text.value.split('\n')
+    const head = rows[0]!.row > 1 ? lines.slice(0, rows[0]!.row - 1) : []
+    text.value = [...head, ...wrong.map(({ row }) => lines[row - 1] ?? '')].join('\n')
+    read(false)
   },
 })
 const good = computed(() => rows.value?.filter((row) => !row.wrong).length ?? 0)
