@@ -52,7 +52,7 @@ const came = computed(() => {
   if (!advice.value?.came) return ''
   const { edition, at, around } = advice.value.came
   const words = { n: edition, when: momentWords(at, zone), weeks: around.weeks }
-  return around.weeks ? t('readings.cameOfOrder', words) : t('readings.orderLiveSince', words)
+  return around.weeks ? t('readings.cameOfOrder', words, around.weeks) : t('readings.orderLiveSince', words)
 })
 
 /** Puts the page in that order, as one step that can be undone. */
