@@ -60,11 +60,15 @@ func (l *load) until(do func()) {
 	}
 }
 
-func ask(address string) int {
+func ask(address string) int { return askUnder("", address) }
+
+// askUnder asks for an address under a host; empty for that of the address.
+func askUnder(host, address string) int {
 	request, err := http.NewRequest(http.MethodGet, address, nil)
 	if err != nil {
 		return 0
 	}
+	request.Host = host
 	request.Header.Set("User-Agent", "Mozilla/5.0 (Linux; Android 15; K) Mobile")
 	answer, err := visitors.Do(request)
 	if err != nil {

@@ -135,8 +135,18 @@ func (p *program) start() {
 	require.NoError(p.t, p.process.Start())
 	require.Eventually(p.t, func() bool { return ask(p.public+"/readyz") == http.StatusOK }, 30*time.Second, 50*time.Millisecond,
 		"the program is up")
-	require.Equal(p.t, http.StatusOK, ask(p.public+"/quarrow-clay"), "and knows the page")
-	require.Equal(p.t, http.StatusFound, ask(p.public+"/quarrow-clay/-/1/kiln/loft"))
+	require.Equal(p.t, http.StatusOK, askUnder(p.host(), p.public+"/quarrow-clay"), "and knows the page")
+	require.Equal(p.t, http.StatusFound, askUnder(p.host(), p.public+"/quarrow-clay/-/1/kiln/loft"))
+}
+
+// host is that of the pages, where the program was told another than that of where it listens; else empty.
+func (p *program) host() (host string) {
+	for _, setting := range p.env {
+		if origin, isIt := strings.CutPrefix(setting, "JUNDLE_PUBLIC_URL="); isIt {
+			_, host, _ = strings.Cut(origin, "://")
+		}
+	}
+	return host
 }
 
 // kill is kill -9.
