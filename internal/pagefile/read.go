@@ -36,7 +36,8 @@ const (
 )
 
 // ErrNoPage is answered for a file that is none of a page.
-var ErrNoPage = invalid.One("file", "This is not a page file. Choose a .json or .zip file that was exported from a page here. Nothing was changed.")
+var ErrNoPage = invalid.One("file",
+	"This is not a page file. Choose a .json or .zip file that was exported from a page here. Nothing was changed.")
 
 // PlaceError says where in the JSON something is wrong.
 type PlaceError struct {

@@ -214,7 +214,8 @@ func (s *Server) ledOn(asked request, live *livePage, tag string) answer {
 	origin := s.origin(live)
 	if s.isOwn(asked.ownMark, live.WorkspaceID) {
 		mark := ownmark.Make(s.OwnKey, live.WorkspaceID, s.Now().Add(10*time.Minute))
-		return answer{status: http.StatusSeeOther, header: s.headers.moved, location: origin + "/-/own/" + mark + "?" + s.ownEntry(asked, live, tag)}
+		marks := origin + "/-/own/" + mark + "?" + s.ownEntry(asked, live, tag)
+		return answer{status: http.StatusSeeOther, header: s.headers.moved, location: marks}
 	}
 	led := s.moved(asked, live, tag)
 	led.location = origin + led.location

@@ -65,7 +65,8 @@ func (s *Server) passThrough(asked request, live *livePage, hit ingest.Hit, to s
 	hit.Kind, hit.Block = traffic.Click, page.PassThroughKey
 	s.Recorder.Record(s.Recorder.Decide(hit))
 	from, _ := live.attributor.Find(view.Source)
-	return s.lead(asked, entry{live, from.Tag, live.reads(asked, chosenIn(asked.query))}, page.Target{Address: live.Document.Tagging.Tag(to, from.Tag, from.Medium, page.PassThroughKey)})
+	as := entry{live, from.Tag, live.reads(asked, chosenIn(asked.query))}
+	return s.lead(asked, as, page.Target{Address: live.Document.Tagging.Tag(to, from.Tag, from.Medium, page.PassThroughKey)})
 }
 
 // moved sends a past address, or one in capitals, to the present one for good

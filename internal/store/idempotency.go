@@ -34,7 +34,8 @@ func (s *Store) BeginOnce(ctx context.Context, owner, key string, request []byte
 	if !errors.Is(err, pgx.ErrNoRows) {
 		return begun, before, err
 	}
-	err = s.pool.QueryRow(ctx, "select request, coalesce(status, 0), answer from idempotency_keys where owner = $1 and key = $2", owner, key).
+	err = s.pool.QueryRow(ctx, `
+		select request, coalesce(status, 0), answer from idempotency_keys where owner = $1 and key = $2`, owner, key).
 		Scan(&before.Request, &before.Status, &before.Body)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = nil // it failed meanwhile, and may be asked for again
@@ -48,7 +49,8 @@ func (s *Store) EndOnce(ctx context.Context, owner, key string, status int, answ
 		_, err := s.pool.Exec(ctx, "delete from idempotency_keys where owner = $1 and key = $2", owner, key)
 		return err
 	}
-	_, err := s.pool.Exec(ctx, "update idempotency_keys set status = $3, answer = $4 where owner = $1 and key = $2", owner, key, status, answer)
+	_, err := s.pool.Exec(ctx, `
+		update idempotency_keys set status = $3, answer = $4 where owner = $1 and key = $2`, owner, key, status, answer)
 	return err
 }
 

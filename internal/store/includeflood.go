@@ -28,8 +28,9 @@ func (s *Store) IncludeFlood(ctx context.Context, workspace, pageID uuid.UUID, f
 			if err := markDue(ctx, tx, Day{pageID, day}); err != nil {
 				return err
 			}
-			done, err := tx.Exec(ctx, "update events set flags = flags & ~$5::int where "+ofDay+" and at >= $3 and at < $4 and flags & $5::int <> 0",
-				pageID, day, from, to, int(traffic.Flood))
+			done, err := tx.Exec(ctx, `
+				update events set flags = flags & ~$5::int
+				where `+ofDay+` and at >= $3 and at < $4 and flags & $5::int <> 0`, pageID, day, from, to, int(traffic.Flood))
 			included += done.RowsAffected()
 			return err
 		})

@@ -223,7 +223,8 @@ func TestAHeavyPageIsRefusedInWordsAndAFullOneIsQuick(t *testing.T) {
 
 	var got answer
 	took := measured(func() {
-		got = texts(90, "<p>"+strings.Repeat(`<b>a</b> `, 14)+strings.Repeat("clay ", 700)+`<a href="https://kiln.example/">x</a><a href="https://clay.example/">y</a></p>`)
+		got = texts(90, "<p>"+strings.Repeat(`<b>a</b> `, 14)+strings.Repeat("clay ", 560)+
+			`<a href="https://kiln.example/">x</a><a href="https://clay.example/">y</a></p>`)
 	})
 	require.Equal(t, http.StatusOK, got.status, "%v", got.body)
 	took.within(t, "saving the heaviest page there can be", 5*time.Second, 300<<20, len(got.raw))

@@ -37,7 +37,9 @@ var alsoOnce = map[string]bool{"add-theme": true, "open-workspace": true, "check
 // of the first. Whoever sends another request with the same key is refused.
 func (s *Server) once(ctx huma.Context, member store.Member, next func(huma.Context)) {
 	key, operation := ctx.Header(keyHeader), ctx.Operation()
-	if key == "" || !journaled[operation.OperationID] && !alsoOnce[operation.OperationID] || operation.Method != http.MethodPost || operation.RequestBody != nil && operation.RequestBody.Content["application/json"] == nil {
+	isUpload := operation.RequestBody != nil && operation.RequestBody.Content["application/json"] == nil
+	makes := journaled[operation.OperationID] || alsoOnce[operation.OperationID]
+	if key == "" || !makes || isUpload || operation.Method != http.MethodPost {
 		next(ctx)
 		return
 	}

@@ -13,7 +13,8 @@ import (
 func TestAPasscodeIsRefusedWhereEverythingStandsOnThePage(t *testing.T) {
 	blocks := map[page.Kind]page.Block{
 		"heading": {Heading: &page.Heading{Text: "Glazes"}}, "text": {Text: &page.Text{HTML: "<p>Ash</p>"}},
-		"code": {Code: &page.Code{Title: "Ten off", Letters: "ASH10"}}, "place": {Place: &page.Venue{Name: "The kiln"}}, "divider": {Divider: &page.Divider{}},
+		"code": {Code: &page.Code{Title: "Ten off", Letters: "ASH10"}}, "place": {Place: &page.Venue{Name: "The kiln"}},
+		"divider": {Divider: &page.Divider{}},
 		"button":  {Button: &page.Button{Title: "A film", Address: "https://film.example/"}},
 		"contact": {Contact: &page.Contact{Title: "Ilse", Way: "card", Card: &contact.Card{Name: "Ilse"}}},
 		"booking": {Booking: &page.Booking{Title: "A talk", Minutes: 45, Ahead: 7}},

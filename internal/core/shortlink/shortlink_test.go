@@ -161,7 +161,8 @@ func TestARowThatIsWrongLeavesTheOthersAlone(t *testing.T) {
 }
 
 func TestAListWithSemicolonsIsReadAsASpreadsheetWritesIt(t *testing.T) {
-	entries, err := shortlink.ReadList("destination;short address;name\nhttps://kiln.example/a;dates;Kiln dates\nhttps://kiln.example/b;;Sale, seconds\n")
+	entries, err := shortlink.ReadList("destination;short address;name\nhttps://kiln.example/a;dates;Kiln dates\n" +
+		"https://kiln.example/b;;Sale, seconds\n")
 	require.NoError(t, err)
 	require.Len(t, entries, 2)
 	assert.Equal(t, []string{"https://kiln.example/a", "dates", "Kiln dates"},

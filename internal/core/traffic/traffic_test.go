@@ -177,7 +177,9 @@ func ExampleVisits() {
 // brought.
 func TestAPressThatIsKeptKeepsItsOwnEvidence(t *testing.T) {
 	press := func(id string, after time.Duration, from string, by source.By) traffic.Event {
-		return traffic.Event{ID: id, At: noon.Add(after), Kind: traffic.Click, Block: "led", Source: from, Evidence: by, Visitor: traffic.VisitorKey{1}}
+		return traffic.Event{
+			ID: id, At: noon.Add(after), Kind: traffic.Click, Block: "led", Source: from, Evidence: by, Visitor: traffic.VisitorKey{1},
+		}
 	}
 	events := []traffic.Event{
 		press("a", 0, "", source.Untagged), press("b", 20*time.Second, "network:Photoloft", source.ByReferrer),
