@@ -15,13 +15,16 @@ export const once: Middleware = {
     const kind = request.headers.get('Content-Type') ?? 'application/json'
     if (request.method !== 'POST' || !kind.startsWith('application/json')) return
     const now = Date.now()
-    const what = `${request.url} ${await request.clone().text()}`
+    const body = await request.clone().text()
+    const what = `${request.url} ${body}`
     for (const [each, { until }] of sent) if (until < now) sent.delete(each)
     const key = sent.get(what)?.key ?? crypto.randomUUID()
     sent.set(what, { key, until: Infinity })
-    request.headers.set('Idempotency-Key', key)
     whats.set(key, what)
-    return request
+    // Made anew of the text: the body of a request that was read once is a stream, which tools cannot look into.
+    const keyed = new Request(request, body ? { body } : {})
+    keyed.headers.set('Idempotency-Key', key)
+    return keyed
   },
   onResponse({ request }) {
     end(request.headers.get('Idempotency-Key'))
