@@ -8,7 +8,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"jundle/internal/core/daily"
 	"jundle/internal/core/traffic"
 )
 
@@ -16,15 +15,20 @@ import (
 // moment up to another, and leaves their days to be counted anew. It says how many there were. Those of days whose raw
 // events are deleted stay as they are.
 func (s *Store) IncludeFlood(ctx context.Context, workspace, pageID uuid.UUID, from, to time.Time) (included int64, err error) {
-	for day := daily.UTCDay(from); day.Before(to); day = day.AddDate(0, 0, 1) {
+	// Only days on which there was any: a range may be ten years.
+	rows, err := s.pool.Query(ctx, `
+		select distinct (at at time zone 'UTC')::date from events join endpoints on endpoints.id = endpoint_id
+		where endpoint_id = $1 and workspace_id = $2 and at >= $3 and at < $4 and flags & $5::int <> 0 order by 1`,
+		pageID, workspace, from, to, int(traffic.Flood))
+	if err != nil {
+		return 0, err
+	}
+	days, err := pgx.CollectRows(rows, pgx.RowTo[time.Time])
+	if err != nil {
+		return 0, fmt.Errorf("find visits that were beyond a budget: %w", err)
+	}
+	for _, day := range days {
 		err := pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
-			var any bool
-			err := tx.QueryRow(ctx, `
-				select exists (select from counted_days join endpoints on endpoints.id = endpoint_id
-					where endpoint_id = $1 and utc_day = $2 and workspace_id = $3)`, pageID, day, workspace).Scan(&any)
-			if err != nil || !any {
-				return err
-			}
 			if err := markDue(ctx, tx, Day{pageID, day}); err != nil {
 				return err
 			}
