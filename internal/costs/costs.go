@@ -13,7 +13,7 @@ import (
 
 // Bound is what a request may cost.
 type Bound struct {
-	// Milliseconds are those of the processor, all threads together.
+	// Milliseconds are those of the processor, all threads together, on the machine that the yardstick was measured on.
 	Milliseconds float64
 	// Megabytes are those that are taken from the heap, even where they are given back at once.
 	Megabytes float64
@@ -65,7 +65,7 @@ func measure(request func()) Bound {
 	took := processorTime() - began
 	runtime.ReadMemStats(&after)
 	return Bound{
-		Milliseconds: float64(took) / float64(time.Millisecond),
+		Milliseconds: float64(took) / float64(time.Millisecond) / slowness(),
 		Megabytes:    float64(after.TotalAlloc-before.TotalAlloc) / (1 << 20),
 	}
 }

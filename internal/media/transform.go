@@ -5,16 +5,18 @@ import (
 	"image/draw"
 
 	"github.com/kovidgoyal/imaging"
+	ximage "golang.org/x/image/draw"
 
 	"jundle/internal/core/picture"
 )
 
-// scale draws a picture at a width and height. One with more than twice the pixels
-// each way is averaged down first: the better filter looks at many more of them.
+// scale draws a picture at a width and height. While it has twice the pixels each way it is halved first, every
+// pixel the mean of four: the better filter looks at many more of them, which takes seconds for a photograph.
 func scale(of image.Image, width, height int) *image.NRGBA {
-	size := of.Bounds().Size()
-	if by := min(size.X/max(1, width), size.Y/max(1, height)); by >= 2 {
-		of = imaging.Resize(of, size.X/by, size.Y/by, imaging.Box)
+	for size := of.Bounds().Size(); size.X >= 2*max(1, width) && size.Y >= 2*max(1, height); size = of.Bounds().Size() {
+		half := image.NewRGBA(image.Rect(0, 0, size.X/2, size.Y/2))
+		ximage.ApproxBiLinear.Scale(half, half.Bounds(), of, of.Bounds(), ximage.Src, nil)
+		of = half
 	}
 	return imaging.AsNRGBA(imaging.Resize(of, max(1, width), max(1, height), imaging.Lanczos))
 }
