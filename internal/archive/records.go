@@ -117,6 +117,7 @@ type eventRecord struct {
 	Block     string             `json:"block,omitempty"`
 	Item      string             `json:"item,omitempty"`
 	Outcome   string             `json:"outcome,omitempty"` // where a short link led
+	LedTo     *ledRecord         `json:"ledTo,omitempty"`
 	Place     int                `json:"place,omitempty"`
 	Source    string             `json:"source,omitempty"`
 	Evidence  source.By          `json:"evidence"`
@@ -132,13 +133,23 @@ type eventRecord struct {
 	Paid      bool               `json:"paid,omitempty"`
 }
 
+// ledRecord is where a click led: a destination, and its address at that moment.
+type ledRecord struct {
+	Destination string `json:"destination"`
+	Address     string `json:"address"`
+}
+
 func recordOfEvent(event store.Event) eventRecord {
-	return eventRecord{
+	record := eventRecord{
 		ID: event.ID, At: event.At, Kind: event.Kind, Edition: event.Edition, Block: event.Block, Item: event.Item,
 		Outcome: event.Outcome, Place: event.Place, Source: event.Source, Evidence: event.By, Tag: event.Tag, Campaign: event.Campaign,
 		Referrer: event.Referrer, UserAgent: event.UserAgent, Visitor: event.Visitor, Flags: event.Flags, Rules: event.Rules,
 		Country: event.Country, Language: event.Language, Paid: event.Paid,
 	}
+	if event.Led.ID != "" {
+		record.LedTo = &ledRecord{event.Led.ID, event.Led.Address}
+	}
+	return record
 }
 
 type journalRecord struct {

@@ -169,10 +169,10 @@ func (p *pressing) day(day int) {
 func (p *pressing) press(noon time.Time, from placeTruth, own bool) {
 	p.count++
 	at := p.moment(noon)
-	_, outcome := p.row.Link.Lead(audience.Audience{At: at})
+	led, outcome := p.row.Link.Lead(audience.Audience{At: at})
 	hit := ingest.Hit{
 		At: at, EndpointID: p.row.ID, Attributor: p.attributor, PageHost: "pages.example",
-		Kind: traffic.Click, Outcome: string(outcome), Query: from.query,
+		Kind: traffic.Click, Outcome: string(outcome), Led: led, Query: from.query,
 		Referrer: from.referrer,
 		Method:   "GET", Client: fmt.Sprintf("visitor %d", p.count), UserAgent: phones[p.random.IntN(len(phones))], Own: own,
 	}

@@ -13,6 +13,7 @@ import (
 
 	"jundle/internal/agents"
 	"jundle/internal/core/campaign"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/page"
 	place "jundle/internal/core/source"
 	"jundle/internal/core/traffic"
@@ -275,6 +276,11 @@ func (v *visitors) press(hit ingest.Hit, at time.Time, block page.Placed) {
 		hit.Item = v.story.icons[v.random.IntN(len(v.story.icons))].Key
 	case page.FooterKey:
 		hit.Item = v.story.footer.Links[0].Key
+	}
+	for _, target := range v.editions[hit.Edition-1].Document.TargetsOf(hit.Block) {
+		if target.Item == hit.Item && target.DestinationID != "" {
+			hit.Led = destination.Target{ID: target.DestinationID, Address: target.Address}
+		}
 	}
 	if v.random.Float64() < doublePress {
 		twice := hit

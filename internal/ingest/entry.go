@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/core/campaign"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/shortlink"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
@@ -33,6 +34,8 @@ type entry struct {
 	Block     string             `json:"block,omitempty"`
 	Item      string             `json:"item,omitempty"`
 	Outcome   string             `json:"outcome,omitempty"`
+	Led       string             `json:"led,omitempty"`    // to that destination
+	LedTo     string             `json:"led_to,omitempty"` // by that address
 	Place     int                `json:"place,omitempty"`
 	Source    string             `json:"source,omitempty"`
 	Evidence  source.By          `json:"by"`
@@ -51,7 +54,7 @@ type entry struct {
 func newEntry(event store.Event) entry {
 	return entry{
 		Version: entryVersion, ID: event.ID, At: event.At, Endpoint: event.EndpointID, Edition: event.Edition, Kind: event.Kind,
-		Block: event.Block, Item: event.Item, Outcome: event.Outcome, Place: event.Place, Source: event.Source, Evidence: event.By,
+		Block: event.Block, Item: event.Item, Outcome: event.Outcome, Led: event.Led.ID, LedTo: event.Led.Address, Place: event.Place, Source: event.Source, Evidence: event.By,
 		Tag: event.Tag, Campaign: event.Campaign, Referrer: event.Referrer, UserAgent: event.UserAgent, Visitor: event.Visitor,
 		Flags: event.Flags, Rules: event.Rules, Country: event.Country, Language: event.Language, Paid: event.Paid,
 	}
@@ -73,6 +76,7 @@ func (e entry) event() store.Event {
 	}
 	return store.Event{
 		ID: e.ID, At: e.At, EndpointID: e.Endpoint, Edition: e.Edition, Kind: e.Kind, Block: e.Block, Item: e.Item, Outcome: e.Outcome,
+		Led:   destination.Target{ID: e.Led, Address: e.LedTo},
 		Place: e.Place, Attribution: source.Attribution{Source: e.Source, By: e.Evidence}, Tag: e.Tag, Campaign: e.Campaign,
 		Referrer: e.Referrer, UserAgent: e.UserAgent, Visitor: e.Visitor, Flags: e.Flags, Rules: e.Rules,
 		Traits: traffic.Traits{Country: e.Country, Language: e.Language, Paid: e.Paid},

@@ -7,6 +7,7 @@ import (
 
 	"jundle/internal/agents"
 	"jundle/internal/core/campaign"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 	"jundle/internal/store"
@@ -25,8 +26,10 @@ type Hit struct {
 	Item       string
 	// Outcome is where a short link led.
 	Outcome string
-	Place   int
-	Tag     string
+	// Led is the destination that a click leads to, if any.
+	Led   destination.Target
+	Place int
+	Tag   string
 	// Query is that of the address; campaign tags are read from it.
 	Query string
 	// Referrer is the host of the Referer, without path and query.
@@ -56,6 +59,7 @@ func NewEvent(id uuid.UUID, hit Hit, salt *traffic.Salt, list *agents.List) stor
 		Block:      hit.Block,
 		Item:       hit.Item,
 		Outcome:    hit.Outcome,
+		Led:        hit.Led,
 		Place:      hit.Place,
 		Tag:        hit.Tag,
 		Campaign:   campaign.Read(hit.Query),

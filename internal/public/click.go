@@ -11,6 +11,7 @@ import (
 	"jundle/internal/calendar"
 	"jundle/internal/core/audience"
 	"jundle/internal/core/contact"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/page"
 	"jundle/internal/core/traffic"
 	"jundle/internal/filehandler"
@@ -50,7 +51,7 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	if !found || !answers(target.Target, asked) {
 		return s.notFound(live.locale())
 	}
-	place := target.Place
+	place, leads := target.Place, target.Target
 	// A tab opened before the last publishing shows an older edition. Where its
 	// block is still on the page, it leads to where the block leads now.
 	present := targets
@@ -61,6 +62,9 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	}
 	if now, ok := present.Find(key, item); ok {
 		target = now
+		if !asked.isBeacon() { // else the browser went to the address that its page had
+			leads = now.Target
+		}
 	} else if off, err := s.pages.takenOff(live, key, item); err != nil {
 		return s.failed(live.locale(), err)
 	} else if !s.leadsOn(off) {
@@ -83,6 +87,7 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 		}
 	}
 	hit.Block, hit.Item, hit.Place = key, item, place
+	hit.Led = ledTo(leads)
 	if target.SignUp != nil {
 		return s.askedToSignUp(asked, live, hit, target.SignUp, pressed)
 	}
@@ -103,6 +108,14 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	}
 	target.Address = live.Document.Tagging.Tag(target.Address, known.Tag, known.Medium, key)
 	return s.lead(asked, from, target.Target)
+}
+
+// ledTo is the destination that a target leads to, if any.
+func ledTo(target page.Target) destination.Target {
+	if target.DestinationID == "" {
+		return destination.Target{}
+	}
+	return destination.Target{ID: target.DestinationID, Address: target.Address}
 }
 
 // answers tells whether something is pressed in the way a request came: what is told only is

@@ -292,3 +292,41 @@ func TestWhatWasMergedLeadsWhereTheOtherDoes(t *testing.T) {
 	s.leadsTo("/quarrow-clay/-/1/bbbb", old)
 	s.leadsTo("/kiln-old", old)
 }
+
+func TestAClickStaysWithTheAddressItLedToWhenThatIsChanged(t *testing.T) {
+	s := open(t)
+	const dates, moved = "https://kiln.example/dates", "https://kiln.example/moved"
+	doc := document([]page.Block{
+		button("bbbb", dates),
+		{Key: "tttt", Kind: "text", Shown: true, Text: &page.Text{HTML: `<p>See <a href="` + dates + `">the dates</a>.</p>`}},
+	})
+	doc.Icons.Items = []page.IconLink{{Key: "iiii", Icon: page.Icon{Set: "signs", Name: "flame"}, Name: "Kiln", Address: dates}}
+	s.publishDocument(doc)
+	s.shorten("kiln-dates", shortlink.New(dates))
+	instead := shortlink.New("https://kiln.example/sale")
+	instead.On, instead.Fallback = false, dates
+	s.shorten("kiln-sale", instead)
+	paths := []string{"/quarrow-clay/-/1/bbbb", "/quarrow-clay/-/1/tttt.1", "/quarrow-clay/-/1/icons.iiii", "/kiln-dates", "/kiln-sale"}
+	press := func(client string) {
+		for _, path := range paths {
+			s.get(path, func(r *http.Request) { r.RemoteAddr = client + ":1234" })
+		}
+	}
+	press("192.0.2.1")
+	press("192.0.2.2")
+	kept := s.find(dates)
+	s.lead(kept, moved)
+	press("192.0.2.3")
+	s.events()
+
+	clicks, err := s.store.ClicksOfDestination(t.Context(), s.member.WorkspaceID, kept.ID, now.Add(-time.Hour), now.Add(time.Hour))
+	require.NoError(t, err)
+	led := map[string]int{}
+	for _, each := range clicks {
+		led[each.Address] += each.Clicks
+	}
+	assert.Equal(t, map[string]int{dates: 2 * len(paths), moved: len(paths)}, led)
+	nobodys, err := s.store.ClicksOfDestination(t.Context(), uuid.New(), kept.ID, now.Add(-time.Hour), now.Add(time.Hour))
+	require.NoError(t, err)
+	assert.Empty(t, nobodys, "for another workspace")
+}

@@ -33,7 +33,7 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 		tag = from.Tag
 	}
 	if straight := live.Document.PassThrough(audience.Audience{At: hit.At, Source: live.tags[tag]}); straight != nil {
-		return s.passThrough(asked, live, hit, straight.Address)
+		return s.passThrough(asked, live, hit, straight)
 	}
 	drawn, err := s.drawn(live, drawingKey{
 		live.serial, tag, live.variantOf(event, hit.At), language, s.letsCodes(asked, live, hit),
@@ -59,14 +59,15 @@ func (s *Server) page(asked request, live *livePage, name, given string) answer 
 
 // passThrough sends the visitor straight on while the page's address leads elsewhere. It
 // is a visit of the page, and a press.
-func (s *Server) passThrough(asked request, live *livePage, hit ingest.Hit, to string) answer {
+func (s *Server) passThrough(asked request, live *livePage, hit ingest.Hit, to *page.PassThrough) answer {
 	view := s.Recorder.Decide(hit)
 	s.Recorder.Note(view)
 	hit.Kind, hit.Block = traffic.Click, page.PassThroughKey
+	hit.Led = ledTo(page.Target{DestinationID: to.DestinationID, Address: to.Address})
 	s.Recorder.Record(s.Recorder.Decide(hit))
 	from, _ := live.attributor.Find(view.Source)
 	as := entry{live, from.Tag, live.reads(asked, chosenIn(asked.query))}
-	return s.lead(asked, as, page.Target{Address: live.Document.Tagging.Tag(to, from.Tag, from.Medium, page.PassThroughKey)})
+	return s.lead(asked, as, page.Target{Address: live.Document.Tagging.Tag(to.Address, from.Tag, from.Medium, page.PassThroughKey)})
 }
 
 // moved sends a past address, or one in capitals, to the present one for good

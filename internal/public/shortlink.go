@@ -14,17 +14,17 @@ import (
 func (s *Server) follow(asked request, live *liveLink) answer {
 	hit := s.hit(asked, live.ID, live.WorkspaceID, live.attributor, "")
 	to := audience.Audience{At: hit.At}
-	destination, outcome := live.Link.Lead(to)
-	hit.Kind, hit.Outcome = traffic.Click, string(outcome)
+	led, outcome := live.Link.Lead(to)
+	hit.Kind, hit.Outcome, hit.Led = traffic.Click, string(outcome), led
 	event := s.Recorder.Decide(hit)
 	s.Recorder.Record(event)
 	switch {
 	case outcome == shortlink.Nowhere:
 		return s.notice(http.StatusNotFound, spoken(asked.locale(), leadsNowhere[live.Link.StateFor(to)]))
 	case event.Flags&traffic.Preview != 0 && live.Link.Preview.IsSet():
-		return s.preview(asked, live, destination)
+		return s.preview(asked, live, led.Address)
 	default:
-		return answer{status: live.Link.Redirect, header: s.headers.pressed, location: s.rerouted(destination)}
+		return answer{status: live.Link.Redirect, header: s.headers.pressed, location: s.rerouted(led.Address)}
 	}
 }
 

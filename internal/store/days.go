@@ -229,8 +229,8 @@ func replaceDay(ctx context.Context, tx pgx.Tx, day Day, sums daily.Sums, busy [
 	places := daily.MostVisited(sums)
 	var batch pgx.Batch
 	for _, table := range []string{
-		"daily_pages", "daily_blocks", "daily_hours", "daily_hour_shares", "daily_left_out", "daily_items", "daily_traits", "daily_trials",
-		"busy_visitors",
+		"daily_pages", "daily_blocks", "daily_hours", "daily_hour_shares", "daily_left_out", "daily_items", "daily_targets",
+		"daily_traits", "daily_trials", "busy_visitors",
 	} {
 		batch.Queue("delete from "+table+" where endpoint_id = $1 and utc_day = $2", day.EndpointID, day.UTCDay)
 	}

@@ -197,6 +197,7 @@ func (s *Store) SaveDestination(
 				return err
 			}
 		}
+		said = said.Following(one.Address, one.Title, one.EditedAt == nil)
 		one.Address, one.Title, one.Note, one.Picture = said.Address, said.Title, said.Note, said.Picture
 		one.Labels = append([]string{}, said.Labels...)
 		one.Swaps, one.SwapAt = append(destination.Swaps{}, said.Swaps...), nil

@@ -11,8 +11,10 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgtype"
 
 	"jundle/internal/core/campaign"
+	"jundle/internal/core/destination"
 	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 	"jundle/internal/core/webhook"
@@ -29,7 +31,9 @@ type Event struct {
 	Block      string
 	Item       string
 	Outcome    string // where a short link led
-	Place      int
+	// Led is the destination that a click led to, with its address at that moment.
+	Led   destination.Target
+	Place int
 	source.Attribution
 	Tag       string
 	Campaign  campaign.Tags
@@ -39,6 +43,8 @@ type Event struct {
 	Flags     traffic.Flags
 	Rules     int
 	traffic.Traits
+	// target is the number of Led, where it is known.
+	target int64
 }
 
 // RecordEvents stores a batch of events and adds them to the sums of their days,
@@ -55,6 +61,9 @@ func (s *Store) RecordEvents(ctx context.Context, events []Event) error {
 	// already, a part of the table or a user agent that went meanwhile.
 	for range 10 {
 		userAgents, failed := s.userAgents.ids(ctx, s.pool, events)
+		if failed == nil {
+			failed = s.clickTargets.number(ctx, s.pool, events)
+		}
 		if failed == nil {
 			failed = s.partitions.ensure(ctx, s.pool, events)
 		}
@@ -179,7 +188,7 @@ func wanted(ctx context.Context, tx pgx.Tx, events []Event) ([]Event, error) {
 var eventColumns = []string{
 	"id", "at", "endpoint_id", "edition", "kind", "block", "item", "outcome", "place", "source",
 	"evidence", "tag", "utm_source", "utm_medium", "utm_campaign", "utm_term", "utm_content", "referrer", "user_agent_id", "visitor",
-	"flags", "rules", "country", "language", "paid",
+	"flags", "rules", "country", "language", "paid", "click_target_id",
 }
 
 func copyEvents(ctx context.Context, tx pgx.Tx, events []Event, userAgents map[string]int64) error {
@@ -222,6 +231,7 @@ func (e *Event) values(row []any, userAgents map[string]int64) {
 		[16]byte(e.ID), e.At, [16]byte(e.EndpointID), int32(e.Edition), string(e.Kind), e.Block, e.Item, e.Outcome, int32(e.Place),
 		e.Source, string(e.By), e.Tag, e.Campaign.Source, e.Campaign.Medium, e.Campaign.Campaign, e.Campaign.Term, e.Campaign.Content, e.Referrer,
 		userAgents[e.UserAgent], e.Visitor[:], int32(e.Flags), int32(e.Rules), e.Country, e.Language, e.Paid,
+		pgtype.Int8{Int64: e.target, Valid: e.target != 0},
 	})
 }
 
@@ -323,7 +333,7 @@ func (s *Store) Events(ctx context.Context, workspace, pageID uuid.UUID, from, t
 
 const selectEvents = `
 	select events.endpoint_id, events.id::text, at, kind, edition, ` + pressed + `, item, place, source, evidence,
-		coalesce(user_agents.text, ''), visitor, flags, country, language, paid
+		coalesce(user_agents.text, ''), visitor, flags, country, language, paid, coalesce(click_target_id, 0)
 	from events left join user_agents on user_agents.id = user_agent_id `
 
 // pressed is what a click is summed up under: the block that was pressed, or where a
@@ -354,7 +364,7 @@ func eachEvent(rows pgx.Rows, take func(id uuid.UUID, event traffic.Event)) erro
 	var visitor []byte
 	_, err := pgx.ForEachRow(rows, []any{
 		&id, &event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence,
-		&userAgent, &visitor, &event.Flags, &event.Country, &event.Language, &event.Paid,
+		&userAgent, &visitor, &event.Flags, &event.Country, &event.Language, &event.Paid, &event.Target,
 	}, func() error {
 		copy(event.Visitor[:], visitor)
 		event.Device = traffic.DeviceOf(userAgent)

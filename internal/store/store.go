@@ -49,13 +49,14 @@ var Migrations embed.FS
 
 // Store is a way to the database, through a pool of connections of its own.
 type Store struct {
-	db         *gorm.DB
-	pool       *pgxpool.Pool
-	quotas     Quotas
-	partitions *partitions
-	timetables *lru.Cache[editionID, page.Timetable] // of editions
-	userAgents *userAgents
-	orders     *river.Client[*sql.Tx] // takes orders for jobs, and does none
+	db           *gorm.DB
+	pool         *pgxpool.Pool
+	quotas       Quotas
+	partitions   *partitions
+	timetables   *lru.Cache[editionID, page.Timetable] // of editions
+	userAgents   *userAgents
+	clickTargets *clickTargets
+	orders       *river.Client[*sql.Tx] // takes orders for jobs, and does none
 }
 
 // Options say how a store is opened; the zero value is fit for a test.
@@ -126,8 +127,8 @@ func connect(ctx context.Context, databaseURL string, options Options) (*Store, 
 		quotas:     options.Quotas,
 		partitions: &partitions{there: make(map[string]bool)},
 		timetables: timetables,
-		userAgents: newUserAgents(),
-		orders:     orders,
+		userAgents: newUserAgents(), clickTargets: newClickTargets(),
+		orders: orders,
 	}, nil
 }
 
@@ -185,7 +186,7 @@ func migrate(ctx context.Context, conn *sql.DB) error {
 		return err
 	}
 	provider, err := goose.NewProvider(goose.DialectPostgres, conn, files, goose.WithSessionLocker(locker),
-		goose.WithGoMigrations(fillEditionRows, fillDestinations))
+		goose.WithGoMigrations(fillEditionRows, fillDestinations, fillClickTargets))
 	if err != nil {
 		return fmt.Errorf("migrations: %w", err)
 	}

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -114,7 +115,7 @@ func eventsOfVisitors(ctx context.Context, tx pgx.Tx, visitors []visitorDay, mos
 	days, keys := apart(visitors)
 	rows, err := tx.Query(ctx, `
 		select v.n, events.id::text, at, kind, edition, `+pressed+`, item, place, source, evidence, coalesce(user_agents.text, ''),
-			country, language, paid
+			country, language, paid, coalesce(click_target_id, 0)
 		from unnest($3::int[], $4::bytea[]) with ordinality as v (day, visitor, n)
 		join unnest($1::uuid[], $2::date[]) with ordinality as d (endpoint_id, utc_day, day) using (day)
 		cross join lateral (
@@ -133,7 +134,7 @@ func eventsOfVisitors(ctx context.Context, tx pgx.Tx, visitors []visitorDay, mos
 	var userAgent string
 	_, err = pgx.ForEachRow(rows, []any{
 		&n, &event.ID, &event.At, &event.Kind, &event.Edition, &event.Block, &event.Item, &event.Place, &event.Source, &event.Evidence,
-		&userAgent, &event.Country, &event.Language, &event.Paid,
+		&userAgent, &event.Country, &event.Language, &event.Paid, &event.Target,
 	}, func() error {
 		event.Device, event.Visitor = traffic.DeviceOf(userAgent), visitors[n-1].visitor
 		stored[n-1] = append(stored[n-1], event)
@@ -172,7 +173,7 @@ func (e *Event) traffic() traffic.Event {
 	return traffic.Event{
 		ID: e.ID.String(), At: e.At, Kind: e.Kind, Edition: e.Edition, Block: cmp.Or(e.Outcome, e.Block), Item: e.Item,
 		Place: e.Place, Source: e.Source, Evidence: e.By, Device: traffic.DeviceOf(e.UserAgent), Visitor: e.Visitor, Flags: e.Flags,
-		Traits: e.Traits,
+		Target: e.target, Traits: e.Traits,
 	}
 }
 
@@ -203,7 +204,7 @@ type daySums struct {
 // addSums adds rows to those that are there. What comes to nothing is deleted.
 func addSums(ctx context.Context, tx pgx.Tx, changed []daySums) error {
 	for _, add := range []func(context.Context, pgx.Tx, []daySums) error{
-		addPages, addBlocks, addHours, addHourShares, addLeftOut, addItems, addTraits, addTrials,
+		addPages, addBlocks, addHours, addHourShares, addLeftOut, addItems, addTargets, addTraits, addTrials,
 	} {
 		if err := add(ctx, tx, changed); err != nil {
 			return fmt.Errorf("add to the sums of days: %w", err)
@@ -274,6 +275,16 @@ func addItems(ctx context.Context, tx pgx.Tx, changed []daySums) error {
 	return c.addTo(ctx, tx, "daily_items", []string{"block", "item", "source"}, []string{"clicks", "takers"})
 }
 
+func addTargets(ctx context.Context, tx pgx.Tx, changed []daySums) error {
+	var c columns
+	for _, sums := range changed {
+		for _, row := range sums.Targets {
+			c.add(sums.Day, row.Day, []string{strconv.FormatInt(row.Target, 10), row.Block, row.Item}, []int{row.Clicks})
+		}
+	}
+	return c.addTo(ctx, tx, "daily_targets", []string{"click_target_id", "block", "item"}, []string{"clicks"})
+}
+
 func addTraits(ctx context.Context, tx pgx.Tx, changed []daySums) error {
 	var c columns
 	for _, sums := range changed {
@@ -330,8 +341,11 @@ func (c *columns) addTo(ctx context.Context, tx pgx.Tx, table string, keys, figu
 	for i, key := range keys {
 		args = append(args, c.keys[i])
 		array := fmt.Sprintf("$%d::text[]", len(args))
-		if key == "hour" || key == "variant" {
+		switch key {
+		case "hour", "variant":
 			array += "::smallint[]"
+		case "click_target_id":
+			array += "::bigint[]"
 		}
 		arrays = append(arrays, array)
 	}

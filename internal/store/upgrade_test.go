@@ -108,6 +108,18 @@ func TestTheVersionBeforeIsUpgradedWithItsData(t *testing.T) {
 	liveAfter, err := after.LivePage(t.Context(), demo.ClayPage)
 	require.NoError(t, err)
 	assert.Equal(t, live, liveAfter)
+	kept, err := s.Destinations(t.Context(), workspace, "", nil, 100)
+	require.NoError(t, err)
+	clicks := 0
+	for _, each := range kept {
+		led, err := s.ClicksOfDestination(t.Context(), workspace, each.ID, span.From(), span.To())
+		require.NoError(t, err)
+		ledAfter, err := after.ClicksOfDestination(t.Context(), workspace, each.ID, span.From(), span.To())
+		require.NoError(t, err)
+		assert.ElementsMatch(t, led, ledAfter, "where clicks led is found out of the editions: %s", each.Address)
+		clicks += len(led)
+	}
+	assert.Positive(t, clicks)
 }
 
 // The demo, as a much older version had it, reads the same after the migration.

@@ -23,7 +23,7 @@ func (s *Store) MediaNames(ctx context.Context, workspace uuid.UUID) ([]string, 
 func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take func(Event) error) error {
 	rows, err := s.pool.Query(ctx, `
 		select `+wholeEvent+`
-		from events join endpoints on endpoints.id = events.endpoint_id left join user_agents on user_agents.id = user_agent_id
+		from events join endpoints on endpoints.id = events.endpoint_id `+withTexts+`
 		where endpoints.workspace_id = $1 and endpoints.id = $2 order by (at at time zone 'UTC')::date, at, events.id`, workspace, pageID)
 	if err != nil {
 		return err
@@ -33,7 +33,11 @@ func (s *Store) EachEvent(ctx context.Context, workspace, pageID uuid.UUID, take
 
 // wholeEvent are the columns that eachWholeEvent reads.
 const wholeEvent = `events.id, at, endpoint_id, edition, kind, block, item, outcome, place, source, evidence, tag, utm_source, utm_medium,
-	utm_campaign, utm_term, utm_content, referrer, coalesce(user_agents.text, ''), visitor, flags, rules, country, language, paid`
+	utm_campaign, utm_term, utm_content, referrer, coalesce(user_agents.text, ''), visitor, flags, rules, country, language, paid,
+	coalesce(click_targets.destination_id::text, ''), coalesce(click_targets.address, '')`
+
+// withTexts joins to events the texts that they name by number.
+const withTexts = `left join user_agents on user_agents.id = user_agent_id left join click_targets on click_targets.id = click_target_id`
 
 func eachWholeEvent(rows pgx.Rows, take func(Event) error) error {
 	var e Event
@@ -41,7 +45,7 @@ func eachWholeEvent(rows pgx.Rows, take func(Event) error) error {
 	_, err := pgx.ForEachRow(rows, []any{
 		&e.ID, &e.At, &e.EndpointID, &e.Edition, (*string)(&e.Kind), &e.Block, &e.Item, &e.Outcome, &e.Place, &e.Source, (*string)(&e.By),
 		&e.Tag, &e.Campaign.Source, &e.Campaign.Medium, &e.Campaign.Campaign, &e.Campaign.Term, &e.Campaign.Content, &e.Referrer,
-		&e.UserAgent, &visitor, &e.Flags, &e.Rules, &e.Country, &e.Language, &e.Paid,
+		&e.UserAgent, &visitor, &e.Flags, &e.Rules, &e.Country, &e.Language, &e.Paid, &e.Led.ID, &e.Led.Address,
 	}, func() error {
 		copy(e.Visitor[:], visitor)
 		return take(e)
@@ -54,8 +58,8 @@ func eachWholeEvent(rows pgx.Rows, take func(Event) error) error {
 func (s *Store) EventsAfter(ctx context.Context, workspace uuid.UUID, day Day, from, to time.Time, after Event, most int) ([]Event, error) {
 	rows, err := s.pool.Query(ctx, `
 		select `+wholeEvent+` from events join endpoints on endpoints.id = events.endpoint_id
-		left join user_agents on user_agents.id = user_agent_id
-		where `+ofDay+` and workspace_id = $3 and at >= $4 and at < $5 and (at, events.id) > ($6, $7) order by at, events.id limit $8`,
+		`+withTexts+`
+		where `+ofDay+` and endpoints.workspace_id = $3 and at >= $4 and at < $5 and (at, events.id) > ($6, $7) order by at, events.id limit $8`,
 		day.EndpointID, day.UTCDay, workspace, from, to, after.At, after.ID, most)
 	if err != nil {
 		return nil, err

@@ -21,6 +21,14 @@ type DestinationReadings struct {
 	Clicks int          `json:"clicks"`
 	Daily  []int        `json:"daily" nullable:"false" doc:"On each day of the range."`
 	Uses   []PressedUse `json:"uses" nullable:"false" doc:"Most clicks first."`
+	// Addresses are those that it had when it was clicked.
+	Addresses []LedAddress `json:"addresses" nullable:"false" doc:"Where the clicks led when they were made; most clicks first."`
+}
+
+// LedAddress is an address that clicks led to.
+type LedAddress struct {
+	Address string `json:"address"`
+	Clicks  int    `json:"clicks"`
 }
 
 // PressedUse is one place that leads to a destination and was pressed.
@@ -35,7 +43,7 @@ type PressedUse struct {
 func (s *Server) addDestinationReadings() {
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "get-destination-readings", Method: http.MethodGet, Path: "/api/destinations/{destination}/readings",
-		Summary: "Read the clicks that led to a destination, over all places that lead there now",
+		Summary: "Read the clicks that led to a destination, over all places that led there when they were made",
 	}), func(ctx context.Context, in *struct {
 		DestinationPath
 		RangeQuery
@@ -73,7 +81,7 @@ func earliest(history []store.FormerAddress, now time.Time) time.Time {
 
 func destinationReadings(span readings.Span, clicks []store.DestinationClicks) DestinationReadings {
 	view := DestinationReadings{
-		From: span.Date(0), To: span.Date(span.Len() - 1), Daily: make([]int, span.Len()), Uses: []PressedUse{},
+		From: span.Date(0), To: span.Date(span.Len() - 1), Daily: make([]int, span.Len()), Uses: []PressedUse{}, Addresses: []LedAddress{},
 	}
 	days := make(map[string]int, span.Len())
 	for i := range span.Len() {
@@ -94,7 +102,14 @@ func destinationReadings(span readings.Span, clicks []store.DestinationClicks) D
 			view.Uses = append(view.Uses, PressedUse{Endpoint: one.EndpointID, Block: one.Block, Item: one.Item, Title: one.Title})
 		}
 		view.Uses[at].Clicks += one.Clicks
+		at = slices.IndexFunc(view.Addresses, func(led LedAddress) bool { return led.Address == one.Address })
+		if at < 0 {
+			at = len(view.Addresses)
+			view.Addresses = append(view.Addresses, LedAddress{Address: one.Address})
+		}
+		view.Addresses[at].Clicks += one.Clicks
 	}
+	slices.SortStableFunc(view.Addresses, func(a, b LedAddress) int { return cmp.Compare(b.Clicks, a.Clicks) })
 	slices.SortStableFunc(view.Uses, func(a, b PressedUse) int { return cmp.Compare(b.Clicks, a.Clicks) })
 	return view
 }

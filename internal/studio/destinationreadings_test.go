@@ -28,7 +28,7 @@ func TestADestinationIsReadOverAllPlacesThatLeadThere(t *testing.T) {
 	b.visits(page, b.now, 20, 12, "")
 	b.visits(page, b.now.AddDate(0, 0, -2), 20, 5, "")
 	require.NoError(t, b.store.RecordEvents(t.Context(), []store.Event{
-		{ID: uuid.New(), At: b.now.Add(-time.Hour), EndpointID: short, Kind: traffic.Click, Outcome: "destination", UserAgent: "Mozilla/5.0"},
+		{ID: uuid.New(), At: b.now.Add(-time.Hour), EndpointID: short, Kind: traffic.Click, Outcome: "destination", UserAgent: "Mozilla/5.0", Led: b.ledTo("https://kiln.example/sale")},
 		{ID: uuid.New(), At: b.now, EndpointID: page, Edition: 1, Kind: traffic.Click, Block: "film", UserAgent: "Mozilla/5.0"},
 	}))
 	id := ilse.kept("kiln.example/sale")[0]["id"].(string)
@@ -59,16 +59,93 @@ func TestADestinationIsReadOverProfileIconsAndPicturesToo(t *testing.T) {
 	require.Equal(t, http.StatusOK, saved.status, "%v", saved.body)
 	require.Equal(t, http.StatusOK, ilse.send("POST", ilse.page()+"/publish", fields{"revision": 2}).status)
 	page := uuid.MustParse(ilse.pageID())
-	press := func(item string) store.Event {
+	press := func(item, address string) store.Event {
 		return store.Event{
 			ID: uuid.New(), At: b.now, EndpointID: page, Edition: 1, Kind: traffic.Click, Block: "icons", Item: item, UserAgent: "Mozilla/5.0",
-			Visitor: traffic.VisitorKey(uuid.New()),
+			Visitor: traffic.VisitorKey(uuid.New()), Led: b.ledTo(address),
 		}
 	}
-	require.NoError(t, b.store.RecordEvents(t.Context(), []store.Event{press("loft"), press("loft"), press("reel")}))
+	loft, reel := "https://photoloft.example/quarrow", "https://reelpond.example/quarrow"
+	require.NoError(t, b.store.RecordEvents(t.Context(), []store.Event{press("loft", loft), press("loft", loft), press("reel", reel)}))
 	id := ilse.kept("photoloft.example")[0]["id"].(string)
 	got := ilse.send("GET", "/api/destinations/"+id+"/readings?range=7d", nil)
 	require.Equal(t, http.StatusOK, got.status, got.detail())
 	assert.EqualValues(t, 2, got.body["clicks"], "and not those on the other icon")
 	assert.Equal(t, "loft", got.body["uses"].([]any)[0].(map[string]any)["item"])
+}
+
+// linkTo is what a short link is made of.
+func linkTo(destination string) fields {
+	return fields{"link": fields{
+		"destination": destination, "name": "", "labels": []string{}, "note": "", "on": true, "redirect": 302,
+		"fallback": "", "preview": fields{"title": "", "text": ""}, "windows": []any{},
+	}}
+}
+
+func TestAClickBelongsForEverToWhereItLed(t *testing.T) {
+	b := open(t)
+	ilse := b.browser()
+	ilse.signUp("quarrow-clay")
+	ilse.published("The film")
+	made := ilse.send("POST", "/api/short-links", linkTo("https://alder.example/kiln"))
+	require.Less(t, made.status, 300, made.detail())
+	short, page := uuid.MustParse(made.body["id"].(string)), uuid.MustParse(ilse.pageID())
+	press := func(times int, address string) {
+		t.Helper()
+		for range times {
+			require.NoError(t, b.store.RecordEvents(t.Context(), []store.Event{
+				{
+					ID: uuid.New(), At: b.now, EndpointID: short, Kind: traffic.Click, Outcome: "destination", UserAgent: "Mozilla/5.0",
+					Visitor: traffic.VisitorKey(uuid.New()), Led: b.ledTo(address),
+				},
+				{
+					ID: uuid.New(), At: b.now, EndpointID: page, Edition: 1, Kind: traffic.Click, Block: "sale", UserAgent: "Mozilla/5.0",
+					Visitor: traffic.VisitorKey(uuid.New()), Led: b.ledTo(address),
+				},
+			}))
+		}
+	}
+	first := ilse.kept("https://alder.example/kiln")[0]["id"].(string)
+	press(2, "https://alder.example/kiln")
+
+	changed := linkTo("https://birch.example/kiln")
+	changed["revision"] = made.body["revision"]
+	changed["link"].(fields)["name"] = made.body["link"].(map[string]any)["name"]
+	saved := ilse.send("PUT", "/api/short-links/"+short.String(), changed)
+	require.Equal(t, http.StatusOK, saved.status, saved.detail())
+	assert.Equal(t, "birch.example", saved.body["link"].(map[string]any)["name"], "the name was that of the address before")
+	second := ilse.kept("https://birch.example/kiln")[0]
+	assert.Equal(t, "birch.example", second["details"].(map[string]any)["title"])
+	press(1, "https://birch.example/kiln")
+	clicks := func(destination string) any {
+		return ilse.send("GET", "/api/destinations/"+destination+"/readings?range=7d", nil).body["clicks"]
+	}
+	assert.EqualValues(t, 4, clicks(first))
+	assert.EqualValues(t, 2, clicks(second["id"].(string)))
+
+	// The same where the destination itself gets another address: the clicks stay its own, each with the address of then.
+	moved := ilse.send("PUT", "/api/destinations/"+first, fields{
+		"revision": 1, "details": fields{"address": "https://cedar.example/kiln", "title": "alder.example", "note": "", "labels": []string{}},
+	})
+	require.Equal(t, http.StatusOK, moved.status, moved.detail())
+	assert.Equal(t, "cedar.example", moved.body["details"].(map[string]any)["title"])
+	press(3, "https://cedar.example/kiln")
+	got := ilse.send("GET", "/api/destinations/"+first+"/readings?range=7d", nil)
+	assert.EqualValues(t, 10, got.body["clicks"])
+	assert.Equal(t, []any{
+		map[string]any{"address": "https://cedar.example/kiln", "clicks": 6.0},
+		map[string]any{"address": "https://alder.example/kiln", "clicks": 4.0},
+	}, got.body["addresses"])
+
+	// A partner's counts are held against what led to it, pages and short links together.
+	report := "date,address,clicks\n2026-06-02,https://alder.example/kiln,4\n2026-06-02,https://cedar.example/kiln,6\n"
+	kept := ilse.send("POST", ilse.page()+"/partner-reports?keep=true&name=Alder", []byte(report))
+	require.Equal(t, http.StatusOK, kept.status, kept.detail())
+	lines := ilse.send("GET", ilse.page()+"/partners/"+kept.body["kept"].(string)+"?range=7d", nil).body["lines"].([]any)
+	for i, clicks := range []float64{4, 6} {
+		assert.EqualValues(t, clicks, lines[i].(map[string]any)["total"].(map[string]any)["ours"])
+	}
+	events, err := b.store.CountEvents(t.Context(), page)
+	require.NoError(t, err)
+	assert.EqualValues(t, 6, events)
 }

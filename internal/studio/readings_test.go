@@ -1,14 +1,17 @@
 package studio_test
 
 import (
+	"errors"
 	"net/http"
 	"testing"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jundle/internal/core/destination"
 	"jundle/internal/core/traffic"
 	"jundle/internal/store"
 )
@@ -17,6 +20,7 @@ import (
 func (b *bench) visits(page uuid.UUID, at time.Time, visits, presses int, from string) {
 	b.t.Helper()
 	var events []store.Event
+	sale := b.ledTo("https://kiln.example/sale")
 	for i := range visits {
 		event := store.Event{
 			ID: uuid.New(), At: at.Add(time.Duration(i) * time.Second), EndpointID: page, Edition: 1, Kind: traffic.View,
@@ -26,10 +30,23 @@ func (b *bench) visits(page uuid.UUID, at time.Time, visits, presses int, from s
 		events = append(events, event)
 		if i < presses {
 			event.ID, event.At, event.Kind, event.Block, event.Place = uuid.New(), event.At.Add(time.Second), traffic.Click, "sale", 1
+			event.Led = sale
 			events = append(events, event)
 		}
 	}
 	require.NoError(b.t, b.store.RecordEvents(b.t.Context(), events))
+}
+
+// ledTo is a destination by its address, of whichever workspace has it.
+func (b *bench) ledTo(address string) destination.Target {
+	b.t.Helper()
+	led := destination.Target{Address: address}
+	err := b.store.Pool().QueryRow(b.t.Context(), "select id::text from destinations where address = $1 limit 1", address).Scan(&led.ID)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return destination.Target{}
+	}
+	require.NoError(b.t, err)
+	return led
 }
 
 func TestAReadingIsHeldAgainstTheTimeBefore(t *testing.T) {

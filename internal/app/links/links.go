@@ -87,7 +87,7 @@ func (u Links) Change(ctx context.Context, workspace, id uuid.UUID, revision int
 	if err != nil {
 		return store.ShortLink{}, err
 	}
-	return u.Store.SaveShortLink(ctx, workspace, id, revision, link)
+	return u.Store.SaveShortLink(ctx, workspace, id, revision, link.Following(before.Link))
 }
 
 // Readdress gives a short link another address; the old one keeps leading there.

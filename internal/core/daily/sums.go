@@ -118,6 +118,21 @@ type ItemKey struct {
 	Source string
 }
 
+// TargetRow is how often what is pressed led to a destination on a day.
+type TargetRow struct {
+	TargetKey
+	Clicks int
+}
+
+// TargetKey tells rows of targets apart. Target is as in traffic.Event; Item is empty where there is but one thing to
+// press.
+type TargetKey struct {
+	Day    string
+	Target int64
+	Block  string
+	Item   string
+}
+
 // TraitRow is how many visits of a day had a trait.
 type TraitRow struct {
 	TraitKey
@@ -174,6 +189,7 @@ type Sums struct {
 	HourShares []HourShareRow
 	LeftOut    []LeftOutRow
 	Items      []ItemRow
+	Targets    []TargetRow
 	Traits     []TraitRow
 	Trials     []TrialRow
 }
@@ -204,6 +220,10 @@ func compareLeftOut(a, b LeftOutRow) int {
 
 func compareItems(a, b ItemRow) int {
 	return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Block, b.Block), cmp.Compare(a.Item, b.Item), cmp.Compare(a.Source, b.Source))
+}
+
+func compareTargets(a, b TargetRow) int {
+	return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Target, b.Target), cmp.Compare(a.Block, b.Block), cmp.Compare(a.Item, b.Item))
 }
 
 func compareTraits(a, b TraitRow) int {

@@ -25,6 +25,7 @@ type Tally struct {
 	shares  map[HourShareKey]*HourShareRow
 	leftOut map[LeftOutKey]*LeftOutRow
 	items   map[ItemKey]*ItemRow
+	targets map[TargetKey]*TargetRow
 	traits  map[TraitKey]*TraitRow
 	trials  map[TrialKey]*TrialRow
 
@@ -55,7 +56,8 @@ func NewTally(zone *time.Location, had Editions) *Tally {
 	return &Tally{
 		zone: zone, had: had, pages: make(map[PageKey]*PageRow), blocks: make(map[BlockKey]*BlockRow),
 		hours: make(map[HourKey]*HourRow), shares: make(map[HourShareKey]*HourShareRow), leftOut: make(map[LeftOutKey]*LeftOutRow),
-		items: make(map[ItemKey]*ItemRow), traits: make(map[TraitKey]*TraitRow), trials: make(map[TrialKey]*TrialRow),
+		items: make(map[ItemKey]*ItemRow), targets: make(map[TargetKey]*TargetRow), traits: make(map[TraitKey]*TraitRow),
+		trials: make(map[TrialKey]*TrialRow),
 	}
 }
 
@@ -119,6 +121,9 @@ func (t *Tally) event(event traffic.Event) {
 	if event.Item != "" {
 		// On its own day, as that of its block: a visit may go on after midnight.
 		rowOf(t.items, ItemKey{day, event.Block, event.Item, event.Source}, newItemRow).Clicks += t.sign
+	}
+	if event.Target != 0 {
+		rowOf(t.targets, TargetKey{day, event.Target, event.Block, event.Item}, newTargetRow).Clicks += t.sign
 	}
 }
 
@@ -250,6 +255,9 @@ func (t *Tally) take(sums Sums, sign int) {
 		kept.Clicks += sign * row.Clicks
 		kept.Takers += sign * row.Takers
 	}
+	for _, row := range sums.Targets {
+		rowOf(t.targets, row.TargetKey, newTargetRow).Clicks += sign * row.Clicks
+	}
 	for _, row := range sums.Trials {
 		kept := rowOf(t.trials, row.TrialKey, newTrialRow)
 		kept.Reach += sign * row.Reach
@@ -272,6 +280,7 @@ func (t *Tally) Sums() Sums {
 	sums.HourShares = rows(t.shares, compareHourShares, func(row HourShareRow) bool { return row.Count == 0 })
 	sums.LeftOut = rows(t.leftOut, compareLeftOut, func(row LeftOutRow) bool { return row == LeftOutRow{LeftOutKey: row.LeftOutKey} })
 	sums.Items = rows(t.items, compareItems, func(row ItemRow) bool { return row == ItemRow{ItemKey: row.ItemKey} })
+	sums.Targets = rows(t.targets, compareTargets, func(row TargetRow) bool { return row.Clicks == 0 })
 	sums.Traits = rows(t.traits, compareTraits, func(row TraitRow) bool { return row == TraitRow{TraitKey: row.TraitKey} })
 	sums.Trials = rows(t.trials, compareTrials, func(row TrialRow) bool { return row == TrialRow{TrialKey: row.TrialKey} })
 	return sums
@@ -298,10 +307,11 @@ func rowOf[K comparable, R any](kept map[K]*R, key K, empty func(K) R) *R {
 	return row
 }
 
-func newPageRow(key PageKey) PageRow    { return PageRow{PageKey: key} }
-func newBlockRow(key BlockKey) BlockRow { return BlockRow{BlockKey: key} }
-func newItemRow(key ItemKey) ItemRow    { return ItemRow{ItemKey: key} }
-func newTrialRow(key TrialKey) TrialRow { return TrialRow{TrialKey: key} }
-func newTraitRow(key TraitKey) TraitRow { return TraitRow{TraitKey: key} }
+func newPageRow(key PageKey) PageRow       { return PageRow{PageKey: key} }
+func newBlockRow(key BlockKey) BlockRow    { return BlockRow{BlockKey: key} }
+func newItemRow(key ItemKey) ItemRow       { return ItemRow{ItemKey: key} }
+func newTargetRow(key TargetKey) TargetRow { return TargetRow{TargetKey: key} }
+func newTrialRow(key TrialKey) TrialRow    { return TrialRow{TrialKey: key} }
+func newTraitRow(key TraitKey) TraitRow    { return TraitRow{TraitKey: key} }
 
 func newHourShareRow(key HourShareKey) HourShareRow { return HourShareRow{HourShareKey: key} }

@@ -45,6 +45,24 @@ func (d Destination) Tidy() (Destination, error) {
 	return d, wrong.Err()
 }
 
+// Following is what is said of a destination as it is saved over what was said before: a title that was made for the
+// address before is not that of another. Made says that no creator wrote that title.
+func (d Destination) Following(address, title string, made bool) Destination {
+	if made && d.Title == title && d.Address != address {
+		d.Title = NameOf(d.Address)
+	}
+	return d
+}
+
+// NameOf is what an address is called of which nothing else is known: its host, mostly.
+func NameOf(tidied string) string {
+	link, err := address.ParseLink(tidied)
+	if err != nil {
+		return ""
+	}
+	return link.Name()
+}
+
 // IsWeb tells whether an address that was tidied is that of a web page.
 func IsWeb(tidied string) bool {
 	link, err := address.ParseLink(tidied)

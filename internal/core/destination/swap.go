@@ -32,6 +32,10 @@ type Lead struct {
 	Swaps   Swaps
 }
 
+// Target is where a click led: a destination, and the address that it had at that moment. It is zero for what is no
+// destination.
+type Target struct{ ID, Address string }
+
 // At is where it leads at a moment. Of swaps that overlap the one that began last holds.
 func (l Lead) At(at time.Time) string {
 	for _, swap := range slices.Backward(l.Swaps) {

@@ -75,9 +75,7 @@ func (l Link) Tidy() (Link, error) {
 	}
 	l.Name = wrong.Line("name", "The name", l.Name, MaxName)
 	if l.Name == "" {
-		if link, err := address.ParseLink(l.Destination); err == nil {
-			l.Name = shorten(link.Name(), MaxName)
-		}
+		l.Name = nameOf(l.Destination)
 	}
 	if l.Redirect == 0 {
 		l.Redirect = Redirects[0]
@@ -97,6 +95,18 @@ func (l Link) Tidy() (Link, error) {
 		wrong.Add("preview/title", "A preview needs a title: networks show none without.")
 	}
 	return l, wrong.Err()
+}
+
+// nameOf is what a link is called that was given no name.
+func nameOf(address string) string { return shorten(destination.NameOf(address), MaxName) }
+
+// Following is a link as it is saved over the one before: a name that was that of the destination before is that of the
+// destination now.
+func (l Link) Following(before Link) Link {
+	if l.Name == before.Name && l.Name == nameOf(before.Destination) {
+		l.Name = nameOf(l.Destination)
+	}
+	return l
 }
 
 func webAddress(wrong *invalid.List, where, text string) string {
@@ -153,21 +163,21 @@ var Outcomes = []Outcome{Destination, Fallback, Nowhere}
 
 // Lead is where the link leads an audience; the address is empty when it leads
 // nowhere.
-func (l Link) Lead(to audience.Audience) (address string, outcome Outcome) {
+func (l Link) Lead(to audience.Audience) (destination.Target, Outcome) {
 	switch {
 	case l.StateFor(to) == InForce:
 		return l.leadsAt(l.DestinationID, l.Destination, to.At), Destination
 	case l.Fallback != "":
 		return l.leadsAt(l.FallbackID, l.Fallback, to.At), Fallback
 	}
-	return "", Nowhere
+	return destination.Target{}, Nowhere
 }
 
-func (l Link) leadsAt(id, address string, at time.Time) string {
+func (l Link) leadsAt(id, address string, at time.Time) destination.Target {
 	if lead, ok := l.leads[id]; ok {
-		return lead.At(at)
+		address = lead.At(at)
 	}
-	return address
+	return destination.Target{ID: id, Address: address}
 }
 
 // Resolve writes into the link where its destinations lead, by their IDs, and keeps the

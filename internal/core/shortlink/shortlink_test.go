@@ -51,7 +51,7 @@ func TestALinkLeadsWhereItsTimesSay(t *testing.T) {
 			link.On, link.Windows, link.Fallback = !c.off, c.windows, c.fallback
 			leads, outcome := link.Lead(audience.Audience{At: noon})
 			assert.Equal(t, c.state, link.StateFor(audience.Audience{At: noon}))
-			assert.Equal(t, c.leads, leads)
+			assert.Equal(t, c.leads, leads.Address)
 			assert.Equal(t, c.outcome, outcome)
 		})
 	}
@@ -228,12 +228,24 @@ func FuzzReadList(f *testing.F) {
 	})
 }
 
+func TestANameThatWasTheAddressesFollowsTheAddress(t *testing.T) {
+	before, after := shortlink.New("https://alder.example/kiln"), shortlink.New("https://birch.example/kiln")
+	before.Name, after.Name = "alder.example", "alder.example"
+	assert.Equal(t, "birch.example", after.Following(before).Name)
+	before.Name, after.Name = "Kiln", "Kiln"
+	assert.Equal(t, "Kiln", after.Following(before).Name, "a name that was given stays")
+	before.Name, after.Name = "alder.example", "Kiln"
+	assert.Equal(t, "Kiln", after.Following(before).Name)
+}
+
 func ExampleLink_Lead() {
 	sale := shortlink.New("https://kiln.example/seconds")
 	sale.Windows = []window.Window{{To: noon}}
 	sale.Fallback = "https://kiln.example/next"
-	fmt.Println(sale.Lead(audience.Audience{At: noon.Add(-time.Minute)}))
-	fmt.Println(sale.Lead(audience.Audience{At: noon}))
+	for _, at := range []time.Time{noon.Add(-time.Minute), noon} {
+		led, outcome := sale.Lead(audience.Audience{At: at})
+		fmt.Println(led.Address, outcome)
+	}
 	// Output:
 	// https://kiln.example/seconds destination
 	// https://kiln.example/next fallback

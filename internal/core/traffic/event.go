@@ -51,6 +51,8 @@ type Event struct {
 	Device   Device
 	Visitor  VisitorKey
 	Flags    Flags
+	// Target is the number of where a click led to at that moment; 0 for what is no destination.
+	Target int64
 	Traits
 }
 
