@@ -11,6 +11,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"jundle/internal/core/daily"
+	"jundle/internal/core/source"
 	"jundle/internal/core/traffic"
 )
 
@@ -182,17 +183,28 @@ func (s *Store) countDay(ctx context.Context, tx pgx.Tx, day Day, zone *time.Loc
 	if err != nil {
 		return daily.Sums{}, nil, err
 	}
-	var events []traffic.Event
-	finish := func() {
+	err = eachVisitor(rows, func(events []traffic.Event) {
 		if len(events) > busyFrom {
 			busy = append(busy, newBusyVisitor(visitorDay{day, events[0].Visitor}, zone, shown, slices.Clone(events)))
 		}
 		tally.Add(events)
+	})
+	return tally.Sums(), busy, err
+}
+
+// eachVisitor reads the rows of selectEvents in the order of visitors, and hands out the counted events of one at a time,
+// and what is flagged one by one. The slice is used again.
+func eachVisitor(rows pgx.Rows, take func([]traffic.Event)) error {
+	var events []traffic.Event
+	finish := func() {
+		if len(events) > 0 {
+			take(events)
+		}
 		events = events[:0]
 	}
-	err = eachEvent(rows, func(_ uuid.UUID, event traffic.Event) {
+	err := eachEvent(rows, func(_ uuid.UUID, event traffic.Event) {
 		if !event.Counted() {
-			tally.Add([]traffic.Event{event})
+			take([]traffic.Event{event})
 			return
 		}
 		if len(events) > 0 && events[0].Visitor != event.Visitor {
@@ -201,7 +213,40 @@ func (s *Store) countDay(ctx context.Context, tx pgx.Tx, day Day, zone *time.Loc
 		events = append(events, event)
 	})
 	finish()
-	return tally.Sums(), busy, err
+	return err
+}
+
+// Joined is what is found out of an event beside others of its visitor: whether it was repeated, and which source its
+// visit is of.
+type Joined struct {
+	Repeat bool
+	source.Attribution
+}
+
+// JoinedEvents finds out for the events of a day of a page of a workspace what is found out of each beside others. Those
+// that stay as they are stored are left out.
+func (s *Store) JoinedEvents(ctx context.Context, workspace uuid.UUID, day Day) (map[uuid.UUID]Joined, error) {
+	rows, err := s.pool.Query(ctx, selectEvents+"join endpoints on endpoints.id = events.endpoint_id where "+ofDay+
+		" and workspace_id = $3 and flags = 0 order by visitor", day.EndpointID, day.UTCDay, workspace)
+	if err != nil {
+		return nil, err
+	}
+	joined := make(map[uuid.UUID]Joined)
+	err = eachVisitor(rows, func(events []traffic.Event) {
+		traffic.InOrder(events)
+		stored := slices.Clone(events)
+		traffic.MarkRepeats(events)
+		traffic.JoinVisits(events)
+		for i, event := range events {
+			if event != stored[i] {
+				joined[uuid.MustParse(event.ID)] = Joined{event.Flags != 0, source.Attribution{Source: event.Source, By: event.Evidence}}
+			}
+		}
+	})
+	if err != nil {
+		return nil, fmt.Errorf("join the events of a day: %w", err)
+	}
+	return joined, nil
 }
 
 // shownOn says what could be pressed on the editions that visitors had open on a

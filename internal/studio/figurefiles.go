@@ -165,10 +165,15 @@ func (s *Server) writeEvents(c huma.Context, owner store.Page, span readings.Spa
 	if err != nil {
 		return err
 	}
+	name := func(source string) string { return nameOfSource(names, source) }
 	for day := daily.UTCDay(span.From()); day.Before(span.To()); day = day.AddDate(0, 0, 1) {
 		var last store.Event
+		of := store.Day{EndpointID: owner.ID, UTCDay: day}
+		joined, err := s.Store.JoinedEvents(ctx, owner.WorkspaceID, of)
+		if err != nil {
+			return err
+		}
 		for {
-			of := store.Day{EndpointID: owner.ID, UTCDay: day}
 			events, err := s.Store.EventsAfter(ctx, owner.WorkspaceID, of, span.From(), span.To(), last, eventsTogether)
 			if err != nil {
 				return err
@@ -178,7 +183,11 @@ func (s *Server) writeEvents(c huma.Context, owner store.Page, span readings.Spa
 					// The server's limits are for answers of one piece.
 					_ = line.SetWriteDeadline(time.Now().Add(chunkTaken))
 				}
-				if err := file.Event(event, names.Blocks[event.Block], nameOfSource(names, event.Source)); err != nil {
+				visit, differs := joined[event.ID]
+				if !differs {
+					visit.Attribution = event.Attribution
+				}
+				if err := file.Event(event, visit, names.Blocks[event.Block], name); err != nil {
 					return err
 				}
 			}

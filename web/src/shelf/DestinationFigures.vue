@@ -37,6 +37,15 @@ const { data: reading } = useQuery(destinationReadingsQuery(() => props.id))
         <dd>{{ count(use.clicks) }}</dd>
       </template>
     </dl>
+    <template v-if="reading.addresses.length > 1">
+      <h4>{{ $t('shelf.byAddress') }}</h4>
+      <dl>
+        <template v-for="led in reading.addresses" :key="led.address">
+          <dt class="address">{{ led.address }}</dt>
+          <dd>{{ count(led.clicks) }}</dd>
+        </template>
+      </dl>
+    </template>
   </section>
 </template>
 
@@ -50,6 +59,13 @@ dl {
 dt .soft {
   margin-left: 6px;
   font-size: 0.84rem;
+}
+h4 {
+  margin: 12px 0 0;
+  font-size: 0.9rem;
+}
+.address {
+  overflow-wrap: anywhere;
 }
 dd {
   margin: 0;

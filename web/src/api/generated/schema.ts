@@ -596,7 +596,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read the clicks that led to a destination, over all places that lead there now */
+        /** Read the clicks that led to a destination, over all places that led there when they were made */
         get: operations["get-destination-readings"];
         put?: never;
         post?: never;
@@ -3640,6 +3640,8 @@ export interface components {
             title: string;
         };
         DestinationReadings: {
+            /** @description Where the clicks led when they were made; most clicks first. */
+            addresses: components["schemas"]["LedAddress"][];
             /** Format: int64 */
             clicks: number;
             /** @description On each day of the range. */
@@ -4375,6 +4377,11 @@ export interface components {
             emoji?: string;
             icon?: components["schemas"]["Icon"];
             picture?: components["schemas"]["Picture"];
+        };
+        LedAddress: {
+            address: string;
+            /** Format: int64 */
+            clicks: number;
         };
         LeftOut: {
             /** Format: int64 */
