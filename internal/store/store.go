@@ -186,7 +186,7 @@ func migrate(ctx context.Context, conn *sql.DB) error {
 		return err
 	}
 	provider, err := goose.NewProvider(goose.DialectPostgres, conn, files, goose.WithSessionLocker(locker),
-		goose.WithGoMigrations(fillEditionRows, fillDestinations, fillClickTargets))
+		goose.WithGoMigrations(fillEditionRows, fillDestinations, fillClickTargets, keepEither))
 	if err != nil {
 		return fmt.Errorf("migrations: %w", err)
 	}

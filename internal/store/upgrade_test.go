@@ -122,6 +122,30 @@ func TestTheVersionBeforeIsUpgradedWithItsData(t *testing.T) {
 	assert.Positive(t, clicks)
 }
 
+func TestTimesOfOlderEditionsGoOnMeaningWhatTheyMeant(t *testing.T) {
+	now := time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
+	fresh, _, loaded := loadedDemo(t, now, 1)
+	old := atVersion(t, fresh, versionBefore)
+	page := loaded.Pages[demo.ClayPage].ID
+	to, err := pgxpool.New(t.Context(), old)
+	require.NoError(t, err)
+	defer to.Close()
+	const times = `{"zone": "UTC", "spans": [{"from": "2026-06-01T00:00:00Z"}],
+		"weekly": [{"days": ["FR"], "from": "10:00", "to": "18:00"}]}`
+	execute(t, to, fmt.Sprintf(`update editions set document = document || '{"schema": 1, "when": %s}' where page_id = '%s'`, times, page))
+	execute(t, to, fmt.Sprintf(`update edition_rows set showing = '{"when": %s}' where page_id = '%s' and position = 0`, times, page))
+
+	after := upgraded(t, old)
+	var editions, rows, without int
+	require.NoError(t, after.Pool().QueryRow(t.Context(), `
+		select count(*) filter (where (timetable->'open'->>'either')::bool), (
+			select count(*) from edition_rows where page_id = $1 and (showing->'when'->>'either')::bool), count(*)
+		from editions where page_id = $1`, page).Scan(&editions, &rows, &without))
+	assert.Positive(t, editions)
+	assert.Equal(t, without, editions, "every edition")
+	assert.Equal(t, editions, rows, "and its rows")
+}
+
 // The demo, as a much older version had it, reads the same after the migration.
 func TestTheDemoReadsTheSameAfterBeingMigrated(t *testing.T) {
 	now := time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)

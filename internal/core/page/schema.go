@@ -9,11 +9,36 @@ import (
 // Schema is the number of the shape that documents have today. It rises with every
 // change after which a document of before would be read otherwise than it was meant,
 // a changed default among them.
-const Schema = 1
+const Schema = 2
 
 // upgraders bring a document, as JSON, from the schema of their index to the next.
 var upgraders = [Schema]func(document map[string]any) error{
 	0: fillDefaults,
+	1: letEitherHold,
+}
+
+// letEitherHold keeps what spans and weekly rules of the same thing meant before schema 2: in force where either said so.
+func letEitherHold(document map[string]any) error {
+	holdEither(document)
+	return nil
+}
+
+func holdEither(value any) {
+	switch value := value.(type) {
+	case map[string]any:
+		spans, _ := value["spans"].([]any)
+		weekly, _ := value["weekly"].([]any)
+		if len(spans) > 0 && len(weekly) > 0 {
+			value["either"] = true
+		}
+		for _, inner := range value {
+			holdEither(inner)
+		}
+	case []any:
+		for _, inner := range value {
+			holdEither(inner)
+		}
+	}
 }
 
 // defaults0 is what a document meant by leaving something out before documents had a

@@ -4,6 +4,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
+	"fmt"
 	"os"
 	"testing"
 
@@ -37,6 +38,24 @@ func TestADocumentWithoutASchemaNumberGoesOnLookingAsItDid(t *testing.T) {
 	require.NoError(t, err)
 	digest := sha256.Sum256(defaults)
 	assert.Equal(t, "6f7595947e439866be3f888a0f80d74813b593e700674fb731aff47fc6762886", hex.EncodeToString(digest[:]))
+}
+
+func TestDatesAndWeeklyHoursOfAnOlderDocumentGoOnMeaningEither(t *testing.T) {
+	const times = `{"zone":"UTC","spans":[{"from":"2026-12-07T00:00:00Z"}],"weekly":[{"days":["FR"],"from":"10:00","to":"18:00"}]}`
+	const weekly = `{"zone":"UTC","weekly":[{"days":["FR"],"from":"10:00","to":"18:00"}]}`
+	document := func(schema int) (read page.Document) {
+		text := fmt.Sprintf(`{"schema":%d,"when":%s,"blocks":[{"key":"kiln","kind":"button","when":%s,"button":{}},
+			{"key":"sale","kind":"button","when":%s,"button":{}}]}`, schema, times, times, weekly)
+		require.NoError(t, json.Unmarshal([]byte(text), &read))
+		return read
+	}
+	old, now := document(1), document(2)
+	assert.True(t, old.When.Either)
+	assert.True(t, old.Blocks[0].When.Either)
+	assert.False(t, old.Blocks[1].When.Either, "there is but one of them")
+	assert.False(t, now.When.Either)
+	assert.False(t, now.Blocks[0].When.Either)
+	assert.Equal(t, page.Schema, old.Schema)
 }
 
 func TestADocumentOfTodayIsReadAsItWasWritten(t *testing.T) {

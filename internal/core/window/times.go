@@ -22,12 +22,14 @@ const (
 	Ahead = 60 * 24 * time.Hour
 )
 
-// Times are when something is in force: in any of its spans, and whenever one of its
-// weekly rules says so. Weekly rules keep to the clocks of the zone.
+// Times are when something is in force: in any of its spans, or whenever one of its
+// weekly rules says so; with both, where both do, unless Either. Weekly rules keep to the
+// clocks of the zone.
 type Times struct {
 	Zone   string   `json:"zone" doc:"IANA name of the zone the times were entered in."`
 	Spans  []Span   `json:"spans,omitempty" doc:"From-until times. At most 24."`
 	Weekly []Weekly `json:"weekly,omitempty" doc:"What repeats every week. At most 7."`
+	Either bool     `json:"either,omitempty" doc:"With both spans and weekly: in force where either says so, and not only where both do."`
 }
 
 // Span is a span of time. From belongs to it and To does not; one that is zero leaves
@@ -58,7 +60,36 @@ var weekdays = []Weekday{"SU", "MO", "TU", "WE", "TH", "FR", "SA"}
 // Holds tells whether a moment is in the times.
 func (t Times) Holds(at time.Time) bool {
 	holds := func(w Window) bool { return w.Holds(at) }
+	if t.within() {
+		return slices.ContainsFunc(t.spans(), holds) && slices.ContainsFunc(t.occurrences(at, at), holds)
+	}
 	return slices.ContainsFunc(t.spans(), holds) || slices.ContainsFunc(t.occurrences(at, at), holds)
+}
+
+// within tells whether the weekly rules hold within the spans only.
+func (t Times) within() bool { return !t.Either && len(t.Spans) > 0 && len(t.Weekly) > 0 }
+
+// windows are those that may have a part in a span of time.
+func (t Times) windows(from, to time.Time) []Window {
+	spans, weekly := t.spans(), t.occurrences(from, to)
+	if !t.within() {
+		return append(spans, weekly...)
+	}
+	var both []Window
+	for _, span := range spans {
+		for _, one := range weekly {
+			if one.From.Before(span.From) {
+				one.From = span.From
+			}
+			if !span.To.IsZero() && span.To.Before(one.To) {
+				one.To = span.To
+			}
+			if one.From.Before(one.To) {
+				both = append(both, one)
+			}
+		}
+	}
+	return both
 }
 
 // Count is how many windows and weekly rules these are; none when nil.
@@ -96,7 +127,7 @@ func (t Times) nextWithin(at time.Time, ahead time.Duration) time.Time {
 // where they touch. Open ends are those of the span.
 func (t Times) Between(from, to time.Time) []Window {
 	var parts []Window
-	for _, w := range append(t.spans(), t.occurrences(from, to)...) {
+	for _, w := range t.windows(from, to) {
 		if w.From.Before(from) {
 			w.From = from
 		}
@@ -125,6 +156,8 @@ func (t Times) StateAt(at time.Time) State {
 	switch {
 	case t.Holds(at):
 		return InForce
+	case t.within():
+		return t.stateWithin(at)
 	case slices.ContainsFunc(t.spans(), isToCome):
 		return Before
 	}
@@ -133,6 +166,21 @@ func (t Times) StateAt(at time.Time) State {
 		// Of two weeks one has the day, whatever the clocks do with it.
 		if slices.ContainsFunc(rule.occurrences(t.zone(), from, from.AddDate(0, 0, 14)), isToCome) {
 			return Before
+		}
+	}
+	return Over
+}
+
+// stateWithin is StateAt where weekly rules hold within spans and none does now.
+func (t Times) stateWithin(at time.Time) State {
+	for _, span := range t.Spans {
+		for _, rule := range t.Weekly {
+			from := later(later(at, span.From), rule.first(t.zone()))
+			one := Times{Zone: t.Zone, Spans: []Span{span}, Weekly: []Weekly{rule}}
+			// Of two weeks one has the day, whatever the clocks do with it.
+			if len(one.Between(from, from.AddDate(0, 0, 14))) > 0 {
+				return Before
+			}
 		}
 	}
 	return Over
@@ -275,6 +323,7 @@ func (t *Times) Tidy(wrong *invalid.List, where string) *Times {
 	if len(t.Spans)+len(t.Weekly) == 0 {
 		return nil
 	}
+	t.Either = t.Either && len(t.Spans) > 0 && len(t.Weekly) > 0
 	return t
 }
 
@@ -334,10 +383,14 @@ func (t Times) String() string {
 			words = append(words, from+" to "+to)
 		}
 	}
-	for _, rule := range t.Weekly {
-		words = append(words, rule.String())
+	weekly := make([]string, len(t.Weekly))
+	for i, rule := range t.Weekly {
+		weekly[i] = rule.String()
 	}
-	return strings.Join(words, ", and ")
+	if t.within() {
+		return strings.Join(words, ", and ") + ", and then only " + strings.Join(weekly, ", and ")
+	}
+	return strings.Join(append(words, weekly...), ", and ")
 }
 
 func (t Times) written(at time.Time) string { return t.In(at).Format("2 Jan 2006 15:04") }

@@ -85,6 +85,12 @@ func TestTimesSayWhatHoldsNowAndWhatIsNext(t *testing.T) {
 	}}
 	spans := func(all ...window.Span) window.Times { return window.Times{Zone: "UTC", Spans: all} }
 	weekends := window.Times{Zone: "UTC", Weekly: []window.Weekly{weekly("FR,SA", "10:00", "18:00")}}
+	fair := window.Times{
+		Zone: "UTC", Spans: []window.Span{span("2026-12-07T00:00:00Z", "2026-12-20T00:00:00Z")},
+		Weekly: []window.Weekly{weekly("FR,SA", "10:00", "18:00")},
+	}
+	either := fair
+	either.Either = true
 	always := window.Times{Zone: "UTC", Weekly: []window.Weekly{weekly("MO,TU,WE,TH,FR,SA,SU", "00:00", "00:00")}}
 	for _, c := range []struct {
 		times          window.Times
@@ -98,6 +104,12 @@ func TestTimesSayWhatHoldsNowAndWhatIsNext(t *testing.T) {
 		{spans(span("", "2026-12-01T00:00:00Z")), "2026-11-01T00:00:00Z", "2026-12-01T00:00:00Z", "an open beginning", window.InForce},
 		{spans(span("2026-10-01T00:00:00Z", "")), "2026-11-01T00:00:00Z", "", "no end", window.InForce},
 		{weekends, "2026-12-05T18:00:00Z", "2026-12-11T10:00:00Z", "until next Friday", window.Before},
+		{fair, "2026-12-04T12:00:00Z", "2026-12-11T10:00:00Z", "a Friday before the dates", window.Before},
+		{fair, "2026-12-08T12:00:00Z", "2026-12-11T10:00:00Z", "within the dates, outside the hours", window.Before},
+		{fair, "2026-12-11T12:00:00Z", "2026-12-11T18:00:00Z", "within both", window.InForce},
+		{fair, "2026-12-19T18:00:00Z", "", "after the last hours within the dates", window.Over},
+		{either, "2026-12-04T12:00:00Z", "2026-12-04T18:00:00Z", "a Friday before the dates, of an older page", window.InForce},
+		{either, "2026-12-08T12:00:00Z", "2026-12-20T00:00:00Z", "within the dates, of an older page", window.InForce},
 		{always, "2026-12-05T18:00:00Z", "", "always, said as a week", window.InForce},
 	} {
 		now := at(c.at)
@@ -131,6 +143,7 @@ var anyTimes = rapid.Custom(func(t *rapid.T) window.Times {
 			times.Weekly = append(times.Weekly, weekly(strings.Join(days, ","), minutes("begins"), minutes("ends")))
 		}
 	}
+	times.Either = rapid.Bool().Draw(t, "either")
 	return times
 })
 
@@ -229,7 +242,7 @@ func TestTimesAreSaidByTheClocksOfTheirZone(t *testing.T) {
 	}
 	assert.Equal(
 		t,
-		"4 Jul 2026 09:00 to 6 Jul 2026 19:00, and from 1 Dec 2026 00:00, and Fri, Sat 10:00 to 18:00 each week until 2026-12-31",
+		"4 Jul 2026 09:00 to 6 Jul 2026 19:00, and from 1 Dec 2026 00:00, and then only Fri, Sat 10:00 to 18:00 each week until 2026-12-31",
 		times.String(),
 	)
 }

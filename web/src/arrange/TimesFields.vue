@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Block } from '@/api/client'
+import FieldChoice from '@/fields/FieldChoice.vue'
 import WindowRows from '@/fields/WindowRows.vue'
 import { toMoment, toWallClock } from '@/fields/zonedTime'
 import { useZone } from '@/shell/useZone'
@@ -49,5 +50,19 @@ const setWindows = (entered: { from?: string; to?: string }[]) =>
     :wrong="wrong"
     @update:model-value="setWindows"
   />
-  <WeeklyRows :model-value="modelValue?.weekly ?? []" @update:model-value="set({ weekly: $event })" />
+  <WeeklyRows
+    :model-value="modelValue?.weekly ?? []"
+    :zone="windows.length ? undefined : zone"
+    @update:model-value="set({ weekly: $event })"
+  />
+  <FieldChoice
+    v-if="modelValue?.spans?.length && modelValue.weekly?.length"
+    :label="$t('arrange.datesAndWeek')"
+    :model-value="modelValue.either ? 'either' : 'both'"
+    :options="[
+      { value: 'both', label: $t('arrange.withinBoth') },
+      { value: 'either', label: $t('arrange.withinEither') },
+    ]"
+    @update:model-value="set({ either: $event === 'either' || undefined })"
+  />
 </template>

@@ -10,6 +10,7 @@ vi.mock('@/api/client', async (original) => ({
   ...(await original<typeof import('@/api/client')>()),
   api: { GET: server.get, PUT: server.put },
 }))
+vi.mock('@/shell/useZone', () => ({ useZone: () => ({ value: 'UTC' }) }))
 
 const button = (key: string, title: string, shown = true): Block => ({
   key,

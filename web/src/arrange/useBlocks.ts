@@ -4,6 +4,7 @@ import { t } from '@/i18n'
 import { copyOf, newBlock, type KindEntry } from '@/kinds/registry'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
+import { useZone } from '@/shell/useZone'
 
 /** Why blocks cannot be added. */
 export function noRoom(there: number, more: number, most: number) {
@@ -18,6 +19,7 @@ export function noRoom(there: number, more: number, most: number) {
  */
 export function useBlocks(say: (words: string) => void) {
   const page = usePageStore()
+  const zone = useZone()
   const blocks = computed<Block[]>(() => page.document?.blocks ?? [])
   /** Place on the page from 1, 0 for what is hidden. */
   const places = computed(() => {
@@ -75,7 +77,7 @@ export function useBlocks(say: (words: string) => void) {
   /** Adds a block that cannot be pasted, below another or at the end, and returns it. */
   function add(kind: KindEntry, below: string | undefined) {
     if (!fits(1)) return undefined
-    const block = newBlock(kind)
+    const block = newBlock(kind, zone.value)
     const after = indexOf(below)
     page.change(t('arrange.addA', { kind: kind.label.toLowerCase() }), (draft) => {
       draft.blocks.splice(after < 0 ? draft.blocks.length : after + 1, 0, block)

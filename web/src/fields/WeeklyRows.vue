@@ -9,7 +9,7 @@ import { formatsOf } from '@/i18n'
 
 /** Times that repeat every week, by the clocks of the workspace. */
 type Weekly = NonNullable<NonNullable<Block['when']>['weekly']>
-const props = defineProps<{ modelValue: Weekly }>()
+const props = defineProps<{ modelValue: Weekly; zone?: string }>()
 const emit = defineEmits<{ 'update:modelValue': [weekly: Weekly] }>()
 const id = useId()
 
@@ -80,6 +80,9 @@ function add() {
         />
       </div>
     </fieldset>
+    <p v-if="modelValue.length && zone" class="soft small">
+      {{ $t('fields.byTheClocksOf', { zone: zone.replaceAll('_', ' ') }) }}
+    </p>
     <Button size="small" severity="secondary" @click="add">
       <CalendarClock :size="14" aria-hidden="true" /> {{ $t('arrange.everyWeek') }}
     </Button>

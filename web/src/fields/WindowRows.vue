@@ -5,6 +5,7 @@ import InputText from 'primevue/inputtext'
 import { computed, ref, useId } from 'vue'
 import ToolButton from './ToolButton.vue'
 import WrongText from './WrongText.vue'
+import { shownInstead } from './zonedTime'
 
 /** From-until times on the clocks of a zone. A row in which nothing stands yet is nobody's but the form's. */
 interface Window {
@@ -15,11 +16,16 @@ const props = defineProps<{ modelValue: Window[]; zone?: string; wrong?: string;
 const emit = defineEmits<{ 'update:modelValue': [windows: Window[]] }>()
 const id = useId()
 
+/** The times that were typed last and that the clocks of the zone skip, with what they show instead. */
+const skipped = ref<{ typed: string; shown: string }>()
+
 const begun = ref(false)
 const rows = computed<Window[]>(() => (begun.value ? [...props.modelValue, {}] : props.modelValue))
 
 function type(i: number, end: 'from' | 'to', event: Event) {
   const typed = (event.target as HTMLInputElement).value || undefined
+  const shown = props.zone && shownInstead(typed, props.zone)
+  skipped.value = typed && shown ? { typed, shown } : undefined
   if (i === props.modelValue.length) begun.value = false
   const windows = rows.value.length > i ? [...rows.value] : [...rows.value, {}]
   windows[i] = { ...windows[i], [end]: typed }
@@ -60,6 +66,17 @@ function takeAway(i: number) {
     </ul>
     <p v-if="rows.length && zone" class="soft small">
       {{ $t('fields.byTheClocksOf', { zone: zone.replaceAll('_', ' ') }) }}
+    </p>
+    <p v-if="skipped" class="small" role="status">
+      {{
+        $t('fields.skippedTime', {
+          typed: skipped.typed.replace('T', ' '),
+          shown: skipped.shown.replace('T', ' '),
+        })
+      }}
+    </p>
+    <p v-if="modelValue.some(({ from, to }) => !from && !to)" class="small" role="status">
+      {{ $t('fields.windowNeedsTime') }}
     </p>
     <Button size="small" severity="secondary" :disabled="begun" @click="begun = true">
       <Plus aria-hidden="true" /> {{ $t('fields.window') }}

@@ -1,6 +1,6 @@
 import { Temporal } from 'temporal-polyfill'
 import { describe, expect, it } from 'vitest'
-import { tomorrowAtNine, toMoment, toWallClock } from './zonedTime'
+import { shownInstead, tomorrowAtNine, toMoment, toWallClock } from './zonedTime'
 
 describe('times on the clocks of a zone', () => {
   // The same transitions of the IANA tz database as in internal/core/window/window_test.go.
@@ -18,6 +18,12 @@ describe('times on the clocks of a zone', () => {
       '2026-12-01T09:00',
     )
     expect([toMoment(undefined, 'UTC'), toWallClock(undefined, 'UTC')]).toEqual([undefined, undefined])
+  })
+
+  it('that the clocks skip are shown later', () => {
+    expect(shownInstead('2026-03-29T01:30', 'Europe/Lisbon')).toBe('2026-03-29T02:30')
+    expect(shownInstead('2026-03-29T01:30', 'UTC')).toBeUndefined()
+    expect(shownInstead(undefined, 'UTC')).toBeUndefined()
   })
 
   it('know nine o’clock tomorrow, late in the evening too', () => {

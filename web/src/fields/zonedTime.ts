@@ -19,6 +19,12 @@ export const toMoment = (wallClock: string | undefined, zone: string) =>
     .toInstant()
     .toString({ smallestUnit: 'second' })
 
+/** What the clocks of a zone show in place of a local date and time that they skip; nothing for one that they show. */
+export function shownInstead(wallClock: string | undefined, zone: string) {
+  const shown = toWallClock(toMoment(wallClock, zone), zone)
+  return shown === wallClock ? undefined : shown
+}
+
 /** The same time tomorrow by any clock, at the full hour. */
 export const aDayOn = (now = Temporal.Now.instant()) =>
   now

@@ -53,7 +53,8 @@ export interface KindEntry<K extends Kind = Kind> {
   label: string
   icon: Component
   editor: Component
-  make: () => NonNullable<Block[K]>
+  /** Zone is that of the workspace, by whose clocks times begin. */
+  make: (zone: string) => NonNullable<Block[K]>
   /** It has colours and a shape that can be its own. */
   styled?: boolean
   /** It leads nowhere, and so has no clicks to show. */
@@ -65,8 +66,6 @@ export interface KindEntry<K extends Kind = Kind> {
 }
 
 const kind = <K extends Kind>(entry: KindEntry<K>) => entry
-/** What a new moment is entered by; the editor says it by the clocks of the workspace. */
-const zoneHere = () => Intl.DateTimeFormat().resolvedOptions().timeZone
 const somewhere = 'https://your-site.example/'
 
 /** Every kind, in the order in which they are offered: one entry each. */
@@ -181,13 +180,13 @@ export const KINDS = [
     icon: CalendarClock,
     editor: KindBooking,
     styled: true,
-    make: () => ({
+    make: (zone) => ({
       title: t('kinds.newBooking'),
       minutes: 60,
       notice: 24,
       ahead: 30,
       hours: {
-        zone: zoneHere(),
+        zone,
         weekly: [{ days: ['TU', 'TH'], from: '10:00', to: '16:00' }],
       },
     }),
@@ -205,10 +204,10 @@ export const KINDS = [
     label: t('kinds.dates'),
     icon: CalendarDays,
     editor: KindDates,
-    make: () => ({
-      zone: zoneHere(),
+    make: (zone) => ({
+      zone,
       calendar: true,
-      items: [{ key: newKey(), what: t('kinds.newDate'), from: tomorrowAtNine(zoneHere()) }],
+      items: [{ key: newKey(), what: t('kinds.newDate'), from: tomorrowAtNine(zone) }],
     }),
   }),
   kind({
@@ -217,7 +216,7 @@ export const KINDS = [
     icon: Timer,
     editor: KindCountdown,
     still: true,
-    make: () => ({ title: t('kinds.newCountdown'), until: tomorrowAtNine(zoneHere()), zone: zoneHere() }),
+    make: (zone) => ({ title: t('kinds.newCountdown'), until: tomorrowAtNine(zone), zone }),
   }),
   kind({
     kind: 'questions',
@@ -264,8 +263,8 @@ export const kindOf = (block: Block) =>
   KINDS.find((each) => each.kind === block.kind) as KindEntry | undefined
 
 /** A new block of a kind, ready to be filled. */
-export function newBlock(kind: KindEntry): Block {
-  return { key: newKey(), kind: kind.kind, shown: true, [kind.kind]: kind.make() }
+export function newBlock(kind: KindEntry, zone: string): Block {
+  return { key: newKey(), kind: kind.kind, shown: true, [kind.kind]: kind.make(zone) }
 }
 
 /** The same block again, with keys of its own all through, so that its figures are its own. */

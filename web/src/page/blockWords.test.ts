@@ -4,7 +4,7 @@ import { copyOf, KINDS, kindOf, newBlock, type KindEntry } from '@/kinds/registr
 import { canRename, rename, titleOf } from './blockWords'
 
 const fresh = (kind: string) =>
-  newBlock(KINDS.find((each) => each.kind === kind) as unknown as KindEntry) as Block
+  newBlock(KINDS.find((each) => each.kind === kind) as unknown as KindEntry, 'UTC') as Block
 
 describe('what a block is called', () => {
   it('is its title where it has one, and what is in it where not', () => {

@@ -6265,6 +6265,8 @@ export interface components {
             strip: components["schemas"]["Strip"];
         };
         Times: {
+            /** @description With both spans and weekly: in force where either says so, and not only where both do. */
+            either?: boolean;
             /** @description From-until times. At most 24. */
             spans?: components["schemas"]["Span"][] | null;
             /** @description What repeats every week. At most 7. */
