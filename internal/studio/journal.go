@@ -69,6 +69,7 @@ func (s *Server) withJournal(ctx huma.Context, member store.Member, next func(hu
 		return
 	}
 	subject := new(string)
+	*subject = s.subjectOf(ctx, member.WorkspaceID)
 	next(huma.WithValue(ctx, subjectKey{}, subject))
 	if status := ctx.Status(); status >= http.StatusMultipleChoices {
 		return
@@ -83,6 +84,25 @@ func (s *Server) withJournal(ctx huma.Context, member store.Member, next func(hu
 		}
 	}
 	s.write(ctx.Context(), entry)
+}
+
+// subjectOf says what an operation is about by its path, before it may be gone; an operation can say it better by about.
+func (s *Server) subjectOf(ctx huma.Context, workspace uuid.UUID) string {
+	if name := ctx.Param("name"); name != "" {
+		return name // of a file
+	}
+	for _, kind := range store.SubjectKinds() {
+		id, err := uuid.Parse(ctx.Param(kind))
+		if err != nil {
+			continue
+		}
+		name, err := s.Store.Subject(ctx.Context(), workspace, kind, id)
+		if err != nil {
+			slog.Error("what somebody did could not be named", "did", ctx.Operation().OperationID, "error", err)
+		}
+		return name
+	}
+	return ""
 }
 
 // write keeps an entry of the journal. What was done is done: it is not undone where that fails.

@@ -54,6 +54,7 @@ func (s *Server) addPageList() {
 			}
 		}
 		made, err := make()
+		about(ctx, made.Address)
 		return s.pageOutput(ctx, made, err)
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{

@@ -81,6 +81,7 @@ func (s *Server) shareFigures(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
+	about(ctx, row.Name)
 	shared := sharedFigures(row)
 	shared.Address = s.PublicOrigin + "/-/figures/" + token
 	return &struct{ Body SharedFigures }{shared}, nil

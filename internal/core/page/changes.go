@@ -173,7 +173,11 @@ func blockChanges(old, next Placed) []Change {
 		after[0].Address != "" {
 		say("%s leads to %s instead of %s.", quote(next.Title()), address.Readable(after[0].Address), address.Readable(before[0].Address))
 	}
-	for _, words := range differences(was.facts(), is.facts(), " of "+quote(next.Title())) {
+	of := quote(next.Title())
+	if strings.EqualFold(next.Title(), string(next.Kind)) {
+		of = "the " + string(next.Kind) // it has no name of its own
+	}
+	for _, words := range differences(was.facts(), is.facts(), " of "+of) {
 		say("%s", words)
 	}
 	for _, words := range old.Showing.changes(next.Showing, next.Title()) {
@@ -208,19 +212,28 @@ func differences(old, next []fact, of string) []string {
 		what := "The " + each.name + of
 		switch {
 		case was == "":
-			words = append(words, what+" is new"+said(each.value)+".")
+			words = append(words, what+" "+verb(each.name, "is", "are")+" new"+said(each.value)+".")
 		case each.value == "":
-			words = append(words, what+" is taken away.")
+			words = append(words, what+" "+verb(each.name, "is", "are")+" taken away.")
 		default:
-			words = append(words, what+" becomes"+saidOr(each.value, " another one")+".")
+			words = append(words, what+" "+verb(each.name, "becomes", "become")+saidOr(each.value, " another one")+".")
 		}
 	}
 	for _, each := range old {
 		if was, left := before[each.name]; left && was != "" {
-			words = append(words, "The "+each.name+of+" is taken away.")
+			words = append(words, "The "+each.name+of+" "+verb(each.name, "is", "are")+" taken away.")
 		}
 	}
 	return words
+}
+
+// verb is the form that goes with the name of a fact, which may be of one thing or of several.
+func verb(name, one, several string) string {
+	first, _, _ := strings.Cut(name, " of ")
+	if strings.HasSuffix(first, "s") && !strings.HasSuffix(first, "ss") {
+		return several
+	}
+	return one
 }
 
 // said quotes a value that a creator would recognise, and nothing longer.
@@ -260,11 +273,23 @@ func moves(old, next []Placed) []Change {
 	var changes []Change
 	for i, block := range common {
 		if !stays[i] {
-			changes = append(changes, Change{Key: block.Key, Sentence: fmt.Sprintf("%s moves from place %d to place %d.", quote(block.Title()),
-				was[block.Key].Place, block.Place)})
+			changes = append(changes, Change{Key: block.Key, Sentence: moved(was[block.Key].Place, block.Place, block.Title(), next)})
 		}
 	}
 	return changes
+}
+
+// moved says where a block goes. Where others come or go around it, its place may stay the same number: then it is said
+// by what stands above it.
+func moved(from, to int, title string, next []Placed) string {
+	switch {
+	case from != to:
+		return fmt.Sprintf("%s moves from place %d to place %d.", quote(title), from, to)
+	case to == 1:
+		return quote(title) + " moves to the top."
+	}
+	above := next[slices.IndexFunc(next, func(block Placed) bool { return block.Place == to-1 })]
+	return fmt.Sprintf("%s moves below %s.", quote(title), quote(above.Title()))
 }
 
 // longestRising marks a longest subsequence whose rank rises (patience sorting).

@@ -96,6 +96,9 @@ func TestPublishingIsPutIntoWords(t *testing.T) {
 		block.Button = &copied
 		return block
 	}
+	pictures := func(columns int) page.Block {
+		return page.Block{Key: "pppp", Kind: "pictures", Shown: true, Pictures: &page.Pictures{Columns: columns}}
+	}
 	cases := []struct {
 		name       string
 		live, next page.Document
@@ -108,6 +111,14 @@ func TestPublishingIsPutIntoWords(t *testing.T) {
 		{"a button shown again", document(hidden(a), b), document(a, b), []string{"“Dates” is shown again at place 1."}},
 		{"a hidden block that moves changes nothing", document(hidden(a), b), document(b, hidden(a)), []string{}},
 		{"one move is one sentence", document(a, b, c, d), document(d, a, b, c), []string{"“Tip” moves from place 4 to place 1."}},
+		{
+			"a move that leaves its number", document(a, b, c), document(d, b, a),
+			[]string{"“Tip” is added at place 1.", "“Sale” moves below “Tip”.", "“Film” is deleted; it was at place 3."},
+		},
+		{
+			"settings of what has no name", document(pictures(3)), document(pictures(1)),
+			[]string{"The columns of the pictures become “1”."},
+		},
 		{
 			"a new title", document(a), document(with(a, func(b *page.Button) { b.Title = "Kiln days" })),
 			[]string{"“Dates” is now called “Kiln days”."},
