@@ -30,8 +30,9 @@ const (
 // secrets are operations whose answers show something once: they are kept nowhere.
 var secrets = map[string]bool{"add-webhook": true, "renew-webhook-secret": true, "add-api-token": true}
 
-// alsoOnce are operations that make something and are not in the journal. What only reads needs no key.
-var alsoOnce = map[string]bool{"add-theme": true, "open-workspace": true, "check-domain": true, "find-feed": true}
+// alsoOnce are operations that make something and are not in the journal. What only reads or looks needs no key: who looks
+// again wants to know how it is now.
+var alsoOnce = map[string]bool{"add-theme": true, "open-workspace": true}
 
 // once does a request with a key once, however often it is sent: a press that is repeated on a slow line gets the answer
 // of the first. Whoever sends another request with the same key is refused.

@@ -1,3 +1,4 @@
+// @vitest-environment happy-dom
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { once } from './once'
 
@@ -40,6 +41,15 @@ describe('a press', () => {
     answered(keyed)
     vi.advanceTimersByTime(2_000)
     expect((await sent(request('{"b":1}'))).key).not.toBe(key)
+  })
+
+  it('after something was typed is another one, unless the first has no answer yet', async () => {
+    const { key, keyed } = await sent(request('{"c":1}'))
+    document.dispatchEvent(new Event('input'))
+    expect((await sent(request('{"c":1}'))).key).toBe(key)
+    answered(keyed)
+    document.dispatchEvent(new Event('input'))
+    expect((await sent(request('{"c":1}'))).key).not.toBe(key)
   })
 
   it('that only asks has none', async () => {

@@ -34,6 +34,12 @@ export const once: Middleware = {
   },
 }
 
+/** What somebody typed or chose since makes the next press another one, however soon it comes. */
+function forgetAnswered() {
+  for (const [each, { until }] of sent) if (until !== Infinity) sent.delete(each)
+}
+if (typeof document !== 'undefined') document.addEventListener('input', forgetAnswered, { capture: true })
+
 const whats = new Map<string, string>()
 
 /** Has the key hold for a moment longer, once the request is over. */
