@@ -50,6 +50,13 @@ test('a source is renamed, gets another tag and is retired, and its old address 
 
   await page.getByRole('button', { name: 'Retire Card at the fair' }).click()
   await expect(card).toBeHidden()
+  const retired = page
+    .getByRole('alert')
+    .filter({ hasText: 'is retired. Its address still leads to the page.' })
+  await retired.getByRole('button', { name: 'Undo' }).click()
+  await expect(card).toBeVisible()
+  await page.getByRole('button', { name: 'Retire Card at the fair' }).click()
+  await expect(card).toBeHidden()
   await page.getByText('1 retired').click()
   await expect(card).toBeVisible()
   await page.getByRole('button', { name: 'Take back Card at the fair' }).click()

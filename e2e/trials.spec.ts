@@ -51,6 +51,8 @@ test('a trial is planned, runs, says which is pressed more, and that one is put 
   }
   await expectClean(page, '.view')
   await trial.getByRole('button', { name: `Put in place: “${OTHER}”` }).click()
+  const asked = page.getByRole('alertdialog', { name: 'Use this version for all visitors?' })
+  await asked.getByRole('button', { name: 'Put in place' }).click()
   await expect(trial.getByText(`“${OTHER}” was put in place`)).toBeVisible()
   await page.getByRole('link', { name: 'Arrange', exact: true }).click()
   await expect.poll(() => titles(page)).toEqual([OTHER])

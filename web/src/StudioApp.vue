@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import ConfirmDialog from 'primevue/confirmdialog'
 import Toast from 'primevue/toast'
+import UndoToast from './shell/UndoToast.vue'
 import { useTheme } from './theme/useTheme'
 
 useTheme()
@@ -10,4 +11,5 @@ useTheme()
   <RouterView />
   <ConfirmDialog :style="{ width: '28rem' }" :breakpoints="{ '720px': '94vw' }" />
   <Toast position="bottom-right" />
+  <UndoToast />
 </template>

@@ -6,13 +6,16 @@ import type { Block } from '@/api/client'
 import FieldText from '@/fields/FieldText.vue'
 import WrongText from '@/fields/WrongText.vue'
 import { aDayOn, toMoment, toWallClock } from '@/fields/zonedTime'
+import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
+import { useUndo } from '@/shell/useUndo'
 import { useZone } from '@/shell/useZone'
 import SourceRuleFields from './SourceRuleFields.vue'
 
 /** Lets a block stand alone for a while, or, without one, the page’s address lead straight to another. */
 const props = defineProps<{ solo?: string }>()
 const page = usePageStore()
+const offerUndo = useUndo()
 const id = useId()
 
 const zone = useZone()
@@ -26,6 +29,7 @@ const wrong = ref('')
 async function begin() {
   busy.value = true
   wrong.value = ''
+  const before = new Set(page.state?.takeovers?.map(({ id }) => id))
   try {
     await page.beginTakeover({
       solo: props.solo,
@@ -35,6 +39,8 @@ async function begin() {
       to: to.value,
     })
     address.value = ''
+    const begun = page.state?.takeovers?.find(({ id }) => !before.has(id))
+    if (begun) offerUndo(t('arrange.takeoverIsLive'), () => page.endTakeover(begun.id))
   } catch (error) {
     wrong.value = (error as Error).message
   } finally {

@@ -4,17 +4,26 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import FieldText from '@/fields/FieldText.vue'
 import WrongText from '@/fields/WrongText.vue'
+import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
 import RestNotice from '@/pages/RestNotice.vue'
+import { useUndo } from '@/shell/useUndo'
 
 /** Puts the page away for a while: visitors read a notice in its place. */
 const page = usePageStore()
 const client = useQueryClient()
+const offerUndo = useUndo()
 const notice = ref('')
 const published = computed(() => (page.state?.liveEdition ?? 0) > 0)
 const rest = useMutation({
   mutationFn: () => page.rest(notice.value),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['pages'] }),
+  onSuccess: () => {
+    offerUndo(t('pages.restsNow'), async () => {
+      await page.wake()
+      await client.invalidateQueries({ queryKey: ['pages'] })
+    })
+    return client.invalidateQueries({ queryKey: ['pages'] })
+  },
 })
 </script>
 

@@ -14,6 +14,7 @@ import { ago, count, rateText, rateWords } from '@/figures'
 import { t } from '@/i18n'
 import IconDrawing from '@/pictures/IconDrawing.vue'
 import { useCopy } from '@/shell/useCopy'
+import { useUndo } from '@/shell/useUndo'
 import PlaceFields from './PlaceFields.vue'
 import { kindLabel } from './places'
 
@@ -27,6 +28,7 @@ const props = defineProps<{
 }>()
 
 const copy = useCopy()
+const offerUndo = useUndo()
 const client = useQueryClient()
 const now = useNow({ interval: 5_000 })
 const editing = ref(false)
@@ -66,6 +68,18 @@ const change = useMutation({
     editing.value = false
   },
 })
+
+/** It holds for visitors at once: the address goes on leading to the page. */
+async function retire(retired: boolean) {
+  const { name } = props.source
+  await change.mutateAsync({ retired }).then(
+    () =>
+      offerUndo(retired ? t('sources.isRetired', { name }) : t('sources.isInUse', { name }), () =>
+        change.mutateAsync({ retired: !retired }),
+      ),
+    () => undefined, // said beside the row
+  )
+}
 
 async function edit() {
   change.reset()
@@ -144,7 +158,7 @@ function keep() {
         "
         :icon="source.retired ? ArchiveRestore : Archive"
         :label="`${source.retired ? $t('sources.takeBack') : $t('sources.retire')} ${source.name}`"
-        @click="change.mutate({ retired: !source.retired })"
+        @click="retire(!source.retired)"
       />
     </td>
   </tr>

@@ -2,6 +2,7 @@
 import { ArrowLeft } from '@lucide/vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import Skeleton from 'primevue/skeleton'
+import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
@@ -18,6 +19,7 @@ const route = useRoute()
 const page = usePageStore()
 const may = useMay()
 const toast = useToast()
+const confirm = useConfirm()
 const queries = useQueryClient()
 const pageId = computed(() => String(route.params.page))
 const { data: trials, error } = useQuery(trialsQuery(pageId))
@@ -57,6 +59,14 @@ const choose = useMutation({
     toast.add({ severity: 'success', summary: t('trials.isInPlace'), life: 6000 })
   },
 })
+const askToChoose = (trial: string, variant: number) =>
+  confirm.require({
+    header: t('trials.putInPlaceAsked'),
+    message: t('trials.putInPlaceSays'),
+    acceptProps: { label: t('trials.putInPlace') },
+    rejectProps: { label: t('common.cancel'), severity: 'secondary', text: true },
+    accept: () => choose.mutate({ trial, variant }),
+  })
 const end = useMutation({
   mutationFn: (trial: string) =>
     take(api.DELETE('/api/pages/{page}/trials/{trial}', { params: { path: { page: pageId.value, trial } } })),
@@ -96,7 +106,7 @@ const wrong = computed(() => choose.error.value?.message ?? end.error.value?.mes
         :trial="trial"
         :title="titleOf(trial)"
         :busy="busy || !may.edit.value"
-        @choose="choose.mutate({ trial: trial.id, variant: $event })"
+        @choose="askToChoose(trial.id, $event)"
         @end="end.mutate(trial.id)"
       />
     </template>
