@@ -2,6 +2,7 @@ package page
 
 import (
 	"fmt"
+	"regexp"
 	"strconv"
 
 	"jundle/internal/core/invalid"
@@ -21,6 +22,30 @@ type Questions struct {
 type Question struct {
 	Asked  string `json:"asked" spoken:"line" doc:"At most 200 characters."`
 	Answer string `json:"answer" spoken:"lines" doc:"Lines are kept; at most 1,500 characters."`
+}
+
+// Part is a part of a text, between two stars on either side or not.
+type Part struct {
+	Text   string
+	Strong bool
+}
+
+var strong = regexp.MustCompile(`\*\*([^*\s](?:[^*\n]*[^*\s])?)\*\*`)
+
+// Answered is the answer in its parts: what is typed as **dates** is strong.
+func (q Question) Answered() (parts []Part) {
+	from := 0
+	for _, at := range strong.FindAllStringSubmatchIndex(q.Answer, -1) {
+		if at[0] > from {
+			parts = append(parts, Part{Text: q.Answer[from:at[0]]})
+		}
+		parts = append(parts, Part{Text: q.Answer[at[2]:at[3]], Strong: true})
+		from = at[1]
+	}
+	if from < len(q.Answer) {
+		parts = append(parts, Part{Text: q.Answer[from:]})
+	}
+	return parts
 }
 
 func (q *Questions) name() string {
