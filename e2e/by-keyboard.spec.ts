@@ -277,3 +277,49 @@ test('a page comes to be and goes live without a mouse', async ({ page }) => {
   await page.keyboard.press('Enter')
   await expect(page.getByText('live, edition 1, nothing waiting')).toBeVisible()
 })
+
+test('a step is undone by keys in every view, and the row that had the focus or the one above it has it', async ({
+  page,
+}) => {
+  await startEmpty(page, freshName('undone'))
+  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots: a map')
+  await paste(page, 'https://shop.quarrow.example/seconds', 'Seconds sale')
+  const focused = () =>
+    page.evaluate(() => document.activeElement?.closest<HTMLElement>('[data-key]')?.dataset.key ?? '')
+  await row(page, 'Seconds sale').focus()
+  const sale = await focused()
+  expect(sale).toBeTruthy()
+  await page.keyboard.press('d')
+  await expect(row(page, 'Seconds sale')).toHaveCount(2)
+  await page.keyboard.press('Control+z')
+  await expect(row(page, 'Seconds sale')).toHaveCount(1)
+  await expect.poll(focused).toBe(sale)
+  await page.keyboard.press('Alt+ArrowUp')
+  await page.keyboard.press('Control+z')
+  await expect.poll(focused).toBe(sale)
+  await settled(page)
+
+  await page.getByRole('link', { name: 'Look', exact: true }).click()
+  const outlined = page.getByRole('radio', { name: 'Outlined', exact: true })
+  await outlined.check({ force: true })
+  await page.keyboard.press('Control+z')
+  await expect(outlined).not.toBeChecked()
+})
+
+test('an address of the studio that leads nowhere says so', async ({ page }) => {
+  await startEmpty(page, freshName('nowhere'))
+  await page.goto('/settings/nothing/here')
+  await expect(page.getByRole('heading', { name: 'There is nothing at this address' })).toBeVisible()
+  await page.getByRole('link', { name: 'To my pages' }).click()
+  await expect(page).toHaveURL(/\/pages$/)
+})
+
+test('whoever waits for the studio to open reads that it opens', async ({ page }) => {
+  await page.route('**/api/me', async (route) => {
+    await new Promise((done) => setTimeout(done, 1500))
+    await route.continue()
+  })
+  await page.goto('/')
+  await expect(page.getByText('Opening the studio…')).toBeVisible()
+  await expect(page.getByText('Opening the studio…')).toHaveCount(0)
+})

@@ -132,8 +132,6 @@ const keys = useArrangeKeys({
   remove: drop,
   duplicate: copy,
   edit: (key) => (open.value = key),
-  undo: page.undo,
-  redo: page.redo,
 }) // prettier-ignore
 
 async function added(block: Block) {

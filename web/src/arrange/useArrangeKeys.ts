@@ -1,6 +1,7 @@
 import { useEventListener } from '@vueuse/core'
-import { nextTick, ref, type Ref } from 'vue'
+import { nextTick, ref, watch, type Ref } from 'vue'
 import type { Block } from '@/api/client'
+import { isUndo } from '@/shell/undoKeys'
 
 interface Actions {
   list: Readonly<Ref<HTMLElement | null>>
@@ -10,16 +11,16 @@ interface Actions {
   remove: (key: string) => void
   duplicate: (key: string) => void
   edit: (key: string) => void
-  undo: () => void
-  redo: () => void
 }
+
+/** Within which time an undone step is on screen, in milliseconds: the server may have to be asked for it. */
+const UNDONE_WITHIN = 2000
 
 /**
  * Arrange by keyboard. One row takes the Tab; in it:
  * up and down move the selection, Alt with them moves the row, Alt with Home and
  * End moves it to the top and bottom, D duplicates it, H hides or shows it, Enter
- * opens its editor, F2 renames it, Delete deletes it, right goes to its figures. Ctrl+Z and
- * Ctrl+Shift+Z undo and redo anywhere outside a field.
+ * opens its editor, F2 renames it, Delete deletes it, right goes to its figures.
  */
 export function useArrangeKeys(actions: Actions) {
   const current = ref<string>()
@@ -77,13 +78,22 @@ export function useArrangeKeys(actions: Actions) {
     }
   }
 
-  useEventListener('keydown', (event: KeyboardEvent) => {
-    const inField = (event.target as HTMLElement).closest('input, textarea, [contenteditable]')
-    if (inField || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
-    event.preventDefault()
-    if (event.shiftKey) actions.redo()
-    else actions.undo()
-  })
+  // What is undone may move the row that has the focus, or take it away: then the one above has it, below which it was added.
+  // It looks before the step is undone.
+  const keepFocus = (event: KeyboardEvent) => {
+    const row = (event.target as HTMLElement).closest<HTMLElement>('[data-key]')
+    const key = row?.dataset.key
+    if (!key || !isUndo(event)) return
+    const at = indexOf(key)
+    const restore = () => {
+      const { value: blocks } = actions.blocks
+      if (indexOf(key) < 0) focusRow((blocks[at - 1] ?? blocks[0])?.key)
+      else if (document.activeElement === document.body) focusRow(key)
+    }
+    const stop = watch(actions.blocks, () => void nextTick(restore), { flush: 'post' })
+    setTimeout(stop, UNDONE_WITHIN)
+  }
+  useEventListener('keydown', keepFocus, { capture: true })
 
   return { current, isTabStop, focusRow, onRowKey }
 }

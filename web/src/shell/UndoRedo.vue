@@ -1,9 +1,19 @@
 <script setup lang="ts">
 import { Redo2, Undo2 } from '@lucide/vue'
+import { useEventListener } from '@vueuse/core'
 import ToolButton from '@/fields/ToolButton.vue'
 import { usePageStore } from '@/page/pageStore'
+import { isUndo } from './undoKeys'
 
 const page = usePageStore()
+
+// By keys anywhere but where text is typed, which has an undo of its own.
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if (!isUndo(event)) return
+  event.preventDefault()
+  if (event.shiftKey) void page.redo()
+  else void page.undo()
+})
 </script>
 
 <template>
