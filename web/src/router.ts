@@ -191,9 +191,9 @@ export const router = createRouter({
           component: () => import('./team/NoWorkspace.vue'),
         },
         { path: 'settings', name: 'settings', component: () => import('./settings/SettingsView.vue') },
+        { path: ':rest(.*)*', name: 'unknown', component: () => import('./shell/UnknownView.vue') },
       ],
     },
-    { path: '/:rest(.*)*', redirect: '/' },
   ],
 })
 
@@ -222,6 +222,7 @@ const READ = [
   'settings',
   'account',
   'privacy',
+  'unknown',
 ]
 
 /** Leads somebody to what they may see. */

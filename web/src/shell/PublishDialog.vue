@@ -38,11 +38,13 @@ const { data: check } = useQuery({
   ),
   enabled: visible,
 })
-const faults = computed(
+const found = computed(
   () =>
-    check.value?.findings.filter(({ weight, kind }) => weight === 'wrong' && kind !== 'placeholder').length ??
-    0,
+    check.value?.findings.filter(({ weight, kind }) => weight === 'wrong' && kind !== 'placeholder') ?? [],
 )
+const faults = computed(() => found.value.length)
+/** Of several faults the first are named: the check lists all. */
+const named = computed(() => found.value.slice(0, 3))
 
 /** Whether something is taken off the page: only then is there a choice. */
 const takesOff = computed(() => page.state?.changes.some(({ ends }) => ends) ?? false)
@@ -118,6 +120,9 @@ async function publish() {
       </ul>
       <Button size="small" severity="secondary" :label="$t('shell.hideThese')" @click="leaveThem" />
     </section>
+    <ul v-if="settled && faults" class="changes faults" :aria-label="$t('shell.checkFinds')">
+      <li v-for="(each, i) in named" :key="i">{{ each.says }}</li>
+    </ul>
     <p v-if="settled && faults" class="faults">
       <RouterLink
         class="more"

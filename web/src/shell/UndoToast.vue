@@ -41,4 +41,8 @@ async function undo(message: UndoMessage) {
   justify-content: space-between;
   gap: 12px;
 }
+.undo button {
+  flex-shrink: 0;
+  white-space: nowrap;
+}
 </style>
