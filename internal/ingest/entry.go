@@ -54,8 +54,9 @@ type entry struct {
 func newEntry(event store.Event) entry {
 	return entry{
 		Version: entryVersion, ID: event.ID, At: event.At, Endpoint: event.EndpointID, Edition: event.Edition, Kind: event.Kind,
-		Block: event.Block, Item: event.Item, Outcome: event.Outcome, Led: event.Led.ID, LedTo: event.Led.Address, Place: event.Place, Source: event.Source, Evidence: event.By,
-		Tag: event.Tag, Campaign: event.Campaign, Referrer: event.Referrer, UserAgent: event.UserAgent, Visitor: event.Visitor,
+		Block: event.Block, Item: event.Item, Outcome: event.Outcome, Led: event.Led.ID, LedTo: event.Led.Address,
+		Place: event.Place, Source: event.Source, Evidence: event.By, Tag: event.Tag, Campaign: event.Campaign, Referrer: event.Referrer,
+		UserAgent: event.UserAgent, Visitor: event.Visitor,
 		Flags: event.Flags, Rules: event.Rules, Country: event.Country, Language: event.Language, Paid: event.Paid,
 	}
 }

@@ -28,7 +28,10 @@ func TestADestinationIsReadOverAllPlacesThatLeadThere(t *testing.T) {
 	b.visits(page, b.now, 20, 12, "")
 	b.visits(page, b.now.AddDate(0, 0, -2), 20, 5, "")
 	require.NoError(t, b.store.RecordEvents(t.Context(), []store.Event{
-		{ID: uuid.New(), At: b.now.Add(-time.Hour), EndpointID: short, Kind: traffic.Click, Outcome: "destination", UserAgent: "Mozilla/5.0", Led: b.ledTo("https://kiln.example/sale")},
+		{
+			ID: uuid.New(), At: b.now.Add(-time.Hour), EndpointID: short, Kind: traffic.Click, Outcome: "destination", UserAgent: "Mozilla/5.0",
+			Led: b.ledTo("https://kiln.example/sale"),
+		},
 		{ID: uuid.New(), At: b.now, EndpointID: page, Edition: 1, Kind: traffic.Click, Block: "film", UserAgent: "Mozilla/5.0"},
 	}))
 	id := ilse.kept("kiln.example/sale")[0]["id"].(string)
@@ -74,8 +77,8 @@ func TestADestinationIsReadOverProfileIconsAndPicturesToo(t *testing.T) {
 	assert.Equal(t, "loft", got.body["uses"].([]any)[0].(map[string]any)["item"])
 }
 
-// linkTo is what a short link is made of.
-func linkTo(destination string) fields {
+// aLink is what a short link is made of.
+func aLink(destination string) fields {
 	return fields{"link": fields{
 		"destination": destination, "name": "", "labels": []string{}, "note": "", "on": true, "redirect": 302,
 		"fallback": "", "preview": fields{"title": "", "text": ""}, "windows": []any{},
@@ -87,7 +90,7 @@ func TestAClickBelongsForEverToWhereItLed(t *testing.T) {
 	ilse := b.browser()
 	ilse.signUp("quarrow-clay")
 	ilse.published("The film")
-	made := ilse.send("POST", "/api/short-links", linkTo("https://alder.example/kiln"))
+	made := ilse.send("POST", "/api/short-links", aLink("https://alder.example/kiln"))
 	require.Less(t, made.status, 300, made.detail())
 	short, page := uuid.MustParse(made.body["id"].(string)), uuid.MustParse(ilse.pageID())
 	press := func(times int, address string) {
@@ -108,7 +111,7 @@ func TestAClickBelongsForEverToWhereItLed(t *testing.T) {
 	first := ilse.kept("https://alder.example/kiln")[0]["id"].(string)
 	press(2, "https://alder.example/kiln")
 
-	changed := linkTo("https://birch.example/kiln")
+	changed := aLink("https://birch.example/kiln")
 	changed["revision"] = made.body["revision"]
 	changed["link"].(fields)["name"] = made.body["link"].(map[string]any)["name"]
 	saved := ilse.send("PUT", "/api/short-links/"+short.String(), changed)

@@ -25,7 +25,7 @@ func TestTheJournalNamesWhatWasChangedOrDeleted(t *testing.T) {
 		return got.body["id"].(string)
 	}
 	card := made(ilse.page()+"/sources", fields{"name": "Card"})
-	link := made("/api/short-links", linkTo("https://alder.example/kiln"))
+	link := made("/api/short-links", aLink("https://alder.example/kiln"))
 	kept := ilse.send("POST", ilse.page()+"/partner-reports?keep=true&name=Wavecastle", []byte(partnerReport)).body["kept"].(string)
 	destination := ilse.kept("https://alder.example/kiln")[0]["id"].(string)
 	for _, step := range []struct {

@@ -87,7 +87,8 @@ func TestTheFileOfRawEventsMakesTheFiguresThatTheScreenShows(t *testing.T) {
 	b := open(t)
 	ilse := b.browser()
 	ilse.signUp("quarrow-clay")
-	saved := ilse.send("PUT", ilse.page()+"/draft", draft(1, button("sale", "Sale", "kiln.example/sale"), button("film", "Film", "film.example")))
+	saved := ilse.send("PUT", ilse.page()+"/draft",
+		draft(1, button("sale", "Sale", "kiln.example/sale"), button("film", "Film", "film.example")))
 	require.Equal(t, http.StatusOK, saved.status)
 	require.Equal(t, http.StatusOK, ilse.send("POST", ilse.page()+"/publish", fields{"revision": 2}).status)
 	page := uuid.MustParse(ilse.pageID())
