@@ -64,7 +64,8 @@ func (u Pages) CheckSoon(ctx context.Context, workspace, id uuid.UUID) error {
 }
 
 func (u Pages) facts(ctx context.Context, of store.Page) (pagecheck.Facts, error) {
-	facts := pagecheck.Facts{Now: u.Now(), NoMail: u.NoMail, Sources: make(map[string]bool), Clicks: make(map[string]int)}
+	facts := pagecheck.Facts{Now: u.Now(), NoMail: u.NoMail, Sources: make(map[string]bool)}
+	facts.Clicks, facts.Shown = make(map[string]int), make(map[string]int)
 	if _, err := u.Store.PaymentService(ctx, of.WorkspaceID); errors.Is(err, store.ErrNotFound) {
 		facts.NoPayments = true
 	} else if err != nil {
@@ -91,9 +92,9 @@ func (u Pages) facts(ctx context.Context, of store.Page) (pagecheck.Facts, error
 	if err != nil {
 		return facts, err
 	}
-	facts.Visits = reading.Total.Visits
+	facts.Zone = span.From().Location()
 	for _, block := range reading.Blocks {
-		facts.Clicks[block.Block] = block.Total.Clicks
+		facts.Clicks[block.Block], facts.Shown[block.Block] = block.Total.Clicks, block.Total.Rate.Of
 	}
 	html, _, err := render.Page(
 		page.Named(of.Draft, of.Address),

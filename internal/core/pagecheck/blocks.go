@@ -29,12 +29,12 @@ func ofBlock(block page.Block, facts Facts, leads map[string]string) []Finding {
 	l := &list{row: block.Key, name: block.Title()}
 	if block.When != nil && block.When.StateAt(facts.Now) == window.Over {
 		l.add("over", Weak, "Its times are over.", "It is switched on and shows to nobody any more.",
-			&Repair{"Hide it", changed(block, func(b *page.Block) { b.Shown, b.When = false, nil })})
+			repairOf("Hide it", changed(block, func(b *page.Block) { b.Shown, b.When = false, nil })))
 	}
 	if to := block.To; to != nil && to.Rule == "only" &&
 		!slices.ContainsFunc(to.Sources, func(id string) bool { return facts.Sources[id] }) {
 		l.add("nobody", Wrong, "It is shown to those from sources only that are no longer there.", "Nobody can ever see it.",
-			&Repair{"Show it to all", changed(block, func(b *page.Block) { b.To = nil })})
+			repairOf("Show it to all", changed(block, func(b *page.Block) { b.To = nil })))
 	}
 	l.gate(block.Gate)
 	if block.Pictures != nil {
@@ -158,7 +158,7 @@ func (l *list) title(block page.Block, leads map[string]string) {
 				Weak,
 				fmt.Sprintf("It leads to the same place as “%s”.", first),
 				"Two buttons for one thing make the others harder to find.",
-				&Repair{"Hide this one", changed(block, func(b *page.Block) { b.Shown = false })},
+				repairOf("Hide this one", changed(block, func(b *page.Block) { b.Shown = false })),
 			)
 		} else {
 			leads[key] = block.Title()

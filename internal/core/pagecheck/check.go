@@ -18,9 +18,10 @@ type Facts struct {
 	Sources map[string]bool
 	// Links are what came of asking the page's destinations, by their IDs.
 	Links map[string]linkcheck.Result
-	// Visits and Clicks are those of the last weeks, the latter by block.
-	Visits int
-	Clicks map[string]int
+	// Shown are the visits of the last weeks that had a block before them, and Clicks those on it, both by block.
+	Shown, Clicks map[string]int
+	// Zone is that of the workspace, by whose clocks times are said; UTC when nil.
+	Zone *time.Location
 	// Bytes is how long the page is as it is sent, compressed.
 	Bytes int
 	// MediaBytes is how much its pictures and films take on a phone.
@@ -38,7 +39,9 @@ const (
 	// manyBlocks is how many blocks a page has before it is asked whether anybody gets
 	// to the last ones.
 	manyBlocks = 12
-	// enoughVisits is how many it takes to say so (rules of how sure figures are).
+	// fewBelow is how many blocks that nobody presses are one or two by chance.
+	fewBelow = 3
+	// enoughVisits is how many visits have to have been shown a block to say so (rules of how sure figures are).
 	enoughVisits = 30
 	// firstFlight is what a server sends before it hears back: ten segments of 1,460
 	// bytes. Source: RFC 6928, section 2.
@@ -97,18 +100,42 @@ func wholePage(doc page.Document, facts Facts) []Finding {
 			fmt.Sprintf("On a slow line that takes %d seconds, and whoever pays by the megabyte pays for it. Use fewer, or smaller ones.",
 				facts.MediaBytes/slowLine), nil)
 	}
-	if blocks := doc.SwitchedOn(); len(blocks) > manyBlocks && facts.Visits >= enoughVisits {
-		if last := lastPressed(blocks, facts.Clicks); last < len(blocks)-3 {
+	if blocks := doc.SwitchedOn(); len(blocks) > manyBlocks {
+		last := lastPressed(blocks, facts.Clicks)
+		below, visits := shownBelow(blocks, last, facts.Shown)
+		if below > fewBelow {
 			l.add(
 				"crowded",
 				Weak,
-				fmt.Sprintf("In the last %d visits nobody pressed anything below place %d of %d.", facts.Visits, last, len(blocks)),
+				fmt.Sprintf("Nobody pressed any of the %d blocks below place %d that %d visits or more were shown.", below, last, visits),
 				"People scroll only so far. Move up what matters, and take out what does not.",
 				nil,
 			)
 		}
 	}
 	return l.found
+}
+
+// shownBelow counts the blocks below a place that enough visits were shown to say that nobody presses them, and says how
+// many visits each was shown at least. What went live a moment ago is not among them, nor what leads nowhere.
+func shownBelow(blocks []page.Placed, last int, shown map[string]int) (below, visits int) {
+	for _, block := range blocks {
+		if n := shown[block.Key]; block.Place > last && n >= enoughVisits {
+			if below++; below == 1 || n < visits {
+				visits = n
+			}
+		}
+	}
+	return below, visits
+}
+
+// said is a moment as a creator reads it, by the clocks of the workspace.
+func (f Facts) said(at time.Time) string {
+	zone := f.Zone
+	if zone == nil {
+		zone = time.UTC
+	}
+	return at.In(zone).Format("2 Jan 15:04")
 }
 
 // lastPressed is the lowest place at which anything was pressed.
@@ -142,7 +169,7 @@ func ofLook(doc page.Document) []Finding {
 			Wrong,
 			fmt.Sprintf("%s: the contrast is %.2f, and %.1f is needed.", figure.Description, figure.Ratio, figure.Need),
 			"Who sees less well, or stands in the sun, cannot read it (WCAG 2.2, 1.4.3 and 1.4.11).",
-			nil,
+			readable(doc, figure),
 		)
 	}
 	return l.found

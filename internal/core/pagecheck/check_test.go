@@ -145,7 +145,11 @@ func TestThePageAsAWholeIsChecked(t *testing.T) {
 		blocks = append(blocks, button(fmt.Sprintf("b%03d", i+1), fmt.Sprint("Pot ", i), fmt.Sprint("https://quarrow.example/", i)))
 	}
 	doc := of(blocks...)
-	facts := pagecheck.Facts{Now: noon, Visits: 400, Clicks: map[string]int{"b001": 90, "b009": 2}, Bytes: 20_000}
+	shown := map[string]int{}
+	for _, block := range blocks {
+		shown[block.Key] = 400
+	}
+	facts := pagecheck.Facts{Now: noon, Shown: shown, Clicks: map[string]int{"b001": 90, "b009": 2}, Bytes: 20_000}
 	found := pagecheck.Check(doc, facts)
 	require.Equal(t, []string{"heavy page", "crowded page"}, kinds(found))
 	weighs := pagecheck.Check(of(), pagecheck.Facts{Now: noon, MediaBytes: 2_400_000})
@@ -153,12 +157,62 @@ func TestThePageAsAWholeIsChecked(t *testing.T) {
 	assert.Contains(t, weighs[0].Says+weighs[0].Why, "2.4 MB")
 	assert.Contains(t, weighs[0].Why, "12 seconds")
 	assert.Empty(t, pagecheck.Check(of(), pagecheck.Facts{Now: noon, MediaBytes: 1_000_000}))
-	assert.Contains(t, found[1].Says, "In the last 400 visits nobody pressed anything below place 9 of 20.")
-	facts.Visits, facts.Bytes = 29, 14_000
-	assert.Empty(t, pagecheck.Check(doc, facts), "too few visits to say")
+	assert.Equal(t, "Nobody pressed any of the 11 blocks below place 9 that 400 visits or more were shown.", found[1].Says)
+	// What was added since, and what only few were shown, is nobody's fault.
+	for i := 11; i <= 20; i++ {
+		delete(shown, fmt.Sprintf("b%03d", i))
+	}
+	shown["b011"], facts.Bytes = 29, 14_000
+	assert.Empty(t, pagecheck.Check(doc, facts), "too few of them were live, or too few visits were shown them")
+	shown["b012"], shown["b013"], shown["b014"], shown["b011"] = 35, 31, 30, 40
+	found = pagecheck.Check(doc, facts)
+	require.Equal(t, []string{"crowded page"}, kinds(found))
+	assert.Contains(t, found[0].Says, "the 5 blocks below place 9 that 30 visits or more")
+	delete(shown, "b014")
 	doc.When = &window.Times{Zone: "UTC", Spans: []window.Span{{To: noon}}}
 	doc.Look.Text = doc.Look.Ground.Colour
 	assert.Equal(t, []string{"over page", "contrast look"}, kinds(pagecheck.Check(doc, facts))[:2])
+}
+
+func TestAnAddressWithoutEncryptionIsPointedOut(t *testing.T) {
+	found := pagecheck.Check(of(button("pots", "Pots", "http://pots.quarrow.example/"), button("tel1", "Call", "tel:+15550100")), pagecheck.Facts{Now: noon})
+	require.Equal(t, []string{"plain pots"}, kinds(found))
+	assert.Empty(t, pagecheck.Check(of(button("pots", "Pots", "https://pots.quarrow.example/")), pagecheck.Facts{Now: noon}))
+}
+
+func TestTimesAreSaidByTheClocksOfTheWorkspace(t *testing.T) {
+	lisbon, err := time.LoadLocation("Europe/Lisbon")
+	require.NoError(t, err)
+	facts := pagecheck.Facts{Now: noon, Zone: lisbon, Links: map[string]linkcheck.Result{"id-pots": {
+		Address: "https://quarrow.example/pots", Status: 404, At: noon, Failures: 3,
+	}}}
+	doc := of(button("pots", "Pots", "https://quarrow.example/pots"))
+	doc.Blocks[0].Button.DestinationID = "id-pots"
+	found := pagecheck.Check(doc, facts)
+	require.NotEmpty(t, found)
+	assert.Contains(t, found[0].Why, "1 Jun 13:00")
+}
+
+func TestAColourThatCannotBeReadIsMendedWhereItIsListed(t *testing.T) {
+	doc := page.New()
+	doc.Blocks = []page.Block{button("pots", "Pots", "https://quarrow.example/pots")}
+	doc.Look.Text = doc.Look.Ground.Colour
+	facts := pagecheck.Facts{Now: noon}
+	for range 10 {
+		found := pagecheck.Check(doc, facts)
+		at := slices.IndexFunc(found, func(f pagecheck.Finding) bool { return f.Kind == "contrast" })
+		if at < 0 {
+			return
+		}
+		repair := found[at].Repair
+		require.NotNil(t, repair, found[at].Says)
+		if repair.Look != nil {
+			doc.Look = *repair.Look
+		} else {
+			doc.Blocks[0] = *repair.Block
+		}
+	}
+	require.Fail(t, "ten repairs leave a colour that cannot be read")
 }
 
 func TestARepairMendsWhatWasFoundAndNothingElse(t *testing.T) {
@@ -194,7 +248,7 @@ func TestARepairMendsWhatWasFoundAndNothingElse(t *testing.T) {
 			}
 			for i := range doc.Blocks {
 				if doc.Blocks[i].Key == found[at].Row {
-					doc.Blocks[i] = found[at].Repair.Block
+					doc.Blocks[i] = *found[at].Repair.Block
 				}
 			}
 			require.Less(t, len(pagecheck.Check(doc, facts)), len(found)+1)

@@ -2,7 +2,10 @@
 // knows the page and the facts about it that it is handed, and asks nothing itself.
 package pagecheck
 
-import "jundle/internal/core/page"
+import (
+	"jundle/internal/core/look"
+	"jundle/internal/core/page"
+)
 
 // Weight tells a fault from what could be better.
 type Weight string
@@ -26,9 +29,13 @@ type Finding struct {
 
 // Repair is a change that would mend what was found.
 type Repair struct {
-	Label string     `json:"label" doc:"What it does."`
-	Block page.Block `json:"block" doc:"The block as it would be."`
+	Label string      `json:"label" doc:"What it does."`
+	Block *page.Block `json:"block,omitempty" doc:"The block as it would be; absent where the look is changed."`
+	Look  *look.Look  `json:"look,omitempty" doc:"The look as it would be."`
 }
+
+// repairOf is a repair that changes a block.
+func repairOf(label string, block page.Block) *Repair { return &Repair{Label: label, Block: &block} }
 
 // list gathers findings about one row.
 type list struct {

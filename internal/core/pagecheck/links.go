@@ -44,7 +44,7 @@ func links(doc page.Document, row page.Row, facts Facts) []Finding {
 		}
 		var hide *Repair
 		if isBlock && len(block.Targets()) == 1 {
-			hide = &Repair{"Hide it", changed(block, func(b *page.Block) { b.Shown = false })}
+			hide = repairOf("Hide it", changed(block, func(b *page.Block) { b.Shown = false }))
 		}
 		switch {
 		case target.Card != nil, target.Calendar != nil, target.Venue != nil, target.SignUp != nil, target.Pay != nil, target.Book != nil,
@@ -61,6 +61,10 @@ func links(doc page.Document, row page.Row, facts Facts) []Finding {
 				hide,
 			)
 		default:
+			if strings.HasPrefix(target.Address, "http://") {
+				l.add("plain", Weak, "It leads to an address without encryption (http).",
+					"Browsers warn of such pages, and whoever shares the network can read along. Try the address with https.", nil)
+			}
 			if result, known := facts.Links[target.DestinationID]; known && result.Address == target.Address {
 				l.answered(result, facts, hide, follow(block, isBlock, target, result))
 			}
@@ -72,16 +76,16 @@ func links(doc page.Document, row page.Row, facts Facts) []Finding {
 
 // answered finds what came of asking where something leads.
 func (l *list) answered(result linkcheck.Result, facts Facts, hide, follow *Repair) {
-	asked := result.At.UTC().Format("2 Jan 15:04")
+	asked := facts.said(result.At)
 	switch result.Verdict() {
 	case linkcheck.Gone:
-		l.add("gone", Wrong, result.String(), "Asked on "+asked+" UTC, and before. Who presses it finds nothing.", hide)
+		l.add("gone", Wrong, result.String(), "Asked on "+asked+", and before. Who presses it finds nothing.", hide)
 		return
 	case linkcheck.Failing:
-		l.add("failing", Wrong, result.String(), "Asked on "+asked+" UTC, and before. Who presses it may get no further.", hide)
+		l.add("failing", Wrong, result.String(), "Asked on "+asked+", and before. Who presses it may get no further.", hide)
 		return
 	case linkcheck.Unsure:
-		l.add("unsure", Weak, result.String(), "Asked on "+asked+" UTC. It may well be all right for people.", nil)
+		l.add("unsure", Weak, result.String(), "Asked on "+asked+". It may well be all right for people.", nil)
 		return
 	}
 	if elsewhere := result.Elsewhere(); elsewhere != "" {
@@ -117,5 +121,5 @@ func follow(block page.Block, isBlock bool, target page.Target, result linkcheck
 			*link.Address, *link.DestinationID = result.Arrived, ""
 		}
 	})
-	return &Repair{"Lead straight there", copied.Blocks[0]}
+	return repairOf("Lead straight there", copied.Blocks[0])
 }

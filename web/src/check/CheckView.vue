@@ -56,8 +56,10 @@ const mayMend = computed(() => !isPlaceholderData.value && page.saving === 'save
 
 function mend({ row, name, repair }: Finding) {
   if (!repair) return
+  const { block: mended, look } = repair
   page.change(t('check.mend', { name }), (draft) => {
-    draft.blocks = draft.blocks.map((block) => (block.key === row ? copyJson(repair.block) : block))
+    if (look) draft.look = copyJson(look)
+    if (mended) draft.blocks = draft.blocks.map((block) => (block.key === row ? copyJson(mended) : block))
   })
 }
 </script>

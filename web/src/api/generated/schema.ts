@@ -5569,10 +5569,12 @@ export interface components {
             ground: components["schemas"]["Ground"];
         };
         Repair: {
-            /** @description The block as it would be. */
-            block: components["schemas"]["Block"];
+            /** @description The block as it would be; absent where the look is changed. */
+            block?: components["schemas"]["Block"];
             /** @description What it does. */
             label: string;
+            /** @description The look as it would be. */
+            look?: components["schemas"]["Look"];
         };
         ReportDay: {
             date: string;
