@@ -13,12 +13,14 @@ import (
 
 	"github.com/emersion/go-ical"
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"jundle/internal/core/booking"
 	"jundle/internal/core/page"
 	"jundle/internal/core/payment"
+	"jundle/internal/core/webhook"
 	"jundle/internal/core/window"
 	"jundle/internal/store"
 )
@@ -504,4 +506,64 @@ func TestAFormThatIsSentTenTimesAtOnceIsOneBooking(t *testing.T) {
 	sending.Wait()
 	assert.Len(t, led, 1)
 	assert.Len(t, s.bookings(store.WaitingBookings), 1)
+}
+
+func TestWhatWasPaidForATimeThatIsCalledOffIsToBeRefunded(t *testing.T) {
+	s := withTill(t)
+	_, err := s.store.AddWebhook(t.Context(), store.Webhook{
+		WorkspaceID: s.member.WorkspaceID, Address: "https://hooks.quarrow.example/", CreatedAt: now, Secret: "whsec_c2VjcmV0",
+		Kinds: []webhook.Kind{webhook.PaymentMade, webhook.PaymentRefunded},
+	})
+	require.NoError(t, err)
+	told := func() (bodies []string) {
+		rows, err := s.store.Pool().Query(t.Context(), "select body from webhook_deliveries order by kind")
+		require.NoError(t, err)
+		bodies, err = pgx.CollectRows(rows, pgx.RowTo[string])
+		require.NoError(t, err)
+		return bodies
+	}
+	s.publish(talk(func(b *page.Booking) { b.Price, b.Currency = 2500, "EUR" }))
+	sent := s.send("/quarrow-clay/-/2/talk01", "192.0.2.7", wish(tuesday))
+	here := strings.TrimPrefix(sent.Header().Get("Location"), "https://pages.example")
+	s.replies(booking.Agree, "")
+	s.send(here, "192.0.2.7", url.Values{"do": {"pay"}})
+	var id uuid.UUID
+	for reference := range s.asked {
+		id = uuid.MustParse(reference)
+	}
+	for range 2 {
+		require.Equal(t, http.StatusNoContent, s.says(payment.Paid, id, 2500))
+	}
+	assert.Equal(t, 1, s.lettersAbout(store.PaymentMade), "those who run the workspace are told once")
+	require.Len(t, told(), 1)
+	assert.Contains(t, told()[0], `"type":"payment.made"`)
+	assert.Contains(t, told()[0], `"amount":2500`)
+	taken := func() (minor int64) {
+		all, err := s.store.TakenBySource(t.Context(), s.member.WorkspaceID, s.page.ID, now.AddDate(0, 0, -1), now.AddDate(0, 0, 1))
+		require.NoError(t, err)
+		for _, each := range all {
+			minor += each.Minor
+		}
+		return minor
+	}
+	assert.EqualValues(t, 2500, taken())
+
+	s.replies(booking.CallOff, "")
+	shown := s.get(here).Body.String()
+	assert.Contains(t, shown, "€25 has arrived.")
+	assert.Contains(t, shown, "has been told to refund it")
+	assert.Zero(t, taken(), "it is no income")
+	owed := s.bookings(store.WaitingBookings)
+	require.Len(t, owed, 1, "it stands among what is to be done")
+	assert.Equal(t, int64(2500), owed[0].Paid)
+	assert.Empty(t, s.bookings(store.OverBookings))
+
+	require.Equal(t, http.StatusNoContent, s.says(payment.Refunded, id, 2500))
+	assert.Contains(t, s.get(here).Body.String(), "€25 was given back to you.")
+	assert.NotContains(t, s.get(here).Body.String(), "has been told to refund it")
+	assert.Empty(t, s.bookings(store.WaitingBookings))
+	assert.Len(t, s.bookings(store.OverBookings), 1)
+	require.Len(t, told(), 2)
+	assert.Contains(t, told()[1], `"type":"payment.refunded"`)
+	assert.Equal(t, 1, s.lettersAbout(store.PaymentMade))
 }

@@ -170,6 +170,9 @@ func (b *bookingPage) showCost(ctx context.Context, c *gin.Context, state bookin
 		return err
 	case paid.Record().State() == payment.IsPaid, paid.Record().State() == payment.PartGivenBack:
 		shown.Lines = append(shown.Lines, b.in.Say("paid_text", "Amount", paid.Money().In(b.Language)))
+		if state == booking.Declined || state == booking.CalledOff || state == booking.Withdrawn {
+			shown.Lines = append(shown.Lines, b.in.Say("to_be_refunded", "Name", b.PageName))
+		}
 		return nil
 	case paid.Refunded > 0:
 		back := payment.Money{Minor: paid.Refunded, Currency: paid.Currency}

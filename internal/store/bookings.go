@@ -244,13 +244,17 @@ const (
 )
 
 const (
+	// isOwed: it does not take place, and was paid for.
+	isOwed = `(bookings.state in ('declined', 'calledOff', 'withdrawn') and exists (
+		select from payments where booking_id = bookings.id and paid_at is not null and refunded < amount))`
 	isWaiting = "(bookings.state = 'asked' and starts_at > @now)"
 	isComing  = "(bookings.state = 'agreed' and ends_at > @now)"
 )
 
 var whichBookings = map[BookingList]string{
-	BookingsAhead: "(" + isWaiting + " or " + isComing + ")", WaitingBookings: isWaiting, ComingBookings: isComing,
-	OverBookings: "not " + isWaiting + " and not " + isComing,
+	BookingsAhead:   "(" + isWaiting + " or " + isComing + " or " + isOwed + ")",
+	WaitingBookings: "(" + isWaiting + " or " + isOwed + ")", ComingBookings: isComing,
+	OverBookings: "not " + isWaiting + " and not " + isComing + " and not " + isOwed,
 }
 
 // ListedBooking is a time that was asked for as creators see it.

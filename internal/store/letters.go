@@ -26,7 +26,7 @@ type LetterKind string
 // get in.
 func (k LetterKind) priority() int {
 	switch k {
-	case ConfirmSignUp, BookingAnswered, BookingsAsked:
+	case ConfirmSignUp, BookingAnswered, BookingsAsked, PaymentMade:
 		return 3
 	}
 	return 1

@@ -11,6 +11,7 @@ import (
 	"gorm.io/gorm/clause"
 
 	"jundle/internal/core/payment"
+	"jundle/internal/core/webhook"
 )
 
 const (
@@ -242,13 +243,51 @@ func (s *Store) TakePaymentNotice(ctx context.Context, service, id uuid.UUID, no
 		if err != nil {
 			return err
 		}
+		paid, refunded := one.PaidAt == nil && record.PaidAt != nil, record.Refunded > one.Refunded
 		if record.Refunded != one.Refunded {
 			one.Refunding, one.RefundingAt = 0, nil
 		}
 		one.PaidAt, one.FailedAt, one.Refunded, one.RefundedAt = record.PaidAt, record.FailedAt, record.Refunded, record.RefundedAt
-		return tx.Model(&one).Select("paid_at", "failed_at", "refunded", "refunded_at", "refunding", "refunding_at").Updates(&one).Error
+		err = tx.Model(&one).Select("paid_at", "failed_at", "refunded", "refunded_at", "refunding", "refunding_at").Updates(&one).Error
+		if err != nil {
+			return err
+		}
+		if paid {
+			if err := s.tellOfPayment(tx, webhook.PaymentMade, one, *one.PaidAt); err != nil {
+				return err
+			}
+		}
+		if refunded {
+			return s.tellOfPayment(tx, webhook.PaymentRefunded, one, *one.RefundedAt)
+		}
+		return nil
 	})
 	return one, err
+}
+
+// PaymentMade tells those who run a workspace that a visitor paid.
+const PaymentMade LetterKind = "payment made"
+
+// tellOfPayment tells webhooks of a payment, and, of one that was made, those who run the workspace by a letter.
+func (s *Store) tellOfPayment(tx *gorm.DB, kind webhook.Kind, one Payment, at time.Time) error {
+	data := webhook.PaymentData{
+		Payment: one.ID.String(), PageName: one.PageName, Block: one.BlockTitle, Amount: one.Amount, Refunded: one.Refunded,
+		Currency: one.Currency, Word: one.Word, PaidAt: one.PaidAt,
+	}
+	if one.PageID != nil {
+		data.Page = one.PageID.String()
+	}
+	if one.BookingID != nil {
+		data.Booking = one.BookingID.String()
+	}
+	var err error
+	if data.Source, err = nameOfSource(tx, one.Source); err != nil {
+		return err
+	}
+	if err := tellIn(tx, one.WorkspaceID, kind, at, data); err != nil || kind != webhook.PaymentMade {
+		return err
+	}
+	return s.orderToRunners(tx, LetterOrder{About: PaymentMade, Workspace: one.WorkspaceID, Subject: one.ID})
 }
 
 // refundWaits is for how long a refund that was asked for keeps others of its payment waiting, unless it is confirmed.
@@ -331,11 +370,12 @@ type Taken struct {
 }
 
 // TakenBySource sums up what was paid on a page of a workspace in a span, by where it came from. Members' own is
-// left out.
+// left out, and so is what was paid for times that do not take place: it is to be given back.
 func (s *Store) TakenBySource(ctx context.Context, workspace, pageID uuid.UUID, from, to time.Time) ([]Taken, error) {
 	rows, err := s.pool.Query(ctx, `
 		select source, currency, sum(greatest(amount - refunded, 0))::bigint, count(*)::int from payments
-		where workspace_id = $1 and page_id = $2 and paid_at >= $3 and paid_at < $4 and not own
+		where workspace_id = $1 and page_id = $2 and paid_at >= $3 and paid_at < $4 and not own and not exists (
+			select from bookings where bookings.id = booking_id and bookings.state in ('declined', 'calledOff', 'withdrawn'))
 		group by source, currency order by currency, 3 desc, source limit 2000`, workspace, pageID, from, to)
 	if err != nil {
 		return nil, err

@@ -17,7 +17,7 @@ import (
 // WebhookBody is what somebody wants to be told, and where.
 type WebhookBody struct {
 	Address string         `json:"address" maxLength:"2000" doc:"Where messages are posted to; https only."`
-	Kinds   []webhook.Kind `json:"kinds" nullable:"false" maxItems:"10" enum:"page.published,clicks.reached,source.first_seen,address.broken,sign_up.confirmed,sign_up.removed,booking.asked,booking.changed"` //nolint:lll // a tag cannot be broken
+	Kinds   []webhook.Kind `json:"kinds" nullable:"false" maxItems:"10" enum:"page.published,clicks.reached,source.first_seen,address.broken,sign_up.confirmed,sign_up.removed,booking.asked,booking.changed,payment.made,payment.refunded"` //nolint:lll // a tag cannot be broken
 	Clicks  int            `json:"clicks" doc:"From how many clicks on a page on one day on to tell of them, where that is among kinds."`
 }
 

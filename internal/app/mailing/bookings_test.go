@@ -96,3 +96,25 @@ func TestCreatorsAreToldWhoAsksForTimes(t *testing.T) {
 	tell()
 	assert.Len(t, o.mailbox.Letters(""), sent, "what it was about is gone")
 }
+
+func TestCreatorsAreToldThatAVisitorPaid(t *testing.T) {
+	o := open(t)
+	ilse := o.account(t, "quarrow-clay", monday.AddDate(0, 0, -60))
+	service, err := o.Store.SetPaymentService(t.Context(), store.PaymentService{
+		WorkspaceID: ilse.WorkspaceID, Address: "https://pay.example/v1", Token: "t", Secret: "s", CreatedAt: monday,
+	})
+	require.NoError(t, err)
+	paid, err := o.Store.BeginPayment(t.Context(), store.Payment{
+		WorkspaceID: ilse.WorkspaceID, ServiceID: service.ID, PageName: "Quarrow https://spam.example/", Block: "tip1",
+		BlockTitle: "A tip", Amount: 500, Currency: "EUR", Word: "Look at spam.example", Language: "en", BegunAt: monday,
+	})
+	require.NoError(t, err)
+	order := store.LetterOrder{About: store.PaymentMade, User: ilse.ID, Workspace: ilse.WorkspaceID, Subject: paid.ID}
+	require.NoError(t, o.Deliver(t.Context(), order))
+	letters := o.mailbox.Letters("quarrow-clay@quarrow.example")
+	require.Len(t, letters, 1)
+	assert.Equal(t, "You were paid €5", letters[0].Subject)
+	assert.Contains(t, letters[0].Text, "A tip")
+	assert.Contains(t, letters[0].Text, "https://studio.kiln.example/income")
+	assert.NotContains(t, letters[0].Text, "spam.example")
+}

@@ -82,6 +82,7 @@ var writers = map[store.LetterKind]writer{
 	store.DomainLost:      Mailing.domainLost,
 	store.BookingAnswered: Mailing.bookingAnswered,
 	store.BookingsAsked:   Mailing.bookingsAsked,
+	store.PaymentMade:     Mailing.paymentMade,
 	store.DeletionBegun:   Mailing.deletionBegun,
 	store.DeletionTakenBack: notice(letters.Letter{
 		Subject:    "Your account stays",

@@ -36,12 +36,19 @@ const (
 	BookingAsked Kind = "booking.asked"
 	// BookingChanged: it was agreed to, declined, called off or taken back.
 	BookingChanged Kind = "booking.changed"
+	// PaymentMade: a visitor paid.
+	PaymentMade Kind = "payment.made"
+	// PaymentRefunded: money was given back, all of it or a part.
+	PaymentRefunded Kind = "payment.refunded"
 	// Trial is sent when somebody wants to see whether a message arrives.
 	Trial Kind = "trial"
 )
 
 // Kinds are all that can be asked for.
-var Kinds = []Kind{Published, ClicksReached, SourceFirstSeen, AddressBroken, SignUpConfirmed, SignUpRemoved, BookingAsked, BookingChanged}
+var Kinds = []Kind{
+	Published, ClicksReached, SourceFirstSeen, AddressBroken, SignUpConfirmed, SignUpRemoved, BookingAsked, BookingChanged, PaymentMade,
+	PaymentRefunded,
+}
 
 // MostClicks is the largest number of clicks on a day that can be asked for.
 const MostClicks = 10_000_000
@@ -181,6 +188,23 @@ type BookingData struct {
 	Word     string    `json:"word"`
 	Language string    `json:"language"`
 	AskedAt  time.Time `json:"askedAt"`
+}
+
+// PaymentData is what PaymentMade and PaymentRefunded tell.
+type PaymentData struct {
+	Payment  string `json:"payment"`
+	Booking  string `json:"booking,omitempty"` // the time it is for
+	Page     string `json:"page,omitempty"`
+	PageName string `json:"pageName"`
+	Block    string `json:"block"`
+	// Source is what the source is called; empty for untagged.
+	Source string `json:"source"`
+	// Amount and Refunded are in the smallest units of the currency (ISO 4217).
+	Amount   int64      `json:"amount"`
+	Refunded int64      `json:"refunded"`
+	Currency string     `json:"currency"`
+	Word     string     `json:"word"`
+	PaidAt   *time.Time `json:"paidAt,omitempty"`
 }
 
 // TrialData is what Trial tells.

@@ -20,6 +20,8 @@ const acting = ref<Act>()
 const reply = ref('')
 const acts = computed(() => actsOn(props.one))
 const who = computed(() => ({ name: props.one.name, when: hoursOf(props.one) }))
+/** It will not take place: what was paid for it is to be refunded. */
+const isOff = computed(() => ['declined', 'calledOff', 'withdrawn'].includes(props.one.state))
 const refresh = () => client.invalidateQueries({ queryKey: ['bookings'] })
 
 const answer = useMutation({
@@ -83,10 +85,14 @@ const askToRemove = () =>
           }}</template
         >
       </small>
+      <p v-if="one.paid && isOff" class="notice">
+        {{ $t('bookings.paidAndOff', { amount: one.shown }) }}
+        <RouterLink class="more" :to="{ name: 'income' }">{{ $t('bookings.refundUnderIncome') }}</RouterLink>
+      </p>
       <p v-if="one.clashes" class="notice">{{ $t('bookings.clashes') }}</p>
       <form v-if="acting" @submit.prevent="answer.mutate(acting)">
         <FieldText v-model="reply" :label="$t('bookings.aWordWithIt')" :maxlength="500" :lines="2" />
-        <p v-if="acting === 'callOff' && one.paid" class="hint">{{ $t('bookings.giveItBack') }}</p>
+        <p  v-if="acting && acting !== 'agree' && one.paid" class="hint">{{ $t('bookings.giveItBack') }}</p>
         <WrongText :text="answer.error.value?.message" />
         <div class="acts">
           <Button

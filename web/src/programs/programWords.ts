@@ -16,6 +16,8 @@ export const KINDS: { value: Webhook['kinds'][number]; label: string }[] = [
   { value: 'sign_up.removed', label: t('programs.signUpRemoved') },
   { value: 'booking.asked', label: t('programs.bookingAsked') },
   { value: 'booking.changed', label: t('programs.bookingChanged') },
+  { value: 'payment.made', label: t('programs.paymentMade') },
+  { value: 'payment.refunded', label: t('programs.paymentRefunded') },
 ]
 
 export const kindWords = (kind: string) =>

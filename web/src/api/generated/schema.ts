@@ -3336,7 +3336,7 @@ export interface components {
              * @description From how many clicks on a page on one day on to tell of them, where that is among kinds.
              */
             clicks: number;
-            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed" | "booking.asked" | "booking.changed")[];
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed" | "booking.asked" | "booking.changed" | "payment.made" | "payment.refunded")[];
             on: boolean;
         };
         ChangeZoneRequest: {
@@ -6475,7 +6475,7 @@ export interface components {
              * @description From how many clicks on a page on one day on to tell of them, where that is among kinds.
              */
             clicks: number;
-            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed" | "booking.asked" | "booking.changed")[];
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed" | "booking.asked" | "booking.changed" | "payment.made" | "payment.refunded")[];
         };
         WebhookView: {
             /** @description Where messages are posted to; https only. */
@@ -6488,7 +6488,7 @@ export interface components {
             /** Format: date-time */
             createdAt: string;
             id: string;
-            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed" | "booking.asked" | "booking.changed")[];
+            kinds: ("page.published" | "clicks.reached" | "source.first_seen" | "address.broken" | "sign_up.confirmed" | "sign_up.removed" | "booking.asked" | "booking.changed" | "payment.made" | "payment.refunded")[];
             /**
              * Format: date-time
              * @description Since when it is told nothing.
