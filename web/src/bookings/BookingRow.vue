@@ -92,7 +92,7 @@ const askToRemove = () =>
       <p v-if="one.clashes" class="notice">{{ $t('bookings.clashes') }}</p>
       <form v-if="acting" @submit.prevent="answer.mutate(acting)">
         <FieldText v-model="reply" :label="$t('bookings.aWordWithIt')" :maxlength="500" :lines="2" />
-        <p  v-if="acting && acting !== 'agree' && one.paid" class="hint">{{ $t('bookings.giveItBack') }}</p>
+        <p v-if="acting && acting !== 'agree' && one.paid" class="hint">{{ $t('bookings.giveItBack') }}</p>
         <WrongText :text="answer.error.value?.message" />
         <div class="acts">
           <Button
