@@ -30,7 +30,7 @@ func TestAPageChangesByItselfAtItsWindowsAndBySource(t *testing.T) {
 	sale, only := button("sale", "https://kiln.example/sale"), button("card", "https://kiln.example/card")
 	sale.When = &window.Times{
 		Zone: "Europe/Lisbon", Spans: []window.Span{{From: now.Add(time.Hour), To: now.Add(3 * time.Hour)}},
-		Weekly: []window.Weekly{{Days: []window.Weekday{"FR"}, From: "10:00", To: "18:00"}},
+		Weekly: []window.Weekly{{Days: []window.Weekday{"FR"}, From: "10:00", To: "18:00"}}, Either: true,
 	}
 	only.To = &page.SourceRule{Rule: "only", Sources: []string{card.ID.String()}}
 	s.publish(button("dates", "https://kiln.example/dates"), sale, only)

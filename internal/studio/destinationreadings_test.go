@@ -141,7 +141,7 @@ func TestAClickBelongsForEverToWhereItLed(t *testing.T) {
 	}, got.body["addresses"])
 
 	// A partner's counts are held against what led to it, pages and short links together.
-	report := "date,address,clicks\n2026-06-02,https://alder.example/kiln,4\n2026-06-02,https://cedar.example/kiln,6\n"
+	report := "date,address,clicks\n2026-06-01,https://alder.example/kiln,4\n2026-06-01,https://cedar.example/kiln,6\n"
 	kept := ilse.send("POST", ilse.page()+"/partner-reports?keep=true&name=Alder", []byte(report))
 	require.Equal(t, http.StatusOK, kept.status, kept.detail())
 	lines := ilse.send("GET", ilse.page()+"/partners/"+kept.body["kept"].(string)+"?range=7d", nil).body["lines"].([]any)
