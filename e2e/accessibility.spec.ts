@@ -45,6 +45,7 @@ for (const screen of screens) {
     test.use(screen.options)
 
     test('the studio with figures in it has no fault axe can find', async ({ page }) => {
+      test.setTimeout(300_000) // some twenty views, each held against all rules
       await signIn(page, ILSE)
       await expect(page.locator('.rows .cell.total').first()).not.toHaveText('0')
       await expectNothingFound(page, 'Arrange')
