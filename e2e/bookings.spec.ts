@@ -103,11 +103,16 @@ for (const size of SIZES)
       await expect(row.getByText('Agreed · €25 paid')).toBeVisible()
       await expectCleanInBoth(page, '.view')
       await row.getByRole('button', { name: 'Call off: Rolf' }).click()
-      await expect(row.getByText('Give it back under Income.')).toBeVisible()
+      await expect(row.getByText('You can refund it under Income.')).toBeVisible()
       await row.getByRole('button', { name: 'Call off', exact: true }).click()
-      await expect(page.getByText('There is none here.')).toBeVisible()
-      await page.getByRole('radio', { name: 'Over' }).check()
+      // It stays among what is to be done until the money is back.
       await expect(row.getByText('Called off by you')).toBeVisible()
+      await expect(row.getByText('Paid: €25. The visitor is waiting for the refund.')).toBeVisible()
+      await expect(row.getByRole('link', { name: 'Refund it under Income' })).toHaveAttribute(
+        'href',
+        '/income',
+      )
+      await expectCleanInBoth(page, '.view')
       await letterTo(page.request, `rolf@${name}.example`, /^Called off: /)
       await visitor.reload()
       await expect(visitor.getByRole('heading', { name: 'Called off' })).toBeVisible()

@@ -239,7 +239,7 @@ func TestAFileThatIsNoPageChangesNothingAndSaysWhere(t *testing.T) {
 		"of another kind":   {[]byte("{\n\"format\": \"one\"}"), "Line 2, column"},
 		"another JSON":      {[]byte(`{"a":1}`), "This is not a page file"},
 		"of a later format": {[]byte(`{"format":9}`), "has format 9"},
-		"of a later schema": {[]byte(strings.Replace(good, `"schema": 1`, `"schema": 99`, 1)), "schema 99"},
+		"of a later schema": {[]byte(strings.Replace(good, fmt.Sprintf(`"schema": %d`, page.Schema), `"schema": 99`, 1)), "schema 99"},
 		"an empty file":     {[]byte(" "), "This is not a page file"},
 		"a picture":         {pngFile(t, 4, 3), "This is not a page file"},
 		"a zip of nothing":  {zipOf(t, nil), "This is not a page file"},

@@ -86,11 +86,14 @@ export function useArrangeKeys(actions: Actions) {
     if (!key || !isUndo(event)) return
     const at = indexOf(key)
     const restore = () => {
+      // Whoever went on elsewhere meanwhile stays there.
+      const { activeElement: now } = document
+      if (now !== document.body && now !== row) return
       const { value: blocks } = actions.blocks
       if (indexOf(key) < 0) focusRow((blocks[at - 1] ?? blocks[0])?.key)
-      else if (document.activeElement === document.body) focusRow(key)
+      else if (now !== row) focusRow(key)
     }
-    const stop = watch(actions.blocks, () => void nextTick(restore), { flush: 'post' })
+    const stop = watch(actions.blocks, () => void nextTick(restore), { flush: 'post', once: true })
     setTimeout(stop, UNDONE_WITHIN)
   }
   useEventListener('keydown', keepFocus, { capture: true })
