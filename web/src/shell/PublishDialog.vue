@@ -120,8 +120,8 @@ async function publish() {
       </ul>
       <Button size="small" severity="secondary" :label="$t('shell.hideThese')" @click="leaveThem" />
     </section>
-    <ul v-if="settled && faults" class="changes faults" :aria-label="$t('shell.checkFinds')">
-      <li v-for="(each, i) in named" :key="i">{{ each.says }}</li>
+    <ul v-if="settled && faults" class="found" :aria-label="$t('shell.checkFinds')">
+      <li v-for="(each, i) in named" :key="i">{{ each.name }}: {{ each.says }}</li>
     </ul>
     <p v-if="settled && faults" class="faults">
       <RouterLink
@@ -155,7 +155,11 @@ async function publish() {
 
 <style scoped>
 .faults {
+  margin: 6px 0 0;
+}
+.found {
   margin: 14px 0 0;
+  padding-left: 20px;
 }
 .as-edited {
   margin-top: 18px;
