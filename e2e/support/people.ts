@@ -127,7 +127,7 @@ export async function publish(page: Page) {
   await page.getByRole('button', { name: 'Publish', exact: true }).click()
   const dialog = page.getByRole('dialog')
   await expect(dialog.getByRole('button', { name: 'Publish now' })).toBeEnabled()
-  const words = await dialog.getByRole('listitem').allTextContents()
+  const words = await dialog.locator('.changes li').allTextContents()
   await dialog.getByRole('button', { name: 'Publish now' }).click()
   await expect(page.getByText('nothing waiting')).toBeVisible()
   return words
