@@ -175,7 +175,8 @@ func TestThePageAsAWholeIsChecked(t *testing.T) {
 }
 
 func TestAnAddressWithoutEncryptionIsPointedOut(t *testing.T) {
-	found := pagecheck.Check(of(button("pots", "Pots", "http://pots.quarrow.example/"), button("tel1", "Call", "tel:+15550100")), pagecheck.Facts{Now: noon})
+	plain, phone := button("pots", "Pots", "http://pots.quarrow.example/"), button("tel1", "Call", "tel:+15550100")
+	found := pagecheck.Check(of(plain, phone), pagecheck.Facts{Now: noon})
 	require.Equal(t, []string{"plain pots"}, kinds(found))
 	assert.Empty(t, pagecheck.Check(of(button("pots", "Pots", "https://pots.quarrow.example/")), pagecheck.Facts{Now: noon}))
 }

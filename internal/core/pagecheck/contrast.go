@@ -2,7 +2,6 @@ package pagecheck
 
 import (
 	"encoding/json"
-	"slices"
 	"strings"
 
 	"jundle/internal/core/look"
@@ -51,7 +50,7 @@ func withSetting[T any](of T, place, text string) (changed T, ok bool) {
 	names := strings.Split(place, "/")
 	last := len(names) - 1
 	object := whole
-	for _, name := range slices.Clone(names[:last]) {
+	for _, name := range names[:last] {
 		if object, ok = object[name].(map[string]any); !ok {
 			return changed, false
 		}
