@@ -88,7 +88,7 @@ soak: install-tests build ## Serve visitors for a quarter of an hour while a sec
 	@$(WITH_POSTGRES) go run ./bench/soak 15m
 
 walk: install-tests build ## Do 2,000 random things on a bad line, from ten seeds; nothing typed may be lost
-	@cd e2e && WALK_STEPS=2000 WALK_SEEDS=$${WALK_SEEDS:-1,2,3,4,5,6,7,8,9,10} ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test walk.spec.ts
+	@cd e2e && WALK_STEPS=2000 WALK_SEEDS=$${WALK_SEEDS:-1,2,3,4,5,6,7,8,9,10} ../$(subst .data,../.data,$(WITH_POSTGRES)) npx --no-install playwright test walk.spec.ts walk-of-two.spec.ts
 
 worlds: ## Hold readings, advice, trials and alarms against 200 made-up worlds whose true values are known
 	@go run ./bench/worlds

@@ -1,6 +1,7 @@
-import { expect, test, type Page, type Route } from '@playwright/test'
+import { expect, test, type Locator, type Page, type Route } from '@playwright/test'
 import type { PageState } from './support/api'
 import { picture } from './support/files'
+import { spoil } from './support/lines'
 import { newRow, PageModel, sightOf, type Sight } from './support/pageModel'
 import { addPage, freshName, startEmpty } from './support/people'
 import { randomFrom, type Random } from './support/random'
@@ -40,24 +41,8 @@ class Walker {
     return this.models.get(this.open)!
   }
 
-  /** Lets answers come late, fail, or get lost once the server has done what it was asked. */
-  async spoilLine() {
-    await this.page.route('**/api/pages/*/draft', async (route) => {
-      await new Promise((resolve) => setTimeout(resolve, this.line.below(120)))
-      if (this.line.chance(0.05)) return this.fail(() => route.abort('connectionfailed'))
-      if (this.line.chance(0.03)) return this.fail(() => route.fulfill({ status: 503, body: '{}' }))
-      const answer = await route.fetch().catch(() => undefined)
-      if (!answer) return this.fail(() => route.abort('connectionfailed'))
-      if (answer.ok()) this.note(route)
-      if (this.line.chance(0.03)) return this.fail(() => route.abort('connectionreset'))
-      await route.fulfill({ response: answer }).catch(() => {}) // the page was reloaded meanwhile
-    })
-  }
-
-  private async fail(how: () => Promise<void>) {
-    this.failures++
-    await how().catch(() => {})
-  }
+  spoilLine = () =>
+    spoil(this.page, this.line, { saved: (route) => this.note(route), failed: () => this.failures++ })
 
   private note(route: Route) {
     this.saves++
@@ -78,6 +63,12 @@ class Walker {
   rows = () => this.page.locator('.rows > li')
   someRow = () => this.random.below(this.model.now.rows.length)
 
+  /** Presses a button, now and then twice, as on a line that does not answer. */
+  async press(button: Locator) {
+    if (this.random.chance(0.5)) await button.dblclick()
+    else await button.click()
+  }
+
   /** Presses keys on a row. */
   async key(at: number, ...keys: string[]) {
     await this.rows().evaluateAll((all, nth) => (all[nth] as HTMLElement).focus(), at)
@@ -93,7 +84,7 @@ class Walker {
   async add() {
     if (this.model.now.rows.length >= 12) return this.remove()
     await this.page.getByRole('button', { name: 'Add a block' }).click()
-    await this.page.getByRole('menuitem', { name: 'Heading' }).click()
+    await this.press(this.page.getByRole('menuitem', { name: 'Heading' }))
     const key = await this.page
       .locator('.rows > li.open')
       .evaluate((row) => Array.from(row.parentElement!.children).indexOf(row))
@@ -189,7 +180,7 @@ class Walker {
     await expect(use).toBeEnabled()
     await this.page.getByRole('button', { name: this.random.pick(['Turn', 'Nearer', 'Farther']) }).click()
     const answer = this.page.waitForResponse('**/api/pictures/cut')
-    await use.click()
+    await this.press(use)
     const { media } = (await (await answer).json()) as { media: string }
     this.model.change((next) => (next.picture = media))
     await expect(use).toHaveCount(0)

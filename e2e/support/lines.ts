@@ -1,12 +1,35 @@
-import { expect, type Page } from '@playwright/test'
+import { expect, type Page, type Route } from '@playwright/test'
 import type { Document, PageState } from './api'
 import { STUDIO } from './places'
+import type { Random } from './random'
 
 /** Every answer of the studio's API takes so much longer, in milliseconds, as on a bad line. */
 export async function slowDown(page: Page, milliseconds: number) {
   await page.route('**/api/**', async (route) => {
     await new Promise((resolve) => setTimeout(resolve, milliseconds))
     await route.continue().catch(() => {}) // the page may be gone by then
+  })
+}
+
+/** Lets the answers to saves come late, fail, or get lost once the server has done what it was asked. */
+export async function spoil(
+  page: Page,
+  line: Random,
+  told: { saved?: (route: Route) => void; failed?: () => void } = {},
+) {
+  async function fail(how: () => Promise<void>) {
+    told.failed?.()
+    await how().catch(() => {}) // the page was reloaded meanwhile
+  }
+  await page.route('**/api/pages/*/draft', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, line.below(120)))
+    if (line.chance(0.05)) return fail(() => route.abort('connectionfailed'))
+    if (line.chance(0.03)) return fail(() => route.fulfill({ status: 503, body: '{}' }))
+    const answer = await route.fetch().catch(() => undefined)
+    if (!answer) return fail(() => route.abort('connectionfailed'))
+    if (answer.ok()) told.saved?.(route)
+    if (line.chance(0.03)) return fail(() => route.abort('connectionreset'))
+    await route.fulfill({ response: answer }).catch(() => {})
   })
 }
 

@@ -179,6 +179,42 @@ describe('what saves itself', () => {
     expect(autosave.state.page).toEqual(becomes)
   })
 
+  it('asks about what both have now, while both go on, and no longer once they agree', async () => {
+    const { autosave } = begin()
+    write.mockImplementationOnce(() => refuse(409, { current: state(7, page('theirs')) }))
+    autosave.put(page('mine'))
+    await autosave.save()
+    autosave.refresh(state(6, page('an answer that is older')))
+    expect(autosave.conflict?.theirs.page.name).toBe('theirs')
+    autosave.refresh(state(8, page('theirs, later', 'https://theirs.example/')))
+    expect(autosave.conflict?.theirs.page.name).toBe('theirs, later')
+    autosave.put(page('mine', 'https://mine.example/'))
+    expect(autosave.conflict?.places).toEqual(['name', 'rows/dates/address'])
+
+    autosave.put(page('theirs, later', 'https://theirs.example/'))
+    await autosave.save()
+    expect([autosave.standing, autosave.state.revision]).toEqual(['saved', 8])
+  })
+
+  it('asks nothing about what was written here in a save whose answer was lost', async () => {
+    const { autosave } = begin()
+    let taken = page('first')
+    write.mockImplementationOnce((value) => {
+      taken = { ...value, rows: page('', 'https://theirs.example/').rows }
+      return refuse(503)
+    })
+    autosave.put(page('mine'))
+    await autosave.save()
+    // Meanwhile somebody else has saved after it.
+    write.mockImplementationOnce(() => refuse(409, { current: state(8, taken) }))
+    autosave.put(page('mine, later'))
+    await autosave.save()
+    expect([autosave.standing, autosave.value]).toEqual([
+      'saved',
+      page('mine, later', 'https://theirs.example/'),
+    ])
+  })
+
   it('learns of changes made elsewhere only when nothing here is unsaved', async () => {
     const { autosave } = begin()
     autosave.refresh(state(2, page('theirs')))

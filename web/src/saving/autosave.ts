@@ -112,6 +112,8 @@ export class Autosave<V, S> {
   put(value: V, save: () => unknown = () => this.save()) {
     this.value = value
     this.unsaved = true
+    // What was changed since on this screen may be in question as well, or no longer.
+    if (this.conflict) this.meet(this.conflict.theirs)
     this.keep()
     if (this.standing === 'saved' || this.standing === 'refused') this.standing = 'saving'
     this.options.changed?.()
@@ -225,17 +227,23 @@ export class Autosave<V, S> {
 
   /** Brings in what was changed elsewhere; false when somebody has to choose. */
   private meet(theirs: S): boolean {
-    const { base, known } = this.sharedWith(theirs, this.base)
+    const { base, known } = this.sharedWith(theirs, this.conflict?.base ?? this.base)
     const other = this.saving.valueOf(theirs)
-    this.sent = []
     const { value, conflicts } = merge(base, this.value, other)
-    if (!known && conflicts.length > 0) {
-      this.conflict = { base, theirs, places: conflicts }
+    // What stands there may be what we wrote ourselves, in a save whose answer was lost.
+    const ours = (place: string) =>
+      this.sent.some((each) => same(valueAt(each.value, place), valueAt(other, place)))
+    const places = known ? [] : conflicts.filter((place) => !ours(place))
+    this.sent = []
+    if (places.length > 0) {
+      this.conflict = { base, theirs, places }
       this.standing = 'conflict'
       return false
     }
     this.state = theirs
+    this.conflict = undefined
     this.value = value
+    this.standing = 'saving'
     this.options.met?.(base, other)
     return true
   }
@@ -262,8 +270,10 @@ export class Autosave<V, S> {
     this.put(merge(base, this.value, other, side).value)
   }
 
-  /** Takes in the state as the server has it, when nothing here is unsaved. */
-  refresh(state: S) {
+  /** Takes in the state as the server has it, when nothing here is unsaved or somebody has to choose anyway. */
+  refresh(state: S): void {
+    const { revisionOf } = this.saving
+    if (this.conflict && revisionOf(state) > revisionOf(this.conflict.theirs)) return this.catchUp(state)
     if (this.hasUnsaved || this.running) return
     const [base, theirs] = [this.base, this.saving.valueOf(state)]
     this.state = state
@@ -273,7 +283,7 @@ export class Autosave<V, S> {
   }
 
   /** Takes in the state as the server has it, whatever is unsaved here. */
-  catchUp(state: S) {
+  catchUp(state: S): void {
     if (!this.hasUnsaved) return this.refresh(state)
     if (this.meet(state)) void this.save()
     this.options.changed?.()

@@ -18,9 +18,14 @@ export type Fields = Record<string, unknown>
 export const isRecord = (value: unknown): value is Fields =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
 
-/** A row of a list that has a key of its own, by which it is known wherever it stands. */
-export type Row = Fields & { key: string }
+/**
+ * What a row of a list is known by wherever it stands: its key, or the language that it is the translation
+ * into. Undefined for what is no such row.
+ */
+export function keyOf(value: unknown): string | undefined {
+  const key = isRecord(value) ? (value.key ?? value.language) : undefined
+  return typeof key === 'string' ? key : undefined
+}
 
-export const isRow = (value: unknown): value is Row => isRecord(value) && typeof value.key === 'string'
-
-export const isRows = (value: unknown): value is Row[] => Array.isArray(value) && value.every(isRow)
+export const isRows = (value: unknown): value is Fields[] =>
+  Array.isArray(value) && value.every((each) => keyOf(each) !== undefined)

@@ -26,14 +26,47 @@ describe('two changes of one page', () => {
     }) // prettier-ignore
   })
 
-  it('name the row that both changed, and take the preferred side there only', () => {
+  it('name the field of a row that both changed, and take the preferred side there only', () => {
     const mine = page([row('dates', 'Mine'), seats, glaze])
     const theirs = page([row('dates', 'Theirs'), seats, glaze], 'Quarrow')
     expect(merge(base, mine, theirs)).toEqual({
       value: page([row('dates', 'Mine'), seats, glaze], 'Quarrow'),
-      conflicts: ['blocks/dates'],
+      conflicts: ['blocks/dates/title'],
     })
     expect(merge(base, mine, theirs, 'theirs').value).toEqual(page([row('dates', 'Theirs'), seats, glaze], 'Quarrow')) // prettier-ignore
+  })
+
+  const button = (fields: Record<string, unknown>) =>
+    ({ blocks: [{ key: 'k1', kind: 'button', shown: true, ...fields, button: { title: 'Shop', line: 'Mugs', address: 'https://a.example', destinationId: 'a', ...(fields.button as object) } }] }) // prettier-ignore
+  it.each([
+    ['title here, second line there', { button: { title: 'Kiln' } }, { button: { line: 'Bowls' } }, { button: { title: 'Kiln', line: 'Bowls' } }, []],
+    ['second line emptied there only', { button: { title: 'Kiln' } }, { button: { line: undefined } }, { button: { title: 'Kiln', line: undefined } }, []],
+    ['hidden here, address there', { shown: false }, { button: { address: 'https://b.example', destinationId: 'b' } }, { shown: false, button: { address: 'https://b.example', destinationId: 'b' } }, []],
+    ['times there, look here', { style: { pair: 'x' } }, { when: { zone: 'UTC' } }, { style: { pair: 'x' }, when: { zone: 'UTC' } }, []],
+    ['two addresses, one still unknown', { button: { address: 'https://c.example' } }, { button: { address: 'https://b.example', destinationId: 'b' } }, { button: { address: 'https://c.example' } }, ['blocks/k1/button/address']],
+    ['two titles, and a line there', { button: { title: 'Kiln' } }, { button: { title: 'Oven', line: 'Bowls' } }, { button: { title: 'Kiln', line: 'Bowls' } }, ['blocks/k1/button/title']],
+  ])('of one row meet field by field: %s', (_, mine, theirs, met, conflicts) => {
+    expect(merge(button({}), button(mine), button(theirs))).toEqual({ value: button(met), conflicts })
+  }) // prettier-ignore
+
+  it.each([
+    ['a picture', { picture: { media: 'a.webp', width: 1 } }, { picture: { media: 'b.webp', width: 1 } }, { picture: { media: 'a.webp', width: 2 } }, 'picture'],
+    ['times', { when: { zone: 'UTC', spans: [] } }, { when: { zone: 'Europe/Lisbon', spans: [] } }, { when: { zone: 'UTC', spans: [{ to: '2026' }] } }, 'when'],
+    ['an amount and its currency', { amount: '5', currency: 'EUR' }, { amount: '6', currency: 'EUR' }, { amount: '5', currency: 'USD' }, 'amount'],
+    ['what is of a kind', { gate: { kind: 'notice', text: 'a' } }, { gate: { kind: 'notice', text: 'b' } }, { gate: { kind: 'passcode', passcodeId: 'p' } }, 'gate'],
+    ['a list whose rows have no keys', { items: [{ asked: 'a' }] }, { items: [{ asked: 'b' }] }, { items: [{ asked: 'a' }, { asked: 'c' }] }, 'items'],
+  ])('are never mixed within %s', (_, base, mine, theirs, place) => {
+    expect(merge<object>(base, mine, theirs)).toEqual({ value: mine, conflicts: [place] })
+    expect(merge<object>(base, mine, theirs, 'theirs').value).toEqual(theirs)
+  }) // prettier-ignore
+
+  it('meet in the translations of one language, text by text', () => {
+    const into = (texts: Record<string, string>) => ({ translations: [{ language: 'pt', texts }] })
+    const at = 'blocks/k1/button/title'
+    expect(merge(into({ [at]: 'a', b: 'b' }), into({ [at]: 'x', b: 'y' }), into({ [at]: 'z', b: 'b' }))).toEqual({
+      value: into({ [at]: 'x', b: 'y' }),
+      conflicts: ['translations/pt/texts/blocks~1k1~1button~1title'],
+    }) // prettier-ignore
   })
 
   it('are no conflict where both did the same', () => {

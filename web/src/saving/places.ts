@@ -1,9 +1,14 @@
-import { isRecord, isRow, same } from './json'
+import { isRecord, keyOf, same } from './json'
 
 /*
  * A place in a value is named by fields, keys of rows and, in lists without keys, numbers: "header/name",
  * "blocks/k3x1/button/address", "windows/0/to". Unlike the server's numbers, keys stay right when rows move.
+ * A slash in a field is written as RFC 6901 writes it: ~1.
  */
+
+/** The place with those fields on the way to it. */
+export const placeIn = (fields: string[]) =>
+  fields.map((field) => field.replaceAll('~', '~0').replaceAll('/', '~1')).join('/')
 
 /** A place as the server names it, by the keys of the value that was sent. */
 export function placeOf(location: string, sent: unknown): string {
@@ -12,7 +17,7 @@ export function placeOf(location: string, sent: unknown): string {
   return fields
     .map((field) => {
       const inner = inside(value, field)
-      const name = Array.isArray(value) && isRow(inner) ? inner.key : field
+      const name = Array.isArray(value) ? (keyOf(inner) ?? field) : field
       value = inner
       return name
     })
@@ -34,7 +39,7 @@ export function changedAt(value: unknown, base: unknown, place: string): string 
   while (around && same(valueAt(value, around), valueAt(base, around))) around = above(around)
   const fields = fieldsOf(around)
   for (let depth = 1; depth <= fields.length; depth++) {
-    const part = fields.slice(0, depth).join('/')
+    const part = placeIn(fields.slice(0, depth))
     if (valueAt(base, part) === undefined) return part
   }
   return around || undefined
@@ -57,10 +62,10 @@ function restore(value: unknown, base: unknown, [field, ...rest]: string[]): unk
   return { ...value, [field]: restore(value[field], inside(base, field), rest) }
 }
 
-const fieldsOf = (place: string) => (place ? place.split('/') : [])
+const fieldsOf = (place: string) =>
+  place ? place.split('/').map((field) => field.replaceAll('~1', '/').replaceAll('~0', '~')) : []
 
 function inside(value: unknown, field: string): unknown {
-  if (Array.isArray(value))
-    return value.find((each) => isRow(each) && each.key === field) ?? value[Number(field)]
+  if (Array.isArray(value)) return value.find((each) => keyOf(each) === field) ?? value[Number(field)]
   return isRecord(value) ? value[field] : undefined
 }
