@@ -51,6 +51,34 @@ test('Back closes what was opened last, and only then leaves Arrange', async ({ 
   await expect(row(page, STOCKISTS)).toBeVisible()
 })
 
+test('a row is moved with a finger on its grip', async ({ page }) => {
+  await startEmpty(page, freshName('finger'))
+  for (const each of ['one', 'two', 'three']) {
+    await page.getByLabel('Paste an address to add a button').fill(`https://kiln.example/${each}`)
+    await page.keyboard.press('Enter')
+    await expect(page.locator('.rows > li')).toHaveCount(['one', 'two', 'three'].indexOf(each) + 1)
+    await page.keyboard.press('Escape')
+  }
+  await settled(page)
+  const keys = async () => (await saved(page)).blocks.map(({ key, shown }) => [key, shown])
+  const before = await keys()
+  const grip = page.locator('.rows > li').nth(2).locator('.grip')
+  await grip.scrollIntoViewIfNeeded()
+  const [from, to] = [(await grip.boundingBox())!, (await page.locator('.rows > li').first().boundingBox())!]
+  expect(from.width, 'wide enough for a finger').toBeGreaterThanOrEqual(24)
+  const finger = await page.context().newCDPSession(page)
+  // A finger is wide: it reaches over the edge of the grip to the button beside it.
+  const at = (y: number) => [{ x: from.x + from.width - 2, y, radiusX: 12, radiusY: 12 }]
+  await finger.send('Input.dispatchTouchEvent', {
+    type: 'touchStart',
+    touchPoints: at(from.y + from.height / 2),
+  })
+  for (let y = from.y; y > to.y - 4; y -= 8)
+    await finger.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: at(y) })
+  await finger.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] })
+  await expect.poll(keys).toEqual([before[2], before[0], before[1]])
+})
+
 /** How far down on the screen something ends, and something else begins. */
 const bottom = async (of: Locator) => of.evaluate((element) => element.getBoundingClientRect().bottom)
 const top = async (of: Locator) => of.evaluate((element) => element.getBoundingClientRect().top)

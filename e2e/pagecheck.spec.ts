@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
-import { settled } from './support/lines'
-import { freshName, paste, row, startEmpty } from './support/people'
+import { freshName, publish, row, startEmpty } from './support/people'
+import { PUBLIC } from './support/places'
 import { SIZES } from './support/sizes'
 
 /** Has the page hold buttons of those titles, as if they had been typed. */
@@ -16,7 +16,7 @@ async function hold(page: Page, buttons: Record<string, string>) {
   const saved = await page.request.put(`/api/pages/${id}/draft`, { data: { revision, document } })
   expect(saved.status()).toBe(200)
   await page.reload()
-  await expect(row(page, Object.keys(buttons)[0] ?? '')).toBeVisible()
+  await expect(row(page, Object.keys(buttons)[0] ?? '').first()).toBeVisible()
 }
 
 for (const size of SIZES)
@@ -62,8 +62,7 @@ for (const size of SIZES)
 
 test('addresses of the page are asked, and one that answers is no finding', async ({ page }) => {
   await startEmpty(page, freshName('asked'))
-  await paste(page, 'https://quarrow.example/stockists', 'Where to find our pots')
-  await settled(page)
+  await hold(page, { Stockists: 'https://quarrow.example/stockists' })
   await page.getByRole('link', { name: 'Check', exact: true }).click()
   await expect(page.getByText('1 address has not been asked yet')).toBeVisible()
   await page.getByRole('button', { name: 'Ask all addresses now' }).click()
@@ -73,15 +72,53 @@ test('addresses of the page are asked, and one that answers is no finding', asyn
   await expect(page.getByText('It answers.')).toBeVisible()
 })
 
-test('a title that wraps on a phone is found however wide the window is', async ({ page }) => {
-  await startEmpty(page, freshName('wraps'))
-  await hold(page, {
-    'Seconds sale': 'https://quarrow.example/dates',
-    'All the kiln opening dates of this year, with what was fired': 'https://quarrow.example/all',
+/** On how many lines each title stands on the page as a visitor's phone shows it. */
+const linesOfTitles = (visitor: Page) =>
+  visitor.locator('.button .title').evaluateAll((titles) =>
+    titles.map((title) => {
+      const range = document.createRange()
+      range.selectNodeContents(title)
+      return new Set(Array.from(range.getClientRects(), ({ top }) => Math.round(top))).size
+    }),
+  )
+
+for (const size of SIZES)
+  test.describe(size.name, () => {
+    test.use(size.options)
+
+    test('a title wraps in Arrange and in the check as it does on a small phone', async ({
+      page,
+      browser,
+    }) => {
+      const address = freshName('wraps')
+      await startEmpty(page, address)
+      const words =
+        'All the kiln opening dates of this year with what was fired and who was there then'.split(' ')
+      const titles = words.map((_, i) => words.slice(0, i + 1).join(' ')).filter((title) => title.length > 18)
+      await hold(page, Object.fromEntries(titles.map((title, i) => [title, `https://quarrow.example/${i}`])))
+      await publish(page)
+      const context = await browser.newContext({ viewport: { width: 360, height: 740 } })
+      const visitor = await context.newPage()
+      await visitor.goto(`${PUBLIC}/${address}`)
+      await visitor.evaluate(() => document.fonts.ready)
+      const lines = await linesOfTitles(visitor)
+      expect(new Set(lines).size, 'some wrap and some do not').toBeGreaterThan(2)
+      await context.close()
+
+      for (const [i, title] of titles.entries()) {
+        const chip = page.locator('.rows > li').nth(i).locator('.wraps')
+        if (lines[i] === 1) await expect(chip, title).toHaveCount(0)
+        else await expect(chip, title).toContainText(`Its title takes ${lines[i]} lines`)
+      }
+      await page.getByRole('link', { name: 'Check', exact: true }).click()
+      const found = page.getByRole('list', { name: 'What was found' }).getByRole('listitem')
+      const wrapped = titles.flatMap((title, i) => (lines[i]! > 1 ? [[title, lines[i]!] as const] : []))
+      for (const [title, n] of wrapped)
+        await expect(
+          found
+            .filter({ hasText: title })
+            .filter({ hasText: `Its title takes ${n} lines on a phone of 360 pixels.` }),
+        ).not.toHaveCount(0)
+      await expect(found.filter({ hasText: 'Its title takes' })).toHaveCount(wrapped.length)
+    })
   })
-  await page.getByRole('link', { name: 'Check', exact: true }).click()
-  const found = page.getByRole('list', { name: 'What was found' }).getByRole('listitem')
-  await expect(found).toHaveCount(1)
-  await expect(found).toContainText('All the kiln opening dates of this year')
-  await expect(found).toContainText('Its title takes 2 lines on a phone.')
-})

@@ -11,6 +11,7 @@ import DeletedNotice from '@/pages/DeletedNotice.vue'
 import RestNotice from '@/pages/RestNotice.vue'
 import TakenDownNotice from '@/pages/TakenDownNotice.vue'
 import { usePageStore } from '@/page/pageStore'
+import TitleLines from '@/page/TitleLines.vue'
 import ArrangeTools from './ArrangeTools.vue'
 import BlockRow from './BlockRow.vue'
 import FixedRow from './FixedRow.vue'
@@ -50,6 +51,8 @@ function seeNow() {
 }
 
 const open = useOpenRow()
+/** On how many lines titles stand on a small phone, by the keys of their blocks. */
+const titleLines = ref(new Map<string, number>())
 /** The block that was just added on a phone. */
 const fresh = ref<string>()
 const list = useTemplateRef<HTMLElement>('list')
@@ -179,6 +182,7 @@ async function added(block: Block) {
       class="work-area"
       :style="[{ '--lanes': lanes.length, '--zoom': zoom }, pageColours]"
     >
+      <TitleLines :strip="strip" :blocks="blocks" @measured="titleLines = $event" />
       <div class="stage">
         <HeadRow
           :strip="strip"
@@ -203,6 +207,7 @@ async function added(block: Block) {
             :fresh="fresh === block.key"
             :seen="seen.keys.value?.includes(block.key)"
             :aside="!!alone && alone !== block.key"
+            :title-lines="titleLines.get(block.key)"
             :tab-stop="keys.isTabStop(block.key, index)"
             @keydown="keys.onRowKey($event, block.key)"
             @focusin="keys.current.value = block.key"
@@ -310,7 +315,7 @@ async function added(block: Block) {
 }
 @media (max-width: 720px) {
   .arrange {
-    --gutter: 40px;
+    --gutter: 50px;
     --strip: minmax(0, 1fr);
     padding: 10px 10px 190px 4px;
   }

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { CornerDownRight, Eye, EyeOff, GripVertical } from '@lucide/vue'
-import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import type { Block, Strip } from '@/api/client'
 import type { components } from '@/api/generated/schema'
@@ -9,7 +8,6 @@ import { counted } from '@/figures'
 import { t } from '@/i18n'
 import { kindOf } from '@/kinds/registry'
 import { canRename, rename as setTitle, titleOf } from '@/page/blockWords'
-import { linesOf } from '@/page/linesOf'
 import PagePiece from '@/page/PagePiece.vue'
 import { usePageStore } from '@/page/pageStore'
 import type { Lane } from '@/sourceColours'
@@ -40,8 +38,10 @@ const props = withDefaults(
     seen?: boolean
     /** Whether another block stands alone now. */
     aside?: boolean
+    /** How many lines its title takes on a small phone. */
+    titleLines?: number
   }>(),
-  { seen: undefined, figures: undefined },
+  { seen: undefined, figures: undefined, titleLines: 1 },
 )
 const emit = defineEmits<{ open: []; toggle: []; swap: [] }>()
 
@@ -50,8 +50,6 @@ const renaming = ref(false)
 const draft = ref('')
 const input = useTemplateRef<HTMLInputElement>('input')
 const row = useTemplateRef<HTMLElement>('row')
-/** How many lines the title takes at the width of a small phone. */
-const titleLines = ref(1)
 
 const title = computed(() => titleOf(props.block))
 const label = computed(
@@ -120,20 +118,6 @@ function onKey(event: KeyboardEvent) {
     void rename()
   }
 }
-
-let drawn: ShadowRoot | undefined
-
-/** Looks whether the title had to wrap, once fonts and layout are there. */
-function measure(root = drawn) {
-  drawn = root
-  requestAnimationFrame(() => {
-    if (document.fonts.status === 'loading') return // it is looked at again once they have come
-    const words = root?.querySelector<HTMLElement>('.button .title')
-    titleLines.value = words ? linesOf(words) : 1
-  })
-}
-
-useEventListener(document.fonts, 'loadingdone', () => measure())
 </script>
 
 <template>
@@ -174,7 +158,7 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
       />
     </div>
     <div class="piece" @click="emit('open')" @dblclick="rename">
-      <PagePiece :html="strip.blocks[block.key] ?? ''" :strip="strip" @drawn="measure" />
+      <PagePiece :html="strip.blocks[block.key] ?? ''" :strip="strip" />
       <span v-if="chips.length" class="chips"
         ><span v-for="chip in chips" :key="chip">{{ chip }}</span></span
       >
@@ -242,6 +226,11 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
   display: grid;
   padding: 10px 2px;
   touch-action: none;
+}
+/* With a style for being pressed, browsers give it the touch and not the button beside it. */
+.grip:active {
+  color: var(--accent);
+  cursor: grabbing;
 }
 .grip svg {
   width: 16px;
@@ -319,14 +308,18 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
   }
   .gutter {
     display: grid;
-    grid-template-columns: 16px 24px;
+    grid-template-columns: 26px 24px;
     align-content: center;
+    align-self: stretch;
     padding: 0;
     gap: 0;
   }
+  /* As tall as the row, for a finger. */
   .grip {
     grid-row: span 3;
-    align-content: center;
+    align-self: stretch;
+    place-content: center;
+    padding: 0;
   }
   .gutter .swap {
     display: grid;

@@ -65,7 +65,7 @@ onMounted(() => {
 <style scoped>
 .drawer {
   position: fixed;
-  top: calc(var(--top) + 16px);
+  top: calc(var(--crown) + 16px);
   bottom: 16px;
   left: calc(var(--rail) + 28px + 92px + 360px + 20px);
   width: 400px;
@@ -120,7 +120,7 @@ footer {
     inset: auto 0 0;
     width: auto;
     max-width: none;
-    max-height: 62dvh;
+    max-height: max(12rem, min(62dvh, calc(100dvh - var(--crown) - 8px)));
     border-radius: 12px 12px 0 0;
     z-index: 30;
     padding-bottom: env(safe-area-inset-bottom);

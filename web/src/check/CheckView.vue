@@ -11,7 +11,7 @@ import { copyJson } from '@/saving/json'
 import { t } from '@/i18n'
 import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
-import TitleLines from './TitleLines.vue'
+import TitleLines from '@/page/TitleLines.vue'
 
 /** What is wrong or weak about the page, each with its row, why it matters, and the repair where there is one. */
 const route = useRoute()
@@ -89,7 +89,7 @@ function mend({ row, name, repair }: Finding) {
     <TitleLines
       v-if="page.state && page.document"
       :strip="page.state.strip"
-      :document="page.document"
+      :blocks="page.document.blocks.filter(({ shown }) => shown)"
       @measured="lines = $event"
     />
     <ul v-if="!check" class="findings" aria-busy="true">

@@ -201,8 +201,8 @@ const steps = [
     grid-column: 1;
     grid-row: 1 / 3;
     position: sticky;
-    top: calc(var(--top) + 12px);
-    max-height: calc(100dvh - var(--top) - 24px);
+    top: calc(var(--crown) + 12px);
+    max-height: calc(100dvh - var(--crown) - 24px);
     overflow: auto;
   }
   .side {

@@ -1,17 +1,17 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed } from 'vue'
-import type { Document, Strip } from '@/api/client'
-import { linesOf } from '@/page/linesOf'
-import PagePiece from '@/page/PagePiece.vue'
+import type { Block, Strip } from '@/api/client'
+import { linesOf } from './linesOf'
+import PagePiece from './PagePiece.vue'
 
-/** Measures on how many lines the titles of buttons stand on a phone: the page itself, drawn out of sight. */
-const props = defineProps<{ strip: Strip; document: Document }>()
+/** Measures on how many lines the titles of buttons stand on a small phone: the page itself, drawn out of sight. */
+const props = defineProps<{ strip: Strip; blocks: Block[] }>()
 const emit = defineEmits<{ measured: [lines: Map<string, number>] }>()
 
-const shown = computed(() => props.document.blocks.filter((block) => block.shown))
+const buttons = computed(() => props.blocks.filter(({ button }) => button).map(({ key }) => key))
 const html = computed(() => {
-  const rows = shown.value.map(({ key }) => `<li id="${key}">${props.strip.blocks[key] ?? ''}</li>`)
+  const rows = buttons.value.map((key) => `<li id="${key}">${props.strip.blocks[key] ?? ''}</li>`)
   return `<div class="column phone"><ul class="blocks">${rows.join('')}</ul></div>`
 })
 
@@ -21,7 +21,7 @@ function measure(root = drawn) {
   requestAnimationFrame(() => {
     if (document.fonts.status === 'loading') return // it is looked at again once they have come
     const lines = new Map<string, number>()
-    for (const { key } of shown.value) {
+    for (const key of buttons.value) {
       const words = root?.getElementById(key)?.querySelector<HTMLElement>('.button .title')
       if (words) lines.set(key, linesOf(words))
     }
@@ -38,9 +38,11 @@ useEventListener(document.fonts, 'loadingdone', () => measure())
 </template>
 
 <style scoped>
+/* The narrowest phones in use are 360 pixels wide. */
 .out-of-sight {
+  --zoom: 1;
   position: absolute;
-  width: 390px;
+  width: 360px;
   height: 0;
   overflow: hidden;
   visibility: hidden;
