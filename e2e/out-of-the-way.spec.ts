@@ -9,7 +9,7 @@ test('what a ready-made page leaves to be filled in is listed before publishing'
   await settled(page)
   await page.getByRole('button', { name: 'Publish', exact: true }).click()
   const dialog = page.getByRole('dialog', { name: /^Publish edition/ })
-  const list = dialog.getByRole('region', { name: /of the ready-made page/ })
+  const list = dialog.getByRole('region', { name: /leads? nowhere$/ })
   await expect(list.getByRole('listitem').first()).toBeVisible()
   const found = await list.getByRole('listitem').count()
   expect(found).toBeGreaterThanOrEqual(5)

@@ -139,5 +139,11 @@ test('a tracking code cannot reach the studio, nor talk to a host that is not na
 test('what is no tracking code is refused with what to do, and the rest is kept', async ({ page }) => {
   await startEmpty(page, freshName('no-code'))
   const { part } = await putOn(page, '<form action="https://evil.example"></form>')
-  await expect(part.getByText('take <form> out of it')).toBeVisible()
+  await expect(part.getByRole('alert')).toContainText('take <form> out of it')
+  await expect(part.getByText('not saved, and does not run')).toBeVisible()
+  await part
+    .getByLabel('The code', { exact: true })
+    .fill('<script src="https://stats.example/count.js"></script>')
+  await settled(page)
+  await expect(part.getByText('not saved, and does not run')).toBeHidden()
 })

@@ -42,10 +42,7 @@ const timesWords = computed(() => {
   return part && when ? stateWords(part, when.zone) : ''
 })
 
-const hasHeader = computed(() => {
-  const header = page.document?.header
-  return !!(header?.name || header?.line || header?.about || header?.picture || header?.cover)
-})
+const named = computed(() => !!page.document?.header.name.trim())
 </script>
 
 <template>
@@ -80,8 +77,8 @@ const hasHeader = computed(() => {
       :open="open === 'header'"
       @open="emit('open', 'header')"
     >
-      <PagePiece v-if="hasHeader" :html="strip.header" :strip="strip" />
-      <p v-else class="hollow">{{ $t('arrange.putYourNameALine') }}</p>
+      <PagePiece :html="strip.header" :strip="strip" />
+      <p v-if="!named" class="hollow">{{ $t('arrange.noNameYet') }}</p>
     </FixedPiece>
     <ReadingSentence v-if="view" class="sentence" :view="view" :lanes="lanes" />
     <div ref="heads" class="heads"><LaneHeads :lanes="lanes" :view="view" /></div>

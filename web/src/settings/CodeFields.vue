@@ -8,7 +8,7 @@ import { t } from '@/i18n'
 
 /** One tracking code: whose it is, what it is, where it goes, whom it talks to, whether it asks. */
 type Code = NonNullable<Document['codes']>[number]
-defineProps<{ code: Code; at: number; cost: string | undefined }>()
+defineProps<{ code: Code; cost: string | undefined }>()
 const emit = defineEmits<{ set: [change: Partial<Code>, join?: string]; weigh: []; remove: [] }>()
 
 const WHERE = [
@@ -31,7 +31,7 @@ const hostsIn = (text: string) => text.split(/[\s,;]+/).filter(Boolean)
       :label="$t('settings.whoseCode')"
       :model-value="code.name"
       :maxlength="60"
-      :at="`codes/${at}/name`"
+      :at="`codes/${code.key}/name`"
       :hint="$t('settings.visitorsReadIt')"
       @update:model-value="emit('set', { name: $event }, 'name')"
     />
@@ -40,7 +40,7 @@ const hostsIn = (text: string) => text.split(/[\s,;]+/).filter(Boolean)
       :model-value="code.code"
       :maxlength="8192"
       :lines="6"
-      :at="`codes/${at}/code`"
+      :at="`codes/${code.key}/code`"
       @update:model-value="emit('set', { code: $event }, 'code')"
     />
     <p class="cost" role="status">
@@ -58,7 +58,7 @@ const hostsIn = (text: string) => text.split(/[\s,;]+/).filter(Boolean)
       :model-value="code.hosts.join('\n')"
       :lines="3"
       lazy
-      :at="`codes/${at}/hosts`"
+      :at="`codes/${code.key}/hosts`"
       :hint="$t('settings.noOthersAreLetIn')"
       @update:model-value="emit('set', { hosts: hostsIn($event) })"
     />
@@ -79,7 +79,7 @@ const hostsIn = (text: string) => text.split(/[\s,;]+/).filter(Boolean)
       :model-value="code.note"
       :maxlength="300"
       :lines="2"
-      :at="`codes/${at}/note`"
+      :at="`codes/${code.key}/note`"
       @update:model-value="emit('set', { note: $event }, 'note')"
     />
     <Button size="small" severity="secondary" :label="$t('settings.removeTheCode')" @click="emit('remove')" />

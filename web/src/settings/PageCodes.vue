@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { api, take, type Document } from '@/api/client'
+import { api, ApiError, take, type Document } from '@/api/client'
 import FieldText from '@/fields/FieldText.vue'
 import { formatsOf, t } from '@/i18n'
 import { newKey } from '@/page/newKey'
@@ -21,6 +21,15 @@ const set = (key: string, change: Partial<Code>, join?: string) =>
     (draft) => void Object.assign(draft.codes?.find((each) => each.key === key) ?? {}, change),
     join && `codes/${key}/${join}`,
   )
+
+const isRefused = (key: string) => page.refusals.some(({ place }) => `${place}/`.startsWith(`codes/${key}/`))
+
+/** Whether it runs for visitors, or why not. */
+function standingOf(code: Code) {
+  if (isRefused(code.key)) return t('settings.codeIsNotSaved')
+  if (!code.on) return t('settings.itIsOff')
+  return page.state?.runsCodes ? t('settings.itIsOn') : t('settings.itWaits')
+}
 
 /** A new one is kept once it has a code: until then it is here alone. */
 const fresh = ref<{ name: string; code: string }>()
@@ -53,7 +62,8 @@ async function weigh(key: string, code: string) {
           seconds: (sum('millis') / 1000).toLocaleString(formatsOf(), { maximumFractionDigits: 2 }),
         })
   } catch (error) {
-    costs.value[key] = (error as Error).message
+    // What is no code at all is said beside it, where it is refused.
+    costs.value[key] = error instanceof ApiError && error.status === 422 ? '' : (error as Error).message
   }
 }
 </script>
@@ -64,10 +74,10 @@ async function weigh(key: string, code: string) {
     <p class="soft">{{ $t('settings.whatTrackingCodesDo') }}</p>
     <p v-if="!page.state?.runsCodes" role="status">{{ $t('settings.noneRunsHere') }}</p>
     <ul v-if="codes.length" class="codes">
-      <li v-for="(code, at) in codes" :key="code.key">
+      <li v-for="code in codes" :key="code.key">
         <div class="one">
           <strong>{{ code.name }}</strong>
-          <span class="soft">{{ code.on ? $t('settings.itRuns') : $t('settings.itIsOff') }}</span>
+          <span :class="isRefused(code.key) ? 'refused' : 'soft'">{{ standingOf(code) }}</span>
           <Button
             size="small"
             severity="secondary"
@@ -80,7 +90,6 @@ async function weigh(key: string, code: string) {
         <CodeFields
           v-if="opened === code.key"
           :code="code"
-          :at="at"
           :cost="costs[code.key]"
           @set="(change, join) => set(code.key, change, join)"
           @weigh="weigh(code.key, code.code)"
@@ -133,6 +142,9 @@ async function weigh(key: string, code: string) {
 }
 .one span {
   flex: 1;
+}
+.refused {
+  color: var(--danger);
 }
 .fields {
   display: grid;

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref, watch } from 'vue'
+import { provideRefused } from '@/fields/refused'
 import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
 import DeletedNotice from '@/pages/DeletedNotice.vue'
@@ -19,6 +20,7 @@ import SettingsFrame from './SettingsFrame.vue'
 
 /** What is set for one page: its address, and the tags of clicks going out. */
 const page = usePageStore()
+provideRefused(page.refusedAt)
 const session = useSession()
 const client = useQueryClient()
 const address = ref('')

@@ -101,6 +101,17 @@ async function publish() {
         <li v-for="(change, i) in page.state?.changes" :key="i">{{ change.sentence }}</li>
       </ul>
     </template>
+    <p v-if="settled && !page.document?.header.name.trim()" class="unnamed">
+      {{ $t('shell.pageHasNoName', { address: page.state?.address }) }}
+      <button
+        class="as-link"
+        type="button"
+        :aria-label="$t('shell.fillInPlace', { name: $t('common.name') })"
+        @click="fillIn('header')"
+      >
+        {{ $t('shell.fillIn') }}
+      </button>
+    </p>
     <section v-if="settled && placeholders.length" class="placeholders" aria-labelledby="placeholders-title">
       <h2 id="placeholders-title">
         {{ $t('shell.placeholdersLead', placeholders.length) }}
@@ -165,6 +176,9 @@ async function publish() {
   margin-top: 18px;
   padding-top: 14px;
   border-top: 1px solid var(--line);
+}
+.unnamed {
+  margin: 16px 0 0;
 }
 .placeholders {
   display: grid;
