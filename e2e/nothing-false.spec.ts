@@ -111,7 +111,7 @@ for (const size of SIZES)
       await page.getByLabel('Title', { exact: true }).fill('')
       await page.keyboard.press('Escape')
       await settled(page)
-      await expect(page.locator('.top').getByText(address), 'in Arrange as on the page').toBeVisible()
+      await expect(page.locator('.row.head h1').getByText(address), 'in Arrange as on the page').toBeVisible()
       await page.getByRole('button', { name: 'Publish', exact: true }).click()
       const dialog = page.getByRole('dialog')
       await expect(dialog).toContainText(
