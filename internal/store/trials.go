@@ -109,6 +109,7 @@ func (s *Store) EndTrial(ctx context.Context, workspace, user, id uuid.UUID, whi
 		if err := tx.Model(&Trial{}).Where("id = ?", which).Updates(changes).Error; err != nil {
 			return err
 		}
+		before := choice{Draft: locked.Draft, EndedAt: ended.EndedAt, Ending: ended.Ending}
 		words := "The trial is over. The page is what it was."
 		if put != nil && *put > 0 {
 			if !ended.Trial.Fits(locked.Draft) || live != nil && !ended.Trial.Fits(*live) {
@@ -124,6 +125,12 @@ func (s *Store) EndTrial(ctx context.Context, workspace, user, id uuid.UUID, whi
 		}
 		if put != nil {
 			*live = live.WithVariant(ended.Trial, *put)
+		}
+		if put != nil {
+			before.Revision, before.Edition = locked.Revision, locked.LiveEdition+1
+			if err := before.keep(tx, id, which); err != nil {
+				return err
+			}
 		}
 		live.Trial, live.Takeovers = nil, page.OfLater(locked.Takeovers, now)
 		return goLive(tx, Edition{

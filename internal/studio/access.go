@@ -54,7 +54,7 @@ var accesses = []struct {
 		compare-edition label-page take-out-page take-out-page-with-files read-partner-report delete-partner
 		change-tolerance read-paste write-plain-files close-previews preview-page publish wake-page rest-page get-ribbon
 		see-page draw-sharing-picture list-sources add-source change-source draw-source-code list-starters list-wordings list-steps get-step
-		begin-takeover end-takeover list-themes plan-trial begin-trial end-trial choose-variant list-shared-figures share-figures
+		begin-takeover end-takeover list-themes plan-trial begin-trial end-trial choose-variant undo-choice list-shared-figures share-figures
 		close-shared-figures include-flood`},
 	// What building a page takes from what all share.
 	{team.Edits, ofAny, `

@@ -196,6 +196,16 @@ func (o owner) prepare(path string) {
 	}
 }
 
+// chooseAVariant has a trial of its own end with a choice, which can be undone.
+func (o owner) chooseAVariant() {
+	at := "/api/pages/" + o.ids["page"] + "/trials"
+	for _, each := range o.send("GET", at, nil).list {
+		o.send("DELETE", at+"/"+each["id"].(string), nil)
+	}
+	o.ids["trial"] = o.send("POST", at, newTrial(o.ids["block"])).list[0]["id"].(string)
+	o.send("POST", at+"/"+o.ids["trial"]+"/choice", fields{"variant": 0})
+}
+
 // runningTrial is the trial that runs on the owner's page.
 func (o owner) runningTrial() string {
 	return o.send("GET", "/api/pages/"+o.ids["page"]+"/trials", nil).list[0]["id"].(string)
@@ -430,6 +440,9 @@ func TestEveryOperationHoldsAgainstEveryKindOfAbuse(t *testing.T) {
 		held.tooLarge(b, o, who)
 		held.strangeFields(o, who, body)
 		held.strangeValues(o, who, body)
+		if o.OperationID == "undo-choice" {
+			who.chooseAVariant()
+		}
 		// Last, because it may be the end of the account.
 		path := o.at(who.ids)
 		switch o.OperationID {

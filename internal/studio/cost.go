@@ -22,7 +22,7 @@ var costly = map[string]bool{
 	"end-trial": true, "get-page": true, "get-step": true, "keep-page": true, "list-steps": true, "list-themes": true, "plan-trial": true,
 	"preview-page": true, "publish": true, "read-link-list": true, "read-paste": true, "rest-page": true, "save-draft": true,
 	"see-page": true, "set-as-edited": true, "wake-page": true, "list-wordings": true, "list-starters": true, "take-out-page": true,
-	"get-ribbon": true, "list-choices": true,
+	"get-ribbon": true, "undo-choice": true, "list-choices": true,
 }
 
 const (

@@ -33,7 +33,7 @@ var journaled = func() map[string]bool {
 	for id := range strings.FieldsSeq(`
 		save-draft append-blocks publish set-as-edited change-address rest-page wake-page delete-page keep-page label-page
 		begin-takeover end-takeover add-page take-in-page add-source change-source preview-page close-previews
-		share-figures close-shared-figures begin-trial end-trial choose-variant include-flood read-partner-report delete-partner
+		share-figures close-shared-figures begin-trial end-trial choose-variant undo-choice include-flood read-partner-report delete-partner
 		add-short-link change-short-link delete-short-link keep-short-link readdress-short-link
 		change-destination merge-destination take-destination-apart change-many-destinations undo-destination-change
 		read-link-file read-link-list undo-import delete-file set-passcode

@@ -125,6 +125,17 @@ func (s *Server) addTrials() {
 	) (*trialsOutput, error) {
 		return s.endTrial(ctx, &in.TrialPath, &in.Body.Variant)
 	})
+	huma.Register(s.api, s.forMember(huma.Operation{
+		OperationID: "undo-choice", Method: http.MethodDelete, Path: "/api/pages/{page}/trials/{trial}/choice",
+		DefaultStatus: http.StatusOK, Summary: "Undo that a variant was put in place, within a minute",
+		Description: "The live page, the working copy and the trial are what they were. Refused once the page was changed since.",
+	}), func(ctx context.Context, in *TrialPath) (*trialsOutput, error) {
+		member := memberOf(ctx)
+		if err := s.Store.UndoChoice(ctx, member.WorkspaceID, member.ID, in.Page, in.Trial, s.Now()); err != nil {
+			return nil, problem(err)
+		}
+		return s.listTrials(ctx, &in.PagePath)
+	})
 }
 
 type trialsOutput struct {

@@ -102,6 +102,45 @@ func TestATrialRunsToItsEndAndItsWinnerIsPutInPlace(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, ilse.send("POST", at+"/"+which+"/choice", fields{"variant": 1}).status, "once")
 }
 
+func TestAVariantPutInPlaceCanBeTakenBackForAMinute(t *testing.T) {
+	ilse := open(t).browser()
+	ilse.signUp("quarrow-clay")
+	ilse.published("The film")
+	at := ilse.page() + "/trials"
+	which := ilse.send("POST", at, newTrial("film")).list[0]["id"].(string)
+	before := ilse.send("GET", ilse.page(), nil).body["document"]
+	put := func() {
+		t.Helper()
+		chosen := ilse.send("POST", at+"/"+which+"/choice", fields{"variant": 1})
+		require.Equal(t, http.StatusOK, chosen.status, chosen.detail())
+	}
+	put()
+	undone := ilse.send("DELETE", at+"/"+which+"/choice", nil)
+	require.Equal(t, http.StatusOK, undone.status, undone.detail())
+	assert.Equal(t, true, undone.list[0]["runs"], "the trial goes on")
+	page := ilse.send("GET", ilse.page(), nil).body
+	assert.Equal(t, before, page["document"])
+	assert.Empty(t, page["changes"], "nothing waits")
+	live, err := ilse.store.LivePage(t.Context(), "quarrow-clay")
+	require.NoError(t, err)
+	assert.Equal(t, "The film", live.Document.Blocks[0].Button.Title)
+	require.NotNil(t, live.Document.Trial)
+	assert.Equal(t, which, live.Document.Trial.ID)
+	assert.Equal(t, http.StatusNotFound, ilse.send("DELETE", at+"/"+which+"/choice", nil).status, "there is nothing to undo any more")
+
+	put()
+	ilse.now = ilse.now.Add(2 * time.Minute)
+	assert.Equal(t, http.StatusNotFound, ilse.send("DELETE", at+"/"+which+"/choice", nil).status, "too late")
+
+	ilse.published("The film, again")
+	which = ilse.send("POST", at, newTrial("film")).list[0]["id"].(string)
+	put()
+	ilse.published("Changed since")
+	refused := ilse.send("DELETE", at+"/"+which+"/choice", nil)
+	assert.Contains(t, refused.detail(), "The page was changed since")
+	assert.Equal(t, "chosen", ilse.send("GET", at, nil).list[0]["ending"])
+}
+
 func TestATrialEndsWhenWhatIsTriedIsChangedAndGoesOnOtherwise(t *testing.T) {
 	ilse := open(t).browser()
 	ilse.signUp("quarrow-clay")

@@ -6,7 +6,7 @@ type Hook = Parameters<NonNullable<typeof once.onRequest>>[0]
 const request = (body: string, method = 'POST') =>
   new Request('https://studio.example/api/short-links', {
     method,
-    body: method === 'GET' ? undefined : body,
+    body: body || undefined,
     headers: { 'Content-Type': 'application/json' },
   })
 async function sent(of: Request) {
@@ -50,6 +50,13 @@ describe('a press', () => {
     answered(keyed)
     document.dispatchEvent(new Event('input'))
     expect((await sent(request('{"c":1}'))).key).not.toBe(key)
+  })
+
+  it('after something was undone is another one', async () => {
+    const { key, keyed } = await sent(request('{"d":1}'))
+    answered(keyed)
+    await sent(request('', 'DELETE'))
+    expect((await sent(request('{"d":1}'))).key).not.toBe(key)
   })
 
   it('that only asks has none', async () => {

@@ -12,6 +12,8 @@ const sent = new Map<string, { key: string; until: number }>()
  */
 export const once: Middleware = {
   async onRequest({ request }) {
+    // What was made may be undone by this: the same press is another one then.
+    if (request.method === 'DELETE') forgetAnswered()
     const kind = request.headers.get('Content-Type') ?? 'application/json'
     if (request.method !== 'POST' || !kind.startsWith('application/json')) return
     const now = Date.now()

@@ -3,13 +3,13 @@ import { ArrowLeft } from '@lucide/vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import Skeleton from 'primevue/skeleton'
 import { useConfirm } from 'primevue/useconfirm'
-import { useToast } from 'primevue/usetoast'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take, type NewTrial as Wanted, type TrialView } from '@/api/client'
 import { trialsQuery } from '@/api/queries'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
+import { useUndo } from '@/shell/useUndo'
 import { useMay } from '@/team/useMay'
 import NewTrial from './NewTrial.vue'
 import TrialCard from './TrialCard.vue'
@@ -18,7 +18,7 @@ import TrialCard from './TrialCard.vue'
 const route = useRoute()
 const page = usePageStore()
 const may = useMay()
-const toast = useToast()
+const offerUndo = useUndo()
 const confirm = useConfirm()
 const queries = useQueryClient()
 const pageId = computed(() => String(route.params.page))
@@ -54,11 +54,19 @@ const choose = useMutation({
         body: { variant },
       }),
     ),
-  onSuccess: async (list) => {
+  onSuccess: async (list, { trial }) => {
     await kept(list)
-    toast.add({ severity: 'success', summary: t('trials.isInPlace'), life: 6000 })
+    offerUndo(t('trials.isInPlace'), () => undoChoice(trial))
   },
 })
+const undoChoice = async (trial: string) =>
+  kept(
+    await take(
+      api.DELETE('/api/pages/{page}/trials/{trial}/choice', {
+        params: { path: { page: pageId.value, trial } },
+      }),
+    ),
+  )
 const askToChoose = (trial: string, variant: number) =>
   confirm.require({
     header: t('trials.putInPlaceAsked'),

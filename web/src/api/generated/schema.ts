@@ -1949,7 +1949,11 @@ export interface paths {
         put?: never;
         /** End a trial and put a variant in place, live and in the working copy */
         post: operations["choose-variant"];
-        delete?: never;
+        /**
+         * Undo that a variant was put in place, within a minute
+         * @description The live page, the working copy and the trial are what they were. Refused once the page was changed since.
+         */
+        delete: operations["undo-choice"];
         options?: never;
         head?: never;
         patch?: never;
@@ -10890,6 +10894,38 @@ export interface operations {
                 "application/json": components["schemas"]["ChooseVariantRequest"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "undo-choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
