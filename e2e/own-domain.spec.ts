@@ -43,6 +43,13 @@ for (const size of SIZES)
       await card.getByRole('button', { name: 'Look now' }).click()
       await expect(card.getByText('It leads to 203.0.113.9, which is not here.')).toBeVisible()
       await setName(page.request, { name: host, type: 'A', value: '203.0.113.9' }, '/names/remove')
+      const wrong = { name: host, type: 'CNAME', value: `pages.jundle.example.${host}` }
+      await setName(page.request, wrong)
+      await card.getByRole('button', { name: 'Look now' }).click()
+      await expect(
+        card.getByText(`Its CNAME entry names ${wrong.value}. Change its value to pages.jundle.example.`),
+      ).toBeVisible()
+      await setName(page.request, wrong, '/names/remove')
       await setName(page.request, points!)
       await card.getByRole('button', { name: 'Look now' }).click()
       await expect(card.getByText('In use', { exact: true })).toBeVisible({ timeout: 60_000 })

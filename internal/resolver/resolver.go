@@ -55,7 +55,8 @@ func System() (string, error) {
 
 // Addresses are those of the target; what a host points to has to be among them.
 func (r Resolver) Addresses(ctx context.Context) ([]netip.Addr, error) {
-	return r.addresses(ctx, r.Target)
+	all, _, err := r.addresses(ctx, r.Target)
+	return all, err
 }
 
 // Look looks whether the proof of a host stands, and whether it points here.
@@ -63,6 +64,7 @@ func (r Resolver) Look(ctx context.Context, host, token string) domain.DNSFound 
 	found := domain.DNSFound{Proof: domain.Unknown, Points: domain.Unknown, Texts: []string{}, Elsewhere: []string{}}
 	var texts []string
 	var has, ours []netip.Addr
+	var alias string
 	var proofErr, hostErr, targetErr error
 	var asks errgroup.Group
 	asks.Go(func() error {
@@ -70,7 +72,7 @@ func (r Resolver) Look(ctx context.Context, host, token string) domain.DNSFound 
 		return nil
 	})
 	asks.Go(func() error {
-		has, hostErr = r.addresses(ctx, host)
+		has, alias, hostErr = r.addresses(ctx, host)
 		return nil
 	})
 	asks.Go(func() error {
@@ -80,6 +82,9 @@ func (r Resolver) Look(ctx context.Context, host, token string) domain.DNSFound 
 	_ = asks.Wait() // each keeps its own
 	if proofErr == nil {
 		found.Texts, found.Proof = texts, answer(slices.Contains(texts, domain.ProofText(token)))
+	}
+	if alias != "" && alias != strings.ToLower(r.Target) {
+		found.Alias = alias
 	}
 	switch {
 	case hostErr == nil && len(has) == 0:
@@ -119,16 +124,20 @@ func (r Resolver) texts(ctx context.Context, name string) ([]string, error) {
 	return texts, err
 }
 
-// addresses are those of a host of both kinds; none where there is no such host.
-func (r Resolver) addresses(ctx context.Context, host string) ([]netip.Addr, error) {
-	var all []netip.Addr
+// addresses are those of a host of both kinds; none where there is no such host. Alias is what its CNAME entry
+// names, whether or not that is a host; empty for none.
+func (r Resolver) addresses(ctx context.Context, host string) (all []netip.Addr, alias string, err error) {
 	for _, kind := range []uint16{dns.TypeA, dns.TypeAAAA} {
 		records, err := r.ask(ctx, host, kind)
 		if err != nil {
-			return nil, err
+			return nil, "", err
 		}
 		for _, record := range records {
 			switch record := record.(type) {
+			case *dns.CNAME:
+				if strings.EqualFold(record.Hdr.Name, dns.Fqdn(host)) {
+					alias = strings.ToLower(strings.TrimSuffix(record.Target, "."))
+				}
 			case *dns.A:
 				if address, ok := netip.AddrFromSlice(record.A.To4()); ok {
 					all = append(all, address)
@@ -140,10 +149,11 @@ func (r Resolver) addresses(ctx context.Context, host string) ([]netip.Addr, err
 			}
 		}
 	}
-	return all, nil
+	return all, alias, nil
 }
 
-// ask puts a question; an answer of no records is that there is no such name, or nothing of that kind.
+// ask puts a question; an answer of no records is that there is no such name, or nothing of that kind. Of a name that
+// is an alias of one that is not there, the alias is answered (RFC 2308 s2.1).
 func (r Resolver) ask(ctx context.Context, name string, kind uint16) ([]dns.RR, error) {
 	ctx, cancel := context.WithTimeout(ctx, asksWithin)
 	defer cancel()
@@ -158,9 +168,7 @@ func (r Resolver) ask(ctx context.Context, name string, kind uint16) ([]dns.RR, 
 	switch {
 	case err != nil:
 		return nil, fmt.Errorf("ask for %s of %s: %w", dns.TypeToString[kind], name, err)
-	case said.Rcode == dns.RcodeNameError:
-		return nil, nil
-	case said.Rcode != dns.RcodeSuccess:
+	case said.Rcode != dns.RcodeSuccess && said.Rcode != dns.RcodeNameError:
 		return nil, fmt.Errorf("ask for %s of %s: %w: %s", dns.TypeToString[kind], name, errFailed, dns.RcodeToString[said.Rcode])
 	}
 	return said.Answer, nil

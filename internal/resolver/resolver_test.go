@@ -59,7 +59,7 @@ func zone(t *testing.T, lines ...string) dns.HandlerFunc {
 		answer := new(dns.Msg).SetReply(asked)
 		name, known := asked.Question[0].Name, false
 		for range 5 {
-			here, alias := records[name], ""
+			here, alias := records[strings.ToLower(name)], "" // RFC 1035 s2.3.3
 			known = known || len(here) > 0
 			for _, record := range here {
 				if record.Header().Rrtype == asked.Question[0].Qtype {
@@ -108,6 +108,26 @@ func TestALookTellsWhatStandsInTheDNS(t *testing.T) {
 			assert.Equal(t, row.proof, found.Proof)
 			assert.Equal(t, row.points, found.Points)
 			assert.ElementsMatch(t, row.elsewhere, found.Elsewhere)
+		})
+	}
+}
+
+func TestAnAliasOfAnotherHostIsNamed(t *testing.T) {
+	const other, gone = "shop.example", "pages.kiln.example.quarrow.example"
+	for _, row := range []struct {
+		name, alias string
+		zone        []string
+		points      domain.Answer
+	}{
+		{"ours", "", []string{here, "links.quarrow.example. 60 IN CNAME Pages.Kiln.example."}, domain.Yes},
+		{"another's", other, []string{here, other + ". 60 IN A 203.0.113.9", "links.quarrow.example. 60 IN CNAME " + other + "."}, domain.No},
+		{"no host at all, as where the last dot was left out", gone, []string{here, "links.quarrow.example. 60 IN CNAME " + gone + "."}, domain.No},
+		{"no alias", "", []string{here, "links.quarrow.example. 60 IN A 203.0.113.9"}, domain.No},
+	} {
+		t.Run(row.name, func(t *testing.T) {
+			found := serve(t, zone(t, row.zone...)).Look(t.Context(), "links.quarrow.example", "abc")
+			assert.Equal(t, row.alias, found.Alias)
+			assert.Equal(t, row.points, found.Points)
 		})
 	}
 }

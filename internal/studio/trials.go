@@ -33,6 +33,7 @@ type TrialView struct {
 	ID       string         `json:"id"`
 	Kind     page.TrialKind `json:"kind" enum:"title,picture,place,order"`
 	Block    string         `json:"block,omitempty"`
+	Title    string         `json:"title,omitempty" doc:"What the button is called; left out of an order, and where the button is gone."`
 	Variants []page.Variant `json:"variants" nullable:"false" doc:"Beside the page as it is, which is variant 0."`
 	BeganAt  time.Time      `json:"beganAt"`
 	Until    time.Time      `json:"until"`
@@ -152,8 +153,13 @@ func (s *Server) endTrial(ctx context.Context, in *TrialPath, put *int) (*trials
 
 func (s *Server) listTrials(ctx context.Context, in *PagePath) (*trialsOutput, error) {
 	workspace := memberOf(ctx).WorkspaceID
-	if _, err := s.Store.Page(ctx, workspace, in.Page); err != nil {
+	found, err := s.Store.Page(ctx, workspace, in.Page)
+	if err != nil {
 		return nil, problem(err)
+	}
+	titles := make(map[string]string, len(found.Draft.Blocks))
+	for _, block := range found.Draft.Blocks {
+		titles[block.Key] = block.Title()
 	}
 	trials, err := s.Store.Trials(ctx, workspace, in.Page)
 	if err != nil {
@@ -162,6 +168,7 @@ func (s *Server) listTrials(ctx context.Context, in *PagePath) (*trialsOutput, e
 	views := make([]TrialView, len(trials))
 	for i, each := range trials {
 		views[i] = trialView(each, s.Now())
+		views[i].Title = titles[each.Trial.Block]
 	}
 	return &trialsOutput{views}, nil
 }

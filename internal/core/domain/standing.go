@@ -20,6 +20,8 @@ type DNSFound struct {
 	// ours; a few of them.
 	Texts     []string `json:"texts" nullable:"false" doc:"Texts that stand in place of the proof; a few of them."`
 	Elsewhere []string `json:"elsewhere" nullable:"false" doc:"Addresses it points to that are not ours; a few of them."`
+	// Alias is what its CNAME entry names, where that is another host than ours.
+	Alias string `json:"alias,omitempty" doc:"The host that its CNAME entry names, where that is not ours."`
 	// Problem is why an answer is unknown.
 	Problem string `json:"problem,omitempty" doc:"Why an answer is unknown."`
 }

@@ -32,9 +32,12 @@ const proof = ({ state, found, taken }: DomainView): Step => {
   return { what, state: 'waits', says: found.problem ?? t('domains.noProofYet') }
 }
 
-const points = ({ found, state, doubted }: DomainView): Step => {
+const points = ({ found, state, doubted, entries }: DomainView): Step => {
   const what = t('domains.itLeadsHere')
   if (found.points === 'yes') return { what, state: 'done', says: t('domains.leadsHere') }
+  const value = entries.find(({ type }) => type === 'CNAME')?.value
+  if (found.alias && value)
+    return { what, state: 'wrong', says: t('domains.wrongAlias', { alias: found.alias, value }) }
   if (found.elsewhere.length)
     return { what, state: 'wrong', says: t('domains.leadsElsewhere', { to: found.elsewhere.join(', ') }) }
   const says = found.points === 'unknown' ? found.problem : undefined

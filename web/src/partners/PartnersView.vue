@@ -10,7 +10,7 @@ import { useRoute } from 'vue-router'
 import { api, take } from '@/api/client'
 import { partnersQuery, partnerQuery } from '@/api/queries'
 import { t } from '@/i18n'
-import { usePageStore } from '@/page/pageStore'
+import { usePageName } from '@/pages/usePageName'
 import RangeChoice from '@/readings/RangeChoice.vue'
 import { useCopy } from '@/shell/useCopy'
 import { useInAddress } from '@/shell/useInAddress'
@@ -21,7 +21,6 @@ import ReportFile from './ReportFile.vue'
 
 /** What partners counted, against what we did. */
 const route = useRoute()
-const page = usePageStore()
 const may = useMay()
 const copy = useCopy()
 const queries = useQueryClient()
@@ -42,9 +41,8 @@ const says = computed(() => {
   if (!compared.value?.lines.length) return t('partners.nothingInRange')
   return marked.value ? t('partners.daysDiffer', { n: marked.value }, marked.value) : t('partners.allNormal')
 })
-const text = computed(() =>
-  compared.value ? partnerText(compared.value, page.document?.header.name || page.state?.address || '') : '',
-)
+const name = usePageName(pageId)
+const text = computed(() => (compared.value ? partnerText(compared.value, name.value) : ''))
 const again = () => queries.invalidateQueries({ queryKey: ['partners'] })
 const tolerance = useMutation({
   mutationFn: (percent: number) =>

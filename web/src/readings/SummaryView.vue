@@ -8,7 +8,7 @@ import { useRoute } from 'vue-router'
 import { readingsQuery } from '@/api/queries'
 import { count, counted, percent, rateText } from '@/figures'
 import { useSession } from '@/session'
-import { usePageStore } from '@/page/pageStore'
+import { usePageName } from '@/pages/usePageName'
 import { lanes as lanesOf } from '@/sourceColours'
 import CoverageBar from '@/sources/CoverageBar.vue'
 import { useInAddress } from '@/shell/useInAddress'
@@ -25,7 +25,6 @@ import { pointOf } from './timeMarks'
 const ROWS = 10
 const COLUMNS = 7
 const route = useRoute()
-const page = usePageStore()
 const range = useInAddress('range', '28d')
 const compare = useInAddress('compare', 'before')
 const compared = computed(() => COMPARISONS.find(({ value }) => value === compare.value)?.value ?? 'before')
@@ -54,7 +53,7 @@ const overDays = computed(() => {
   const days = view.value?.days ?? []
   return days.length > 1 && days.at(-1)?.date === today ? days.slice(0, -1) : days
 })
-const name = computed(() => page.document?.header.name || page.state?.address)
+const name = usePageName(pageId)
 const print = () => window.print()
 </script>
 

@@ -25,11 +25,8 @@ const pageId = computed(() => String(route.params.page))
 const { data: trials, error } = useQuery(trialsQuery(pageId))
 const running = computed(() => trials.value?.find(({ runs }) => runs))
 
-const titles = computed(
-  () => new Map((page.document?.blocks ?? []).map(({ key, button }) => [key, button?.title ?? key])),
-)
-function titleOf({ kind, block }: TrialView) {
-  const title = titles.value.get(block ?? '') ?? t('trials.aButtonThatIsGone')
+function titleOf({ kind, title: now }: TrialView) {
+  const title = now || t('trials.aButtonThatIsGone')
   if (kind === 'title') return t('trials.ofTitle', { title })
   if (kind === 'picture') return t('trials.ofPicture', { title })
   return kind === 'place' ? t('trials.ofPlace', { title }) : t('trials.ofOrder')

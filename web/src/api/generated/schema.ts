@@ -3521,6 +3521,8 @@ export interface components {
             value: string;
         };
         DNSFound: {
+            /** @description The host that its CNAME entry names, where that is not ours. */
+            alias?: string;
             /** @description Addresses it points to that are not ours; a few of them. */
             elsewhere: string[];
             /**
@@ -6371,6 +6373,8 @@ export interface components {
             plan: components["schemas"]["Plan"];
             result: components["schemas"]["Result"];
             runs: boolean;
+            /** @description What the button is called; left out of an order, and where the button is gone. */
+            title?: string;
             /** Format: date-time */
             until: string;
             /** @description Beside the page as it is, which is variant 0. */
