@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import type { PageState } from './support/api'
+import { expectClean } from './support/axe'
 import { saved, settled } from './support/lines'
 import { freshName, ILSE, paste, signIn, startEmpty, titles } from './support/people'
 import { STUDIO } from './support/places'
@@ -180,4 +181,24 @@ test('what was left out is read one by one, and a profile to mend is named', asy
   await expect(page.getByRole('heading', { name: 'Who they are' })).toBeVisible()
   await expect(page.getByRole('row', { name: /^United Kingdom/ })).toContainText(/\d/)
   await expect(page.getByRole('row', { name: /^brought by an advertisement/ })).toContainText(/\d/)
+})
+
+test('figures that are shared fit the narrowest screen', async ({ page, browser }) => {
+  await signIn(page, ILSE)
+  await page.getByRole('link', { name: 'Readings' }).click()
+  await page.getByLabel('Whom it is for').fill(freshName('gallery'))
+  await page.getByRole('button', { name: 'Make an address' }).click()
+  const address = await page.getByText('/-/figures/').textContent()
+  const context = await browser.newContext()
+  const reader = await context.newPage()
+  await reader.goto(address!.trim())
+  await expect(reader.getByRole('row', { name: /^Photoloft/ })).toContainText(/\d+\s%.*to \d+\s%/)
+  // 320 pixels: WCAG 2.2, 1.4.10.
+  for (const width of [1280, 390, 320]) {
+    await reader.setViewportSize({ width, height: 844 })
+    await expectClean(reader, 'main')
+    const over = await reader.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
+    expect(over, `at ${width} pixels`).toBeLessThanOrEqual(0)
+  }
+  await context.close()
 })

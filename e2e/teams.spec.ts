@@ -58,8 +58,12 @@ for (const size of SIZES) {
       await expect(views.filter({ hasText: 'Readings' })).toHaveCount(1)
       await expect(views.filter({ hasText: 'Arrange' })).toHaveCount(0)
 
-      // Neither by an address nor by what screens would send.
+      // The page has its name for readers as well, who get no working copy.
       const [, id] = /pages\/([^/]+)/.exec(reader.url())!
+      await reader.goto(`/pages/${id}/readings/summary`)
+      await expect(reader.getByRole('heading', { level: 1 })).toHaveText(name)
+
+      // Neither by an address nor by what screens would send.
       await reader.goto(`/pages/${id}/arrange`)
       await expect(reader).toHaveURL(/readings/)
       const headers = { Origin: new URL(reader.url()).origin }

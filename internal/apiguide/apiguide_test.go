@@ -13,6 +13,7 @@ import (
 	"golang.org/x/net/html"
 
 	"jundle/internal/apiguide"
+	"jundle/internal/core/webhook"
 )
 
 // Pot is a schema of the test.
@@ -40,6 +41,9 @@ func TestAGuideNamesEveryOperationAndEveryLinkInItLeadsSomewhere(t *testing.T) {
 		"What &lt;b&gt;it&lt;/b&gt; is glazed with.", "may be left out",
 	} {
 		assert.Contains(t, text, part)
+	}
+	for _, kind := range webhook.Kinds {
+		assert.Contains(t, text, "<dt>"+string(kind)+"</dt>")
 	}
 	ids, links := map[string]bool{}, []string{}
 	root, err := html.Parse(strings.NewReader(text))

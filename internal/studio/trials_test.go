@@ -69,6 +69,7 @@ func TestATrialRunsToItsEndAndItsWinnerIsPutInPlace(t *testing.T) {
 	begun := ilse.send("POST", at, newTrial("film"))
 	require.Equal(t, http.StatusCreated, begun.status, begun.detail())
 	which := begun.list[0]["id"].(string)
+	assert.Equal(t, "The film", begun.list[0]["title"], "for members who only read, too, and get no working copy")
 	edition := ilse.liveEdition()
 	assert.Equal(t, 2, edition, "it is live at once")
 	assert.Contains(t, ilse.send("POST", at, newTrial("film")).detail(), "One trial runs on this page already")
