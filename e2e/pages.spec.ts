@@ -10,6 +10,7 @@ import {
   startEmpty,
   titles,
 } from './support/people'
+import { settled } from './support/lines'
 import { PUBLIC } from './support/places'
 import { SIZES } from './support/sizes'
 
@@ -106,15 +107,45 @@ for (const size of SIZES) {
       await page.getByRole('button', { name: 'Move it there' }).click()
       await expect(page.getByText(`“A tip for the kiln fund” is on ${copy} now`)).toBeVisible()
       await expect.poll(() => titles(page)).toEqual(['Where to find our pots: a map'])
-      await page.getByLabel('Undo').click()
-      await expect
-        .poll(() => titles(page))
-        .toEqual(['Where to find our pots: a map', 'A tip for the kiln fund'])
-      await page.getByRole('combobox', { name: 'Page' }).click()
-      await page.getByRole('option', { name: copy }).click()
-      await expect
-        .poll(() => titles(page))
-        .toEqual(['Where to find our pots: a map', 'A tip for the kiln fund', 'A tip for the kiln fund'])
+      const [both, alone] = [
+        ['Where to find our pots: a map', 'A tip for the kiln fund'],
+        ['Where to find our pots: a map'],
+      ]
+      const onCopy = [...both, 'A tip for the kiln fund']
+      const go = async (to: string) => {
+        await page.getByRole('combobox', { name: 'Page' }).click()
+        await page.getByRole('option', { name: to }).click()
+        await expect(page.getByRole('combobox', { name: 'Page' })).toContainText(to)
+      }
+      await go(copy)
+      await expect.poll(() => titles(page)).toEqual(onCopy)
+      await go(first)
+
+      // One step, undone and done again on both pages, from either, and after a reload.
+      await page.getByRole('button', { name: 'Undo', exact: true }).click()
+      await expect.poll(() => titles(page)).toEqual(both)
+      await go(copy)
+      await expect.poll(() => titles(page)).toEqual(both)
+      await settled(page)
+      await page.reload()
+      await page.getByRole('button', { name: 'Redo', exact: true }).click()
+      await expect.poll(() => titles(page)).toEqual(onCopy)
+      await go(first)
+      await expect.poll(() => titles(page)).toEqual(alone)
+
+      // What was changed on the other page since stays there.
+      await go(copy)
+      await row(page, 'A tip for the kiln fund').last().focus()
+      await page.keyboard.press('F2')
+      await page.keyboard.insertText('A tip for the new kiln')
+      await page.keyboard.press('Enter')
+      await settled(page)
+      await go(first)
+      await page.getByRole('button', { name: 'Undo', exact: true }).click()
+      await expect(page.getByText('Undone on this page only')).toBeVisible()
+      await expect.poll(() => titles(page)).toEqual(both)
+      await go(copy)
+      await expect.poll(() => titles(page)).toEqual([...both, 'A tip for the new kiln'])
     })
   })
 }

@@ -21,6 +21,8 @@ type Step struct {
 	Name string
 	// Undone: it was taken back, and can be done again.
 	Undone bool
+	// AlsoOn is the other page that it changed, as where a block was moved; nil for none.
+	AlsoOn *uuid.UUID
 }
 
 // StepTaken is a step that a save did, took back or did again.
@@ -64,8 +66,13 @@ func (s *Store) Steps(ctx context.Context, workspace, user, id uuid.UUID) ([]Ste
 		return nil, found(err)
 	}
 	rows, err := s.pool.Query(ctx, `
-		select key, name, undone from page_steps join pages on pages.id = page_id
-		where workspace_id = $1 and user_id = $2 and pages.id = $3 order by number`, workspace, user, id)
+		select steps.key, steps.name, steps.undone, also.page_id
+		from page_steps steps join pages on pages.id = steps.page_id
+		left join lateral (
+			select others.page_id from page_steps others join pages theirs on theirs.id = others.page_id
+			where others.user_id = steps.user_id and others.key = steps.key and others.page_id <> steps.page_id
+				and theirs.workspace_id = $1 limit 1) also on true
+		where pages.workspace_id = $1 and steps.user_id = $2 and pages.id = $3 order by steps.number`, workspace, user, id)
 	if err != nil {
 		return nil, err
 	}

@@ -77,10 +77,16 @@ func (s *Server) addPageList() {
 		PagePath
 		Body struct {
 			Blocks []page.Block `json:"blocks" nullable:"false" minItems:"1" maxItems:"100"`
+			Step   string       `json:"step,omitempty" maxLength:"40" doc:"Key of the step for Undo; the same as on the page they are moved from."`
+			Name   string       `json:"name,omitempty" maxLength:"200" doc:"What the step is called; nothing is kept without a key."`
 		}
 	},
 	) (*pageOutput, error) {
-		changed, err := s.pages.Append(ctx, memberOf(ctx), in.Page, in.Body.Blocks)
+		var steps []store.StepTaken
+		if in.Body.Step != "" {
+			steps = []store.StepTaken{{Key: in.Body.Step, Name: in.Body.Name, Way: store.StepDone}}
+		}
+		changed, err := s.pages.Append(ctx, memberOf(ctx), in.Page, in.Body.Blocks, steps...)
 		return s.pageOutput(ctx, changed, err)
 	})
 }

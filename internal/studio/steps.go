@@ -6,6 +6,7 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"jundle/internal/core/page"
 	"jundle/internal/store"
@@ -38,6 +39,8 @@ type StepState struct {
 	Key    string `json:"key"`
 	Name   string `json:"name" doc:"What was done, in words."`
 	Undone bool   `json:"undone" doc:"It was taken back, and can be done again."`
+	// AlsoOn is set where a block was moved from one page to another.
+	AlsoOn *uuid.UUID `json:"alsoOn,omitempty" doc:"The other page that it changed; it is to be undone on both."`
 }
 
 // StepDocuments are the working copy before a step and after it.

@@ -29,15 +29,16 @@ func (u Pages) Copy(ctx context.Context, workspace uuid.UUID, at string, copying
 const appendTries = 5
 
 // Append adds blocks of another page to the end of the working copy of this one, whatever
-// revision that is at.
-func (u Pages) Append(ctx context.Context, member store.Member, id uuid.UUID, blocks []page.Block) (saved store.Page, err error) {
+// revision that is at. Steps are what Undo is to know of it.
+func (u Pages) Append(ctx context.Context, member store.Member, id uuid.UUID, blocks []page.Block, steps ...store.StepTaken,
+) (saved store.Page, err error) {
 	for range appendTries {
 		there, err := u.Store.Page(ctx, member.WorkspaceID, id)
 		if err != nil {
 			return store.Page{}, err
 		}
 		there.Draft.Append(blocks, NewKey)
-		saved, err = u.Save(ctx, member, id, Saving{Revision: there.Revision, Document: there.Draft})
+		saved, err = u.Save(ctx, member, id, Saving{Revision: there.Revision, Document: there.Draft, Steps: steps})
 		if !errors.Is(err, store.ErrStale) {
 			return saved, err
 		}

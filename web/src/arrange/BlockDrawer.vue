@@ -84,7 +84,7 @@ const title = computed(() => {
       <p class="soft">{{ $t('arrange.soloSays') }}</p>
       <TakeoverForm v-if="soloOpen" :solo="block.key" />
     </details>
-    <ToAnotherPage :block="block" @remove="emit('remove')" />
+    <ToAnotherPage :block="block" @close="emit('close')" />
     <SourceClicks v-if="figures" :figures="figures" :lanes="lanes" />
     <template #footer>
       <Button :label="$t('arrange.delete')" severity="danger" text @click="emit('remove')" />

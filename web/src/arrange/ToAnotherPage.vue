@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { useToast } from 'primevue/usetoast'
 import { computed, ref } from 'vue'
-import { api, take, type Block } from '@/api/client'
+import type { Block } from '@/api/client'
 import { pagesQuery } from '@/api/queries'
 import WrongText from '@/fields/WrongText.vue'
 import { t } from '@/i18n'
@@ -12,9 +12,9 @@ import { titleOf } from '@/page/blockWords'
 import { usePageStore } from '@/page/pageStore'
 import { nameOf } from '@/pages/standing'
 
-/** Copies a block to the end of another page, or moves it there: then it goes from here, which can be undone. */
+/** Copies a block to the end of another page, or moves it there, which Undo takes back on both pages. */
 const props = defineProps<{ block: Block }>()
-const emit = defineEmits<{ remove: [] }>()
+const emit = defineEmits<{ close: [] }>()
 const page = usePageStore()
 const toast = useToast()
 const client = useQueryClient()
@@ -34,12 +34,11 @@ async function put(moving: boolean) {
   busy.value = true
   wrong.value = ''
   try {
-    const path = { page: target.value.id }
-    await take(api.POST('/api/pages/{page}/blocks', { params: { path }, body: { blocks: [props.block] } }))
     const said = { title: titleOf(props.block), page: target.value.label }
+    await page.putOn(target.value, props.block, moving)
     toast.add({ severity: 'success', summary: t('pages.isOnNow', said), life: 5000 })
     await client.invalidateQueries({ queryKey: ['pages'] })
-    if (moving) emit('remove')
+    if (moving) emit('close')
   } catch (error) {
     wrong.value = (error as Error).message
   } finally {

@@ -54,6 +54,17 @@ describe('the undo stack', () => {
     expect(history.redo(undone!)).toEqual({ name: 'b', line: 'changed elsewhere' })
   })
 
+  it('takes back a step that is not the last, unless what it changed was changed since', () => {
+    const history = new History<Record<string, string>>()
+    const key = history.push('move', { a: '1', b: '' }, { a: '', b: '' })
+    history.push('rename', { a: '', b: '' }, { a: '', b: 'x' })
+    expect(history.pick(key, true, { a: '', b: 'x' })).toEqual({ a: '1', b: 'x' })
+    expect(history.undoable).toBe('rename')
+    expect(history.find(key, false), 'it can be done again').toBeDefined()
+    expect(history.pick(key, false, { a: 'changed', b: 'x' })).toBeUndefined()
+    expect(history.pick(key, false, { a: '1', b: 'x' })).toEqual({ a: '', b: 'x' })
+  })
+
   it('takes a change into every step, so that doing it again has it', () => {
     const history = new History<string>()
     history.push('add', 'a', 'ab')

@@ -7,6 +7,8 @@ interface Entry<T> {
   at: number
   /** What the step made of what; unknown where the server keeps it. */
   change?: Change<T>
+  /** The other page that it changed. */
+  alsoOn?: string
 }
 
 /** A value before something was done to it, and after. */
@@ -20,6 +22,13 @@ export interface KnownStep {
   key: string
   name: string
   undone: boolean
+  alsoOn?: string
+}
+
+/** A step that changes two pages: it has the same key on both. */
+export interface StepOfTwo {
+  key: string
+  alsoOn: string
 }
 
 /** Changes of one kind that follow each other within this time are one step. */
@@ -53,15 +62,15 @@ export class History<T> {
    * Notes what a step of that name made of what, and returns its key. Changes with the same join that follow
    * each other closely, as in typing, are one step.
    */
-  push(name: string, before: T, after: T, join?: string, now = Date.now()): string {
+  push(name: string, before: T, after: T, join?: string, now = Date.now(), of?: StepOfTwo): string {
     const last = this.past.at(-1)
     if (join && last?.change && last.join === join && now - last.at < JOINED_WITHIN && !this.future.length) {
       last.at = now
       last.change.after = after
       return last.key
     }
-    const key = crypto.randomUUID()
-    this.past.push({ key, name, change: { before, after }, join, at: now })
+    const key = of?.key ?? crypto.randomUUID()
+    this.past.push({ key, name, change: { before, after }, join, at: now, alsoOn: of?.alsoOn })
     if (this.past.length > this.limit) this.past.shift()
     this.future = []
     return key
@@ -84,6 +93,27 @@ export class History<T> {
     )
   }
 
+  /** The step of a key that can be taken back, or done again. */
+  find(key: string, back: boolean) {
+    return (back ? this.past : this.future).find((entry) => entry.key === key)
+  }
+
+  /**
+   * The value without a step, or with it again, whenever that was done; undefined where what it changed has been
+   * changed since.
+   */
+  pick(key: string, back: boolean, now: T): T | undefined {
+    const [from, to] = back ? [this.past, this.future] : [this.future, this.past]
+    const entry = this.find(key, back)
+    if (!entry?.change) return undefined
+    const { before, after } = entry.change
+    const { value, conflicts } = back ? merge(after, now, before) : merge(before, now, after)
+    if (conflicts.length > 0) return undefined
+    from.splice(from.indexOf(entry), 1)
+    to.push({ ...entry, join: undefined })
+    return value
+  }
+
   /** Makes a change in every step as well, as if it had always been so. */
   amend(make: (value: T) => T) {
     for (const { change } of [...this.past, ...this.future])
@@ -96,7 +126,7 @@ export class History<T> {
     const entries = (undone: boolean) =>
       steps
         .filter((step) => step.undone === undone)
-        .map(({ key, name }) => here.get(key) ?? { key, name, at: 0 })
+        .map(({ key, name, alsoOn }) => ({ ...(here.get(key) ?? { key, name, at: 0 }), alsoOn }))
     this.past = entries(false)
     this.future = entries(true).reverse()
   }

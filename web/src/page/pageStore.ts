@@ -13,6 +13,7 @@ import { t } from '@/i18n'
 import { draftsOf } from '@/saving/drafts'
 import { editing, forgetEditing } from '@/saving/editing'
 import { useSession } from '@/session'
+import { titleOf } from './blockWords'
 import { WorkingCopy } from './workingCopy'
 
 /** Within which a change is live on a page that goes live as it is edited, in milliseconds. */
@@ -114,7 +115,41 @@ export const usePageStore = defineStore('page', () => {
   /** Takes the last step back, or does it again. */
   async function step(back: boolean) {
     notUndone.value = ''
-    await current.value?.step(back).catch((error: Error) => (notUndone.value = error.message))
+    try {
+      const taken = await current.value?.step(back)
+      if (!taken?.alsoOn) return
+      const other = await copyOf(taken.alsoOn)
+      if (!(await other.stepOf(taken.key, back))) notUndone.value = t('page.changedOnTheOtherPage')
+    } catch (error) {
+      notUndone.value = (error as Error).message
+    }
+  }
+
+  /** The working copy of a page that need not be shown. */
+  async function copyOf(id: string) {
+    const known = copies.get(id)
+    if (known) return known
+    const found = await fetchState(id)
+    if (!copies.has(id)) copies.set(id, new WorkingCopy(found))
+    return copies.get(id)!
+  }
+
+  /** Puts a block at the end of another page; moved, it goes from the open one, and Undo brings both back. */
+  async function putOn(target: { id: string; label: string }, block: Block, moving: boolean) {
+    const from = current.value
+    const title = titleOf(block)
+    const name = moving
+      ? t('page.moveToPage', { title, page: target.label })
+      : t('page.copyToPage', { title, page: target.label })
+    const step = crypto.randomUUID()
+    const params = { path: { page: target.id } }
+    const body = { blocks: [block], step, name }
+    const there = await take(api.POST('/api/pages/{page}/blocks', { params, body }))
+    copies.get(target.id)?.autosave.catchUp(there)
+    if (!moving) return
+    const leave = (draft: Document) =>
+      void (draft.blocks = draft.blocks.filter(({ key }) => key !== block.key))
+    from?.change(name, leave, undefined, { key: step, alsoOn: target.id })
   }
 
   const save = async () => current.value?.autosave.save()
@@ -213,6 +248,6 @@ export const usePageStore = defineStore('page', () => {
     state, document, saving, problem, refusals, undoable, redoable, stepping, loaded, missing, deleted,
     open, opened, change, changeBlock, undo: () => step(true), redo: () => step(false), notUndone,
     save, publish, refresh, readPaste, readAddress, changeAddress, beginTakeover,
-    endTakeover, rest, wake, setAsEdited, refusedAt, forget,
+    endTakeover, rest, wake, setAsEdited, refusedAt, forget, putOn,
   } // prettier-ignore
 })

@@ -5,7 +5,7 @@ import { beginEditing, changed, editing } from '@/saving/editing'
 import { copyJson, same } from '@/saving/json'
 import { merge } from '@/saving/merge'
 import { conflictWords } from './conflictWords'
-import { History } from './history'
+import { History, type StepOfTwo } from './history'
 import { StepsTaken } from './stepsTaken'
 
 /** On a line so bad that a save takes longer than this, in milliseconds, it is tried anew. */
@@ -41,7 +41,7 @@ export class WorkingCopy {
   /** Counts what was done that is no step back or again. */
   private noted = 0
   /** Steps that are taken one after the other, because what they changed has to be fetched. */
-  private stepping = Promise.resolve()
+  private stepping: Promise<unknown> = Promise.resolve()
   private waiting = 0
   private learning = Promise.resolve()
   /** Whether something was done elsewhere since the steps were learnt. */
@@ -79,13 +79,13 @@ export class WorkingCopy {
   }
 
   /** Makes a change under a name that Undo can say. Changes with the same join, as in typing, are one step. */
-  change(name: string, make: (draft: Document) => void, join?: string) {
+  change(name: string, make: (draft: Document) => void, join?: string, of?: StepOfTwo) {
     const draft = copyJson(this.document)
     make(draft)
     // Once more: what was put in may be shared with a form.
     const next = copyJson(draft)
     if (same(next, this.document)) return
-    this.note(name, this.document, next, join)
+    this.note(name, this.document, next, join, of)
     this.autosave.put(next)
   }
 
@@ -118,19 +118,43 @@ export class WorkingCopy {
 
   /**
    * Takes the last step back, or does it again. What is not known here of the step is fetched before; if
-   * something else is done meanwhile, that stays and the step as well.
+   * something else is done meanwhile, that stays and the step as well. Returns the step that was taken.
    */
-  async step(back: boolean): Promise<void> {
+  async step(back: boolean) {
     if (this.waiting === 0 && this.history.next(back)?.change) return this.stepNow(back)
     this.waiting++
     changed()
     const noted = this.noted
-    this.stepping = this.stepping.then(() => this.fetchStep(back, noted))
-    await this.stepping.finally(() => {
+    const taken = this.stepping.then(() => this.fetchStep(back, noted))
+    this.stepping = taken
+    return taken.finally(() => {
       this.waiting--
       this.stepping = Promise.resolve()
       changed()
     })
+  }
+
+  /**
+   * Takes back, or does again, what a step of another page changed on this one. False where it was changed here
+   * since: then it stays.
+   */
+  async stepOf(key: string, back: boolean) {
+    await this.learning
+    if (!this.history.find(key, back)) {
+      // What was done elsewhere is learnt once nothing here is on its way.
+      await this.autosave.save()
+      await this.learning
+    }
+    const step = this.history.find(key, back)
+    if (!step) return this.history.find(key, !back) !== undefined
+    step.change ??= await this.fetchChange(key)
+    const before = this.document
+    const next = this.history.pick(key, back, before)
+    if (!next) return false
+    this.stepped++
+    this.taken.add({ key, name: step.name, way: back ? 'undone' : 'redone', before })
+    this.autosave.put(next)
+    return true
   }
 
   /** Whether a step is waited for. */
@@ -142,25 +166,31 @@ export class WorkingCopy {
     const step = this.history.next(back)
     const before = this.document
     const previous = back ? this.history.undo(before) : this.history.redo(before)
-    if (!step || !previous) return
+    if (!step || !previous) return undefined
     this.stepped++
     this.taken.add({ key: step.key, name: step.name, way: back ? 'undone' : 'redone', before })
     this.autosave.put(previous)
+    return step
   }
 
   private async fetchStep(back: boolean, noted: number) {
     if (!this.history.next(back)) await this.learning
     const step = this.history.next(back)
-    if (!step || noted !== this.noted) return
-    const path = { page: this.id, step: step.key }
-    step.change ??= await take(api.GET('/api/pages/{page}/steps/{step}', { params: { path } }))
-    if (noted === this.noted) this.stepNow(back)
+    if (!step || noted !== this.noted) return undefined
+    step.change ??= await this.fetchChange(step.key)
+    return noted === this.noted ? this.stepNow(back) : undefined
   }
 
-  private note(name: string, before: Document, after: Document, join?: string) {
+  private fetchChange(step: string) {
+    const path = { page: this.id, step }
+    return take(api.GET('/api/pages/{page}/steps/{step}', { params: { path } }))
+  }
+
+  private note(name: string, before: Document, after: Document, join?: string, of?: StepOfTwo) {
     this.stepped++
     this.noted++
-    this.taken.add({ key: this.history.push(name, before, after, join), name, way: 'done', before })
+    const key = this.history.push(name, before, after, join, Date.now(), of)
+    this.taken.add({ key, name, way: 'done', before })
   }
 
   /** Learns what was done earlier and elsewhere. Nothing depends on it but what Undo offers. */

@@ -2957,6 +2957,10 @@ export interface components {
         };
         AppendBlocksRequest: {
             blocks: components["schemas"]["Block"][];
+            /** @description What the step is called; nothing is kept without a key. */
+            name?: string;
+            /** @description Key of the step for Undo; the same as on the page they are moved from. */
+            step?: string;
         };
         Around: {
             after: components["schemas"]["Rate"];
@@ -6058,6 +6062,8 @@ export interface components {
             before: components["schemas"]["Document"];
         };
         StepState: {
+            /** @description The other page that it changed; it is to be undone on both. */
+            alsoOn?: string;
             key: string;
             /** @description What was done, in words. */
             name: string;
