@@ -4,10 +4,10 @@ import type { BlockDetail } from '@/api/client'
 import { momentWords } from '@/arrange/stateWords'
 import { counted, rateText } from '@/figures'
 import { useSession } from '@/session'
-import { aroundWords } from './aroundWords'
+import { aroundWords, unchangedWords } from './aroundWords'
 
 /** What changed for a button, and whether it is pressed more or less since: as many whole weeks before as after. */
-const props = defineProps<{ edits: BlockDetail['edits'] }>()
+const props = defineProps<Pick<BlockDetail, 'edits' | 'placements' | 'windows'>>()
 const zone = useSession().me?.zone ?? 'UTC'
 
 const rows = computed(() =>
@@ -18,7 +18,7 @@ const rows = computed(() =>
 <template>
   <section aria-labelledby="edits-title">
     <h2 id="edits-title">{{ $t('readings.whatCameOfChanges') }}</h2>
-    <p v-if="rows.length === 0" class="soft">{{ $t('readings.nothingChanged') }}</p>
+    <p v-if="rows.length === 0" class="soft">{{ unchangedWords(props) }}</p>
     <div v-else class="scroller" tabindex="0" role="region" :aria-label="$t('readings.editsTable')">
       <table>
         <thead>

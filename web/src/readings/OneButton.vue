@@ -163,7 +163,7 @@ const marks = computed(() =>
         <WindowRibbon :windows="view.windows" :from="view.from" :days="points.length" :zone="zone" />
       </section>
 
-      <AroundEdits :edits="view.edits" />
+      <AroundEdits :edits="view.edits" :placements="view.placements" :windows="view.windows" />
 
       <DetailSplits :view="view" :lanes="lanes" :by-source="view.bySource" />
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { aroundWords } from './aroundWords'
+import { aroundWords, unchangedWords } from './aroundWords'
 
 const rate = (of: number) => ({ taken: 0, of, rate: 0, interval: { low: 0, high: 1 } })
 const around = (low: number, high: number, called = true, weeks = 2, visits = 400) => ({
@@ -20,5 +20,18 @@ describe('what came of a change', () => {
   it('is not said after less than a week, or of few visits', () => {
     expect(aroundWords(around(0, 0, false, 0))).toContain('whole week')
     expect(aroundWords(around(0.1, 0.2, true, 1, 12))).toContain('Too few')
+  })
+})
+
+describe('a button that no edition changed', () => {
+  const at = (place: number) => ({ at: '2026-11-01T00:00:00Z', edition: place, place, onPage: true })
+  const open = { from: '2026-11-02T09:00:00Z', to: '2026-11-03T09:00:00Z' }
+
+  it('is not called unchanged where others moved it, or its times had it come and go', () => {
+    expect(unchangedWords({ placements: [at(2)], windows: [] })).toBe(
+      'Nothing about it changed in this time.',
+    )
+    expect(unchangedWords({ placements: [at(2), at(3)], windows: [] })).toContain('Its position did change')
+    expect(unchangedWords({ placements: [at(2)], windows: [open] })).toContain('in its times')
   })
 })

@@ -3,6 +3,15 @@ import { t } from '@/i18n'
 
 const points = (share: number) => (100 * Math.abs(share)).toFixed(1)
 
+/**
+ * What is said where no edition changed a button itself. Above it may be seen how others moved it, or how its times
+ * had it come and go: then it did change.
+ */
+export function unchangedWords({ placements, windows }: Pick<BlockDetail, 'placements' | 'windows'>): string {
+  if (placements.length > 1) return t('readings.onlyItsPositionChanged')
+  return windows.length > 0 ? t('readings.onlyItsTimes') : t('readings.nothingChanged')
+}
+
 /** What a rate did around a change, in words: more, less, no difference that could be told, or too little to say. */
 export function aroundWords({
   weeks,
