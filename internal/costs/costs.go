@@ -4,8 +4,10 @@ package costs
 
 import (
 	"cmp"
+	"maps"
 	"runtime"
 	"slices"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -19,12 +21,6 @@ type Bound struct {
 	Megabytes float64
 }
 
-// measured is what a request cost.
-type measured struct {
-	name string
-	Bound
-}
-
 // tries is how often a request is measured that seems to cost too much: what goes on beside it, such as the garbage
 // collector's work for those before, is no part of it, so that the least is what it costs.
 const tries = 3
@@ -33,40 +29,62 @@ const tries = 3
 // time is that of the whole process: nothing else may go on.
 func Hold(t testing.TB, bound Bound, requests map[string]func()) {
 	t.Helper()
-	var all []measured
+	HoldAtOnce(t, 1, bound, requests)
+}
+
+// HoldAtOnce does so with as many of each request as given at the same time; the bound is for one of them.
+func HoldAtOnce(t testing.TB, many int, bound Bound, requests map[string]func()) {
+	t.Helper()
+	cost := map[string]Bound{}
 	for name, request := range requests {
-		least := measure(request)
-		for try := 1; try < tries && least.exceeds(bound); try++ {
-			again := measure(request)
+		least := Measure(many, request)
+		for try := 1; try < tries && least.Exceeds(bound); try++ {
+			again := Measure(many, request)
 			least.Milliseconds, least.Megabytes = min(least.Milliseconds, again.Milliseconds), min(least.Megabytes, again.Megabytes)
 		}
-		all = append(all, measured{name, least})
-		if least.exceeds(bound) {
-			t.Errorf("%s costs %.0f ms and %.1f MB; %.0f ms and %.0f MB are the most", name, least.Milliseconds, least.Megabytes,
+		cost[name] = least
+	}
+	t.Logf("Those that cost most, each, with %d at once:", many)
+	Check(t, bound, cost)
+}
+
+// Check prints the ten of some requests that cost most, and fails the test for those beyond a bound.
+func Check(t testing.TB, bound Bound, cost map[string]Bound) {
+	t.Helper()
+	names := slices.SortedFunc(maps.Keys(cost), func(a, b string) int { return cmp.Compare(cost[b].Milliseconds, cost[a].Milliseconds) })
+	for i, name := range names {
+		if i < 10 {
+			t.Logf("%6.1f ms %6.1f MB  %.100s", cost[name].Milliseconds, cost[name].Megabytes, name)
+		}
+		if cost[name].Exceeds(bound) {
+			t.Errorf("%s costs %.0f ms and %.1f MB; %.0f ms and %.0f MB are the most", name, cost[name].Milliseconds, cost[name].Megabytes,
 				bound.Milliseconds, bound.Megabytes)
 		}
 	}
-	slices.SortFunc(all, func(a, b measured) int { return cmp.Compare(b.Milliseconds, a.Milliseconds) })
-	for _, each := range all[:min(10, len(all))] {
-		t.Logf("%6.1f ms %6.1f MB  %s", each.Milliseconds, each.Megabytes, each.name)
-	}
 }
 
-func (b Bound) exceeds(most Bound) bool {
+// Exceeds tells whether a request cost more than it may.
+func (b Bound) Exceeds(most Bound) bool {
 	return b.Milliseconds > most.Milliseconds || b.Megabytes > most.Megabytes
 }
 
-func measure(request func()) Bound {
+// Measure does a request so many times at once, and answers what one of them cost. One that can be done again only
+// after it was made ready anew is measured by itself, and checked with others.
+func Measure(many int, request func()) Bound {
 	runtime.GC()
 	var before, after runtime.MemStats
 	runtime.ReadMemStats(&before)
 	began := processorTime()
-	request()
+	var all sync.WaitGroup
+	for range many {
+		all.Go(request)
+	}
+	all.Wait()
 	took := processorTime() - began
 	runtime.ReadMemStats(&after)
 	return Bound{
-		Milliseconds: float64(took) / float64(time.Millisecond) / slowness(),
-		Megabytes:    float64(after.TotalAlloc-before.TotalAlloc) / (1 << 20),
+		Milliseconds: float64(took) / float64(time.Millisecond) / slowness() / float64(many),
+		Megabytes:    float64(after.TotalAlloc-before.TotalAlloc) / (1 << 20) / float64(many),
 	}
 }
 

@@ -90,7 +90,13 @@ func (s *till) pay(form url.Values, change ...func(*http.Request)) *httptest.Res
 // begin begins a payment and answers its ID, and where its visitor comes back to.
 func (s *till) begin() (id uuid.UUID, back string) {
 	s.t.Helper()
-	require.Equal(s.t, http.StatusSeeOther, s.pay(url.Values{"amount": {"500"}}).Code)
+	return s.beginAt("/quarrow-clay/-/1/tip1")
+}
+
+// beginAt begins one where its form is.
+func (s *till) beginAt(path string) (id uuid.UUID, back string) {
+	s.t.Helper()
+	require.Equal(s.t, http.StatusSeeOther, s.send(path, "192.0.2.7", url.Values{"amount": {"500"}}).Code)
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	for reference, told := range s.asked {

@@ -440,26 +440,9 @@ func TestEveryOperationHoldsAgainstEveryKindOfAbuse(t *testing.T) {
 		held.tooLarge(b, o, who)
 		held.strangeFields(o, who, body)
 		held.strangeValues(o, who, body)
-		if o.OperationID == "undo-choice" {
-			who.chooseAVariant()
-		}
 		// Last, because it may be the end of the account.
-		path := o.at(who.ids)
-		switch o.OperationID {
-		case "read-address":
-			path += "?address=kiln.example"
-		case "read-place":
-			path += "?text=51.5,-0.12"
-		}
-		if o.OperationID == "begin-trial" {
-			who.send("DELETE", "/api/pages/"+who.ids["page"]+"/trials/"+who.runningTrial(), nil)
-		}
-		if provesPassword[o.OperationID] != nil {
-			b.now = b.now.Add(triesComeBack)
-		}
-		got := who.send(o.method, path, body)
-		// These ask a site that is not there.
-		if !slices.Contains([]string{"describe", "draw-map", "find-feed", "weigh-tracking-code", "give-back-payment"}, o.OperationID) {
+		got := who.send(o.method, b.meant(o, who), body)
+		if !slices.Contains(askNobody, o.OperationID) {
 			held.hold("meant as it should be", o, got.status < 300, "%d %v; the test needs a value for something in it", got.status, got.body)
 		}
 	}
@@ -469,6 +452,27 @@ func TestEveryOperationHoldsAgainstEveryKindOfAbuse(t *testing.T) {
 		t.Logf("%-28s %4d", what, n)
 	}
 	t.Logf("%d operations, %d combinations held", len(operations), sum)
+}
+
+// askNobody are operations that ask a site that is not there.
+var askNobody = []string{"describe", "draw-map", "find-feed", "weigh-tracking-code", "give-back-payment"}
+
+// meant makes an owner ready for an operation as it is meant, and returns its path.
+func (b *bench) meant(o operation, who owner) string {
+	switch o.OperationID {
+	case "undo-choice":
+		who.chooseAVariant()
+	case "begin-trial":
+		who.send("DELETE", "/api/pages/"+who.ids["page"]+"/trials/"+who.runningTrial(), nil)
+	case "read-address":
+		return o.at(who.ids) + "?address=kiln.example"
+	case "read-place":
+		return o.at(who.ids) + "?text=51.5,-0.12"
+	}
+	if provesPassword[o.OperationID] != nil {
+		b.now = b.now.Add(triesComeBack)
+	}
+	return o.at(who.ids)
 }
 
 func (c *tally) signedOut(b *bench, o operation, who owner, body any) {

@@ -1,12 +1,15 @@
 package studio_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"net/http"
+	"regexp"
 	"slices"
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -65,11 +68,14 @@ func TestNoRequestOfAMemberCostsMoreThanItMay(t *testing.T) {
 	costly.Header.Name = "Quarrow Clay, changed"
 	who.ids["edition"], who.ids["block"] = fmt.Sprint(published.body["liveEdition"]), "text0050"
 
-	requests := map[string]func(){}
+	requests, reading := map[string]func(){}, map[string]func(){}
 	add := func(name, method, path string, body func() any) {
 		requests[name+" "+method+" "+path] = func() {
 			got := who.send(method, path, body())
 			assert.NotContains(t, []int{http.StatusTooManyRequests, http.StatusServiceUnavailable}, got.status, "%s: %v", name, got.body)
+		}
+		if method == http.MethodGet { // of some, one at a time is let through
+			reading[name+" "+path] = func() { assert.Less(t, who.send(method, path, nil).status, 500, name) }
 		}
 	}
 	nothing := func() any { return nil }
@@ -104,6 +110,77 @@ func TestNoRequestOfAMemberCostsMoreThanItMay(t *testing.T) {
 	picture := map[string]func(){"upload-picture": func() { assert.Equal(t, http.StatusOK, who.send("POST", "/api/pictures", large).status) }}
 	costs.Hold(t, memberBound, requests)
 	costs.Hold(t, pictureBound, picture)
+
+	many := map[string]costs.Bound{}
+	for name, request := range reading {
+		b.now = b.now.Add(time.Minute) // what a member may have worked out in the long run comes back
+		many[name] = costs.Measure(membersAtOnce, request)
+	}
+	t.Logf("With %d at once:", membersAtOnce)
+	costs.Check(t, memberBound, many)
+}
+
+// membersAtOnce is how many of one request a member makes at the same time. Those that cost much take turns.
+const membersAtOnce = 8
+
+// measuredWhole are those that are sent the page that costs most, in the test before.
+var measuredWhole = []string{"publish", "save-draft"}
+
+// endsMuch are the paths of operations after which an owner is not who they were.
+var endsMuch = regexp.MustCompile(`^/api/(account|workspace|sign-|new-password|forgotten|confirm|taken-|passkey)`)
+
+// costlyOwner has one of everything, on the page that costs most.
+func (b *bench) costlyOwner() owner {
+	b.t.Helper()
+	who := b.owner()
+	costly := pagetest.Costliest()
+	doc := fields{}
+	text, err := json.Marshal(costly)
+	require.NoError(b.t, err)
+	require.NoError(b.t, json.Unmarshal(text, &doc))
+	doc["blocks"] = append([]any{button(who.ids["block"], "The film", "https://film.example/")}, doc["blocks"].([]any)[2:]...)
+	saved := who.send("PUT", who.page()+"/draft", fields{"revision": who.revision(), "document": doc})
+	require.Equal(b.t, http.StatusOK, saved.status, "%v", saved.body)
+	published := who.send("POST", "/api/pages/"+who.ids["page"]+"/publish", fields{"revision": who.revision()})
+	require.Equal(b.t, http.StatusOK, published.status, "%v", published.body)
+	return who
+}
+
+func TestNoChangeThatAMemberMakesCostsMoreThanItMay(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it measures")
+	}
+	alone(t)
+	b := open(t)
+	b.live.End()
+	c, operations := b.contract()
+	cost := map[string]costs.Bound{}
+	who, owners := b.costlyOwner(), 1
+	for _, o := range operations {
+		if o.method == http.MethodGet || slices.Contains(measuredWhole, o.OperationID) {
+			continue
+		}
+		// What one operation ended, such as a session, another may be about: then it is tried with somebody new.
+		for try := range 3 {
+			if try > 0 || who.browser == nil {
+				who, owners = b.costlyOwner(), owners+1
+			}
+			who.prepare(o.path)
+			body, path := o.upload(t, c.body(o, who)), b.meant(o, who)
+			var got answer
+			cost[o.OperationID] = costs.Measure(1, func() { got = who.send(o.method, path, body) })
+			done := got.status < 300 || slices.Contains(askNobody, o.OperationID)
+			if done && !cost[o.OperationID].Exceeds(memberBound) {
+				break
+			}
+			assert.Less(t, try, 2, "%s: %d %s %v", o.OperationID, got.status, got.body["detail"], cost[o.OperationID])
+		}
+		if provesPassword[o.OperationID] != nil || endsMuch.MatchString(o.path) {
+			who = owner{}
+		}
+	}
+	costs.Check(t, memberBound, cost)
+	t.Logf("%d operations, with %d owners", len(cost), owners)
 }
 
 func TestWhoAsksForVeryMuchAtOnceIsHeldBackAndNobodyElse(t *testing.T) {
