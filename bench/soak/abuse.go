@@ -2,19 +2,24 @@ package main
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
 	"image"
 	"image/png"
+	"io"
 	"maps"
 	"net"
 	"net/http"
+	"net/url"
 	"slices"
 	"strings"
 	"sync"
 	"sync/atomic"
 	"time"
+
+	"jundle/internal/core/page/pagetest"
 )
 
 // abuse is an account that does everything that once hurt, again and again.
@@ -23,6 +28,9 @@ type abuse struct {
 	page string
 	file string // 15 MB, public
 	made atomic.Int64
+	// source is one of the page's, for its code; late is the page that costs most, as a save on an old revision.
+	source string
+	late   json.RawMessage
 
 	mu       sync.Mutex
 	statuses map[string]map[int]int // of answers, by what was done
@@ -35,6 +43,7 @@ func newAbuse(by *creator) *abuse {
 func (a *abuse) run(ctx context.Context) {
 	a.page, _ = a.by.page("elsewhere-pots")
 	a.file = a.upload(ctx)
+	a.publishCostliest(ctx)
 	bombs := map[string][]byte{"39.7 megapixels": blank(6300), "25 megapixels": blank(5000)}
 	manyKeys := []byte(`{"x":1`)
 	for i := range 4000 {
@@ -52,7 +61,17 @@ func (a *abuse) run(ctx context.Context) {
 		"25 megapixels, eight":  func() { a.together(8, func() { a.send(ctx, "POST", "/api/pictures", bombs["25 megapixels"]) }) },
 		"a byte of 15 MB, 32":   func() { a.together(32, func() { a.byte(ctx) }) },
 		"idle readers of 15 MB": func() { a.together(20, func() { a.idle(ctx) }) },
-		"made-up ranges":        func() { a.send(ctx, "GET", "/api/pages/"+a.page+"/readings?range=x"+fmt.Sprint(a.made.Load()), nil) },
+		"codes, 120": func() {
+			a.together(120, func() {
+				a.send(ctx, "GET", "/api/pages/"+a.page+"/sources/"+a.source+"/code?format=png&level=H&width=2048", nil)
+			})
+		},
+		"its page, 40 at once":   func() { a.goLive(ctx); a.together(40, func() { a.visit(ctx, "") }) },
+		"searches in it, 40":     func() { a.together(40, func() { a.visit(ctx, "glazes") }) },
+		"late saves, 300":        func() { a.together(300, func() { a.send(ctx, "PUT", "/api/pages/"+a.page+"/draft", a.late) }) },
+		"publishing, checks, 40": func() { a.together(40, func() { a.publish(ctx) }) },
+		"made-up hosts, 40":      func() { a.together(40, func() { a.underHost(ctx) }) },
+		"made-up ranges":         func() { a.send(ctx, "GET", "/api/pages/"+a.page+"/readings?range=x"+fmt.Sprint(a.made.Load()), nil) },
 		"pages beyond the quota": func() {
 			a.send(ctx, "POST", "/api/pages", map[string]string{"address": fmt.Sprintf("more-%d", a.made.Load())})
 		},
@@ -184,12 +203,80 @@ func (a *abuse) idle(ctx context.Context) {
 		return
 	}
 	defer conn.Close()
-	_, _ = fmt.Fprintf(conn, "GET /files/%s/x.pdf HTTP/1.1\r\nHost: x\r\n\r\n", a.file)
+	_, _ = fmt.Fprintf(conn, "GET /files/%s/x.pdf HTTP/1.1\r\nHost: %s\r\n\r\n", a.file, a.by.program.public)
 	a.made.Add(1)
 	select {
 	case <-ctx.Done():
 	case <-time.After(2 * time.Second):
 	}
+}
+
+// tags is how many sources the page has, each with a tag of its own.
+const tags = 20
+
+// publishCostliest puts the page live that is as much work as the limits allow, with sources.
+func (a *abuse) publishCostliest(ctx context.Context) {
+	a.late, _ = json.Marshal(map[string]any{"revision": 1, "document": pagetest.Costliest()})
+	for i := range tags {
+		var made struct{ ID string }
+		_ = json.Unmarshal(a.send(ctx, "POST", "/api/pages/"+a.page+"/sources", map[string]string{"name": fmt.Sprintf("Source %d", i)}), &made)
+		a.source = cmp.Or(made.ID, a.source)
+	}
+	a.goLive(ctx)
+}
+
+// goLive saves that page and publishes it.
+func (a *abuse) goLive(ctx context.Context) {
+	a.send(ctx, "PUT", "/api/pages/"+a.page+"/draft", map[string]any{"revision": a.revision(ctx), "document": pagetest.Costliest()})
+	a.send(ctx, "POST", "/api/pages/"+a.page+"/publish", map[string]any{"revision": a.revision(ctx)})
+}
+
+func (a *abuse) revision(ctx context.Context) int {
+	var page struct{ Revision int }
+	_ = json.Unmarshal(a.send(ctx, "GET", "/api/pages/"+a.page, nil), &page)
+	return page.Revision
+}
+
+// visit reads the second account's page by every tag and in every language, or searches in it.
+func (a *abuse) visit(ctx context.Context, find string) {
+	for i := range tags {
+		for _, language := range []string{"en", "de", "fr", "pl", "it"} {
+			query := url.Values{"lang": {language}}
+			if find != "" {
+				query.Set("find", find)
+			}
+			a.get(ctx, fmt.Sprintf("/elsewhere-pots/source-%d?%s", i, query.Encode()), "")
+		}
+	}
+}
+
+// underHost asks under a host that is nobody's.
+func (a *abuse) underHost(ctx context.Context) {
+	for range 50 {
+		a.get(ctx, "/elsewhere-pots", fmt.Sprintf("host-%d.example", a.made.Load()))
+	}
+}
+
+// get asks visitors' listener for something, under another host where one is given.
+func (a *abuse) get(ctx context.Context, path, host string) {
+	request, err := http.NewRequestWithContext(ctx, http.MethodGet, "http://"+a.by.program.public+path, nil)
+	if err != nil {
+		return
+	}
+	request.Host = cmp.Or(host, request.Host)
+	if answer, err := a.by.client.Do(request); err == nil {
+		_, _ = io.Copy(io.Discard, answer.Body)
+		_ = answer.Body.Close()
+		a.note(answer.StatusCode)
+	}
+}
+
+// publish does what draws, compares or checks the whole page.
+func (a *abuse) publish(ctx context.Context) {
+	here := "/api/pages/" + a.page
+	a.send(ctx, "POST", here+"/publish", map[string]any{"revision": a.revision(ctx)})
+	a.send(ctx, "GET", here+"/check", nil)
+	a.send(ctx, "POST", here+"/previews", map[string]any{"hours": 1})
 }
 
 func (a *abuse) words() string {

@@ -27,6 +27,23 @@ type load struct {
 	client           *fasthttp.Client
 	answered, failed atomic.Int64
 	done             sync.WaitGroup
+	// pages counts the page views by how long they took, in milliseconds; the last is of those that took longer.
+	pages [10_001]atomic.Int64
+}
+
+// within is in how many milliseconds so many of a thousand page views were answered.
+func (l *load) within(perMille int64) (milliseconds int) {
+	sum := int64(0)
+	for i := range l.pages {
+		sum += l.pages[i].Load()
+	}
+	so := int64(0)
+	for i := range l.pages {
+		if so += l.pages[i].Load(); so*1000 >= perMille*sum {
+			return i
+		}
+	}
+	return len(l.pages)
 }
 
 func newLoad(public string) *load {
@@ -79,7 +96,12 @@ func (l *load) ask(ctx context.Context, path, agent string, want int) {
 	request.SetRequestURI("http://" + l.public + path)
 	request.Header.SetUserAgent(agent)
 	request.Header.Set("Accept-Encoding", "gzip")
-	if err := l.client.DoTimeout(request, answer, 10*time.Second); err != nil || answer.StatusCode() != want {
+	begun := time.Now()
+	err := l.client.DoTimeout(request, answer, 10*time.Second)
+	if want == http.StatusOK {
+		l.pages[min(time.Since(begun).Milliseconds(), int64(len(l.pages)-1))].Add(1)
+	}
+	if err != nil || answer.StatusCode() != want {
 		if ctx.Err() == nil {
 			l.failed.Add(1)
 			fmt.Println("failed:", path, answer.StatusCode(), err)
