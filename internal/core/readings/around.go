@@ -18,7 +18,7 @@ type Around struct {
 	Before Rate           `json:"before"`
 	After  Rate           `json:"after"`
 	Points stats.Interval `json:"points" doc:"95 % hybrid score interval of the difference."`
-	Called bool           `json:"called" doc:"There were enough visits on either side, and the interval leaves out 0."`
+	Called bool           `json:"called" doc:"There were enough visits on either side, the interval leaves out 0, and so does the test."`
 }
 
 // AroundEdit compares the rate of a block before a time with that after it. Last and next
@@ -55,7 +55,7 @@ func around(edit, last, next time.Time, zone *time.Location, rate func(from, to 
 	}
 	found := Around{Weeks: weeks, Before: rate(day.AddDate(0, 0, -7*weeks), day), After: rate(after, after.AddDate(0, 0, 7*weeks))}
 	found.Points = stats.Difference(found.After.Taken, found.After.Of, found.Before.Taken, found.Before.Of)
-	found.Called = enough(found.Before, found.After) && found.Points.Excludes(0)
+	found.Called = differ(found.After, found.Before, found.Points)
 	return found
 }
 

@@ -50,7 +50,7 @@ func Compare(now, before, earlier Reading) Changes {
 	if len(before.Days) > 0 {
 		changes.From, changes.To = before.Days[0].Date, before.Days[len(before.Days)-1].Date
 	}
-	changes.Through.Called = enough(now.Total.ClickThrough, before.Total.ClickThrough) && changes.Through.Points.Excludes(0)
+	changes.Through.Called = differ(now.Total.ClickThrough, before.Total.ClickThrough, changes.Through.Points)
 	var keys []string
 	var chances []float64
 	rates := make(map[string]Rate, len(before.Blocks))
@@ -71,6 +71,12 @@ func Compare(now, before, earlier Reading) Changes {
 		changes.Blocks[keys[i]] = row
 	}
 	return changes
+}
+
+// differ tells whether two rates can be called different: of enough visits each, by the interval of the difference and
+// by the test. Of very few against very many, the interval alone calls one click a difference.
+func differ(a, b Rate, points stats.Interval) bool {
+	return enough(a, b) && points.Excludes(0) && stats.SameRate(a.Taken, a.Of, b.Taken, b.Of) < level
 }
 
 func enough(a, b Rate) bool { return a.Of >= EnoughVisits && b.Of >= EnoughVisits }

@@ -27,8 +27,12 @@ func Difference(taken, n, other, m int) Interval {
 // Excludes tells whether a value lies outside the interval.
 func (i Interval) Excludes(value float64) bool { return value < i.Low || value > i.High }
 
+// fewExpected is how many are expected at least, in each cell of a 2 x 2 table, where the normal distribution stands
+// for the counts: Cochran's rule, common practice.
+const fewExpected = 5
+
 // SameRate is the two-sided p-value of two rates being the same: the score test with the
-// rate of both together. It is 1 where nothing can be said.
+// rate of both together, and where few are expected the exact one. It is 1 where nothing can be said.
 //
 // Source: Agresti, An Introduction to Categorical Data Analysis (2nd ed., 2007), section
 // 2.4.2: its square is the chi-squared of the 2 x 2 table (from memory).
@@ -36,9 +40,41 @@ func SameRate(taken, n, other, m int) float64 {
 	if n <= 0 || m <= 0 || taken+other == 0 || taken+other == n+m {
 		return 1
 	}
+	if few := float64(min(n, m)) * float64(min(taken+other, n+m-taken-other)) / float64(n+m); few < fewExpected {
+		return midP(taken, n, other, m)
+	}
 	both := float64(taken+other) / float64(n+m)
 	z := (float64(taken)/float64(n) - float64(other)/float64(m)) / math.Sqrt(both*(1-both)*(1/float64(n)+1/float64(m)))
 	return 2 * distuv.UnitNormal.CDF(-math.Abs(z))
+}
+
+// midP is the two-sided p-value of Fisher's exact test by the mid-p: what is as far off as what was seen counts half.
+// It is twice the smaller of the one-sided ones.
+//
+// Source: Agresti, the same book, sections 2.6.2 and 2.6.3 (from memory).
+func midP(taken, n, other, m int) float64 {
+	both := taken + other
+	// How likely it is that x of both are of the first, where both rates are the same (hypergeometric).
+	likely := func(x int) float64 {
+		return math.Exp(choose(n, x) + choose(m, both-x) - choose(n+m, both))
+	}
+	var below, above float64
+	for x := max(0, both-m); x < taken; x++ {
+		below += likely(x)
+	}
+	for x := min(n, both); x > taken; x-- {
+		above += likely(x)
+	}
+	return min(1, 2*min(below, above)+likely(taken))
+}
+
+// choose is the logarithm of how many ways there are to take k of n.
+func choose(n, k int) float64 {
+	logFactorial := func(n int) float64 {
+		value, _ := math.Lgamma(float64(n) + 1)
+		return value
+	}
+	return logFactorial(n) - logFactorial(k) - logFactorial(n-k)
 }
 
 // Holm tells which of several hypotheses are rejected when all of them together are to be
