@@ -296,6 +296,7 @@ async function ownDomain(page, send) {
   await page.goto('/settings/domains')
   await page.getByLabel('Domain', { exact: true }).fill('links.quarrow.example')
   await page.getByRole('button', { name: 'Add it' }).click()
+  await page.getByText('Not yet in use').waitFor()
   const { domains } = await send('GET', '/api/domains')
   const [{ name, value }] = domains[0].entries
   await page.request.post('http://127.0.0.1:8099/names', { form: { type: 'TXT', name, value } })

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
+import { refDebounced, useEventListener } from '@vueuse/core'
 import { computed } from 'vue'
 import type { Block, Strip } from '@/api/client'
 import { linesOf } from './linesOf'
@@ -10,10 +10,14 @@ const props = defineProps<{ strip: Strip; blocks: Block[] }>()
 const emit = defineEmits<{ measured: [lines: Map<string, number>] }>()
 
 const buttons = computed(() => props.blocks.filter(({ button }) => button).map(({ key }) => key))
-const html = computed(() => {
+const drawing = computed(() => {
   const rows = buttons.value.map((key) => `<li id="${key}">${props.strip.blocks[key] ?? ''}</li>`)
   return `<div class="column phone"><ul class="blocks">${rows.join('')}</ul></div>`
 })
+
+/** How long after a change they are measured, in milliseconds: nobody who types waits for it. */
+const AFTER = 300
+const html = refDebounced(drawing, AFTER)
 
 let drawn: ShadowRoot | undefined
 function measure(root = drawn) {

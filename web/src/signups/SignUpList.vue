@@ -143,7 +143,7 @@ thead th {
   color: var(--ink-soft);
 }
 tbody th {
-  min-width: 15rem;
+  min-width: 16rem;
   font-weight: 600;
   overflow-wrap: anywhere;
 }
