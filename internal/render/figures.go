@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"jundle/internal/core/readings"
+	"jundle/internal/core/stats"
 )
 
 //go:embed figures.css
@@ -74,9 +75,9 @@ func (p FiguresPage) Known() string {
 		}
 	}
 	if p.Reading.Total.Visits == 0 {
-		return percent(0)
+		return stats.Percent(0)
 	}
-	return percent(float64(known) / float64(p.Reading.Total.Visits))
+	return stats.Percent(float64(known) / float64(p.Reading.Total.Visits))
 }
 
 // Figures draws shared figures, and returns the policy to serve them with.
@@ -89,19 +90,12 @@ func Figures(figures FiguresPage) (html []byte, policy string, err error) {
 }
 
 // Shown is the rate in per cent, and Between its interval.
-func (r FiguresRow) Shown() string { return percent(r.Rate.Rate) }
+func (r FiguresRow) Shown() string { return stats.Percent(r.Rate.Rate) }
 
 // Between is the interval of the rate in words.
 func (r FiguresRow) Between() string {
-	return fmt.Sprintf("%s to %s", percent(r.Rate.Interval.Low), percent(r.Rate.Interval.High))
+	return fmt.Sprintf("%s to %s", stats.Percent(r.Rate.Interval.Low), stats.Percent(r.Rate.Interval.High))
 }
 
 // Headline is the click-through rate as a row.
 func (p FiguresPage) Headline() FiguresRow { return FiguresRow{Rate: p.Reading.Total.ClickThrough} }
-
-func percent(share float64) string {
-	if share == 0 || share >= 0.0995 {
-		return fmt.Sprintf("%.0f\u00a0%%", 100*share)
-	}
-	return fmt.Sprintf("%.1f\u00a0%%", 100*share)
-}

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { ago, counted, percent, rateWords } from './figures'
+import table from '../../internal/core/stats/testdata/percent.json'
 import { lanes, sourceColour } from './sourceColours'
 
 describe('figures in words', () => {
@@ -12,6 +13,10 @@ describe('figures in words', () => {
       '51\u00a0%',
       '100\u00a0%',
     ])
+  })
+
+  it('says a share as letters, files and shared figures do', () => {
+    for (const { taken, of, says } of table) expect(percent(taken / of), `${taken} of ${of}`).toBe(says)
   })
 
   it('counts in the singular too', () => {

@@ -9,10 +9,22 @@ export const count = (n: number) => new Intl.NumberFormat(formatsOf()).format(n)
 export const counted = (n: number, noun: keyof typeof english.counts) =>
   t(`counts.${noun}`, { n: count(n) }, n)
 
-/** A share in per cent: one decimal below ten, none above. */
-export function percent(share: number) {
-  const value = share * 100
-  return `${value >= 9.95 || value === 0 ? Math.round(value) : value.toFixed(1)}\u00a0%`
+/** How near a share is to none or to all that it is called that: nearer than any count makes it. */
+const NEXT = 1e-9
+
+/**
+ * A share in per cent, the same as the server writes it (core/stats/percent.go): one decimal below ten and above
+ * 99.5, none between. Only what is none is 0 %, and only what is all is 100 %.
+ */
+export const percent = (share: number) => `${perCent(share)}\u00a0%`
+
+function perCent(share: number) {
+  const [tenths, whole] = [Math.floor(share * 1000 + 0.5), Math.floor(share * 100 + 0.5)]
+  if (share <= NEXT) return '0'
+  if (tenths < 1) return '<0.1'
+  if (tenths < 100) return (tenths / 10).toFixed(1)
+  if (whole < 100 || share >= 1 - NEXT) return String(whole)
+  return tenths < 1000 ? (tenths / 10).toFixed(1) : '>99.9'
 }
 
 /** The 95 % interval of a rate, like "8–17 %". */

@@ -12,6 +12,7 @@ import (
 
 	"jundle/internal/app/figures"
 	"jundle/internal/core/readings"
+	"jundle/internal/core/stats"
 	"jundle/internal/letters"
 	"jundle/internal/store"
 )
@@ -123,8 +124,8 @@ func (m Mailing) section(ctx context.Context, page weekOfPage, week readings.Spa
 		Facts: []letters.Fact{
 			{Name: "Visits", Value: thousands(total.Visits), Note: change(page.changes.Visits)},
 			{Name: "Clicks", Value: thousands(total.Clicks), Note: change(page.changes.Clicks)},
-			{Name: "Visits that pressed something", Value: percent(total.ClickThrough.Rate), Note: fmt.Sprintf("likely between %s and %s",
-				percent(total.ClickThrough.Interval.Low), percent(total.ClickThrough.Interval.High))},
+			{Name: "Visits that pressed something", Value: stats.Percent(total.ClickThrough.Rate), Note: fmt.Sprintf("likely between %s and %s",
+				stats.Percent(total.ClickThrough.Interval.Low), stats.Percent(total.ClickThrough.Interval.High))},
 		},
 		Lists: []letters.List{mostPressed(page.reading, names), cameFrom(page.reading, names)},
 		Link: &letters.Link{

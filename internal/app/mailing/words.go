@@ -21,8 +21,6 @@ var english = message.NewPrinter(language.English)
 
 func thousands(n int) string { return english.Sprintf("%d", n) }
 
-func percent(rate float64) string { return fmt.Sprintf("%.1f %%", 100*rate) }
-
 func counted(n int, one, more string) string {
 	if n == 1 {
 		return "1 " + one
