@@ -38,16 +38,12 @@ export function merge<T>(base: T, mine: T, theirs: T, prefer: Side = 'mine'): Me
   function meetFields(base: Fields, mine: Fields, theirs: Fields, path: string[]) {
     const met: Fields = {}
     for (const fields of groupsOf(base, mine, theirs)) {
+      const field = fields[0]!
       const values =
-        fields.length === 1
-          ? {
-              [fields[0]!]: meet(base[fields[0]!], mine[fields[0]!], theirs[fields[0]!], [
-                ...path,
-                fields[0]!,
-              ]),
-            }
-          : meetGroup(only(base, fields), only(mine, fields), only(theirs, fields), path)
-      for (const [field, value] of Object.entries(values)) if (value !== undefined) met[field] = value
+        fields.length > 1
+          ? meetGroup(only(base, fields), only(mine, fields), only(theirs, fields), path)
+          : { [field]: meet(base[field], mine[field], theirs[field], [...path, field]) }
+      for (const [each, value] of Object.entries(values)) if (value !== undefined) met[each] = value
     }
     return met
   }
