@@ -26,6 +26,7 @@ const WORDS: Record<string, string> = {
   'begin-trial': t('journal.beganTrial'),
   'end-trial': t('journal.endedTrial'),
   'choose-variant': t('journal.choseVariant'),
+  'undo-choice': t('journal.undidChoice'),
   'include-flood': t('journal.includedFlood'),
   'read-partner-report': t('journal.tookReport'),
   'delete-partner': t('journal.removedPartner'),
