@@ -56,7 +56,7 @@ lint-web:
 
 test-go: ## Run the Go tests on a private PostgreSQL
 	@echo "Testing Go"
-	@$(WITH_POSTGRES) go test ./...
+	@$(WITH_POSTGRES) go test -timeout 20m ./...
 	@echo "Testing Go once more, for races; what measures is left out"
 	@$(WITH_POSTGRES) go test -race -short $(RACY)
 
