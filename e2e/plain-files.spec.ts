@@ -65,7 +65,9 @@ test('a page as plain files is the page, on any web host', async ({ page, browse
   const folder = await unpacked(page, 'Plain files (zip)')
   const host = await webHost(folder)
   const visitor = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
+  // Of a second look, with the fonts at hand: a page does not wait for one that comes late.
   await visitor.goto(`${PUBLIC}/quarrow-clay`)
+  await visitor.reload()
   // Plain files take nothing in, so a form is the one thing they leave out.
   const forms = visitor
     .getByRole('main')
@@ -77,6 +79,7 @@ test('a page as plain files is the page, on any web host', async ({ page, browse
   const asked: string[] = []
   visitor.on('request', (request) => asked.push(new URL(request.url()).origin))
   await visitor.goto(host.origin)
+  await visitor.reload()
   const theirs = await drawn(visitor)
   expect(theirs).toEqual(ours)
   expect(ours.boxes.length).toBeGreaterThan(40)
