@@ -32,6 +32,6 @@ describe('a button that no edition changed', () => {
       'Nothing about it changed in this time.',
     )
     expect(unchangedWords({ placements: [at(2), at(3)], windows: [] })).toContain('Its position did change')
-    expect(unchangedWords({ placements: [at(2)], windows: [open] })).toContain('in its times')
+    expect(unchangedWords({ placements: [at(2)], windows: [open] })).toContain('at its set times')
   })
 })
