@@ -118,11 +118,13 @@ func TestNoRequestOfAVisitorCostsMoreThanItMay(t *testing.T) {
 	paying, paid := s.beginAt(press + "tip1")
 
 	a := askingOf(s)
-	a.get("/", "/quarrow-clay", "/quarrow-clay/", "/quarrow-clay/card", "/quarrow-clay/card/", "/quarrow-clay?lang=de", "/quarrow-clay/card?lang=fr",
-		"/quarrow-clay/unknown", "/quarrow-clay?find=glazes", "/quarrow-clay?find=zzz&lang=pl", "/quarrow-clay/card?find="+strings.Repeat("a+", 100),
+	a.get("/", "/quarrow-clay", "/quarrow-clay/", "/quarrow-clay/card", "/quarrow-clay/card/", "/quarrow-clay?lang=de",
+		"/quarrow-clay/card?lang=fr", "/quarrow-clay/unknown", "/quarrow-clay?find=glazes", "/quarrow-clay?find=zzz&lang=pl",
+		"/quarrow-clay/card?find="+strings.Repeat("a+", 100),
 		"/nobody", "/film", "/film/", "/robots.txt", "/sitemap.xml", "/favicon.ico", "/fonts/none.woff2", "/media/"+file+".bin",
 		"/files/"+file+".bin/glazes.pdf", "/-/own/"+strings.Repeat("A", 200))
-	a.get(press+"text0050.1", press+"text0050.1/", press+"text0050.1/card", press+"text0050.1/card/", press+"letter01", press+"letter01?lang=it",
+	a.get(press+"text0050.1", press+"text0050.1/", press+"text0050.1/card", press+"text0050.1/card/", press+"letter01",
+		press+"letter01?lang=it",
 		press+"tip1", press+"talk01", press+"talk01?after=2027-05-01", press+"talk01/card?lang=de")
 	a.get(fmt.Sprintf("/-/sharing/quarrow-clay/%d.png", s.page.LiveEdition), "/-/figures/shared", "/-/figures/shared?range=90d",
 		"/-/preview/secret", "/-/preview/secret?lang=de&at=2026-12-24T00:00:00Z", paid, booked, booked+"/calendar", signedUp,

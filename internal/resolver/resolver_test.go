@@ -121,7 +121,7 @@ func TestAnAliasOfAnotherHostIsNamed(t *testing.T) {
 	}{
 		{"ours", "", []string{here, "links.quarrow.example. 60 IN CNAME Pages.Kiln.example."}, domain.Yes},
 		{"another's", other, []string{here, other + ". 60 IN A 203.0.113.9", "links.quarrow.example. 60 IN CNAME " + other + "."}, domain.No},
-		{"no host at all, as where the last dot was left out", gone, []string{here, "links.quarrow.example. 60 IN CNAME " + gone + "."}, domain.No},
+		{"no host, as where the last dot was left out", gone, []string{here, "links.quarrow.example. 60 IN CNAME " + gone + "."}, domain.No},
 		{"no alias", "", []string{here, "links.quarrow.example. 60 IN A 203.0.113.9"}, domain.No},
 	} {
 		t.Run(row.name, func(t *testing.T) {

@@ -73,6 +73,9 @@ func (s *Store) UndoChoice(ctx context.Context, workspace, user, id uuid.UUID, w
 		if err != nil {
 			return err
 		}
+		if live == nil {
+			return ErrNotFound
+		}
 		live.Takeovers = page.OfLater(locked.Takeovers, now)
 		return goLive(tx, Edition{
 			PageID: id, Number: locked.LiveEdition + 1, Document: *live, PublishedAt: now, UserID: &user,
