@@ -215,6 +215,24 @@ describe('what saves itself', () => {
     ])
   })
 
+  it('keeps what was typed since such a save, whichever side is taken elsewhere', async () => {
+    const { autosave } = begin()
+    write.mockImplementationOnce(() => refuse(503))
+    autosave.put(page('mine'))
+    await autosave.save()
+    const taken = page('mine', 'https://theirs.example/')
+    write.mockImplementationOnce(() => refuse(409, { current: state(8, taken) }))
+    autosave.put(page('mine, later', 'https://mine.example/'))
+    await autosave.save()
+    expect(autosave.conflict?.places).toEqual(['rows/dates/address'])
+    autosave.choose('theirs')
+    await autosave.save()
+    expect([autosave.standing, autosave.value]).toEqual([
+      'saved',
+      page('mine, later', 'https://theirs.example/'),
+    ])
+  })
+
   it('learns of changes made elsewhere only when nothing here is unsaved', async () => {
     const { autosave } = begin()
     autosave.refresh(state(2, page('theirs')))

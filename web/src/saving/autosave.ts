@@ -227,13 +227,11 @@ export class Autosave<V, S> {
 
   /** Brings in what was changed elsewhere; false when somebody has to choose. */
   private meet(theirs: S): boolean {
-    const { base, known } = this.sharedWith(theirs, this.conflict?.base ?? this.base)
+    const { base: before, known } = this.sharedWith(theirs, this.conflict?.base ?? this.base)
     const other = this.saving.valueOf(theirs)
+    const base = this.withOurs(before, other)
     const { value, conflicts } = merge(base, this.value, other)
-    // What stands there may be what we wrote ourselves, in a save whose answer was lost.
-    const ours = (place: string) =>
-      this.sent.some((each) => same(valueAt(each.value, place), valueAt(other, place)))
-    const places = known ? [] : conflicts.filter((place) => !ours(place))
+    const places = known ? [] : conflicts
     this.sent = []
     if (places.length > 0) {
       this.conflict = { base, theirs, places }
@@ -246,6 +244,20 @@ export class Autosave<V, S> {
     this.standing = 'saving'
     this.options.met?.(base, other)
     return true
+  }
+
+  /** The base, with what the other side has of ours: we wrote it in a save whose answer was lost. */
+  private withOurs(base: V, other: V): V {
+    const isOurs = (place: string) => {
+      const there = valueAt(other, place)
+      return (
+        there !== undefined &&
+        valueAt(base, place) !== undefined &&
+        this.sent.some(({ value }) => same(valueAt(value, place), there))
+      )
+    }
+    const { conflicts } = merge(base, this.value, other)
+    return conflicts.filter(isOurs).reduce((shared, place) => putBack(shared, other, place), base)
   }
 
   /**
