@@ -2965,7 +2965,7 @@ export interface components {
         Around: {
             after: components["schemas"]["Rate"];
             before: components["schemas"]["Rate"];
-            /** @description There were enough visits on either side, and the interval leaves out 0. */
+            /** @description There were enough visits on either side, the interval leaves out 0, and so does the test. */
             called: boolean;
             /** @description 95 % hybrid score interval of the difference. */
             points: components["schemas"]["Interval"];
