@@ -84,6 +84,9 @@ bench-months: install-tests build ## Measure readings of millions of events over
 	@go build -o bin/bench-months ./bench/months
 	@bin/jundle with-postgres --data .data/months -- bin/bench-months $${EVENTS:-10000000}
 
+costs: build ## Hold every operation and public path to what a request may cost, and print those that cost most
+	@$(WITH_POSTGRES) go test -p 1 -count 1 -v -run CostsMoreThanItMay ./internal/public ./internal/studio
+
 soak: install-tests build ## Serve visitors for a quarter of an hour while a second account does its worst
 	@$(WITH_POSTGRES) go run ./bench/soak 15m
 

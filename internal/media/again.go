@@ -26,7 +26,7 @@ func (t Turn) Again(data []byte) (File, error) {
 	if isBareJPEG(data) {
 		return newFile(data, ".jpg", decoded.Bounds().Size()), nil
 	}
-	return encode(upright(fit(decoded, maxOriginal, scale), orientation(data)))
+	return encode(upright(fit(decoded, maxOriginal, reduce), orientation(data)))
 }
 
 // isBareJPEG tells whether a JPEG holds nothing but a picture, as our encoder writes it:

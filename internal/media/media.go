@@ -15,6 +15,7 @@ import (
 	"image"
 	"image/jpeg"
 	"image/png"
+	"slices"
 
 	"jundle/internal/core/colour"
 	"jundle/internal/core/picture"
@@ -26,6 +27,10 @@ const maxOriginal = 2400
 // widths are those a cut is kept at, as far as it has the pixels: from a small
 // picture beside a title to a wide one on a dense screen.
 var widths = []int{144, 288, 480, 720, 1120, 1680}
+
+// quickBeyond is the width of pictures with transparency, in pixels, beyond which they are packed quickly and not as
+// small as can be, which takes a second for the largest. Signs and portraits are narrower.
+const quickBeyond = 720
 
 // Use says how large a picture is shown, so that no size is kept for nothing.
 type Use string
@@ -62,7 +67,7 @@ func (t Turn) Original(upload []byte) (File, error) {
 	if err != nil {
 		return File{}, err
 	}
-	return encode(upright(fit(decoded, maxOriginal, scale), orientation(upload)))
+	return encode(upright(fit(decoded, maxOriginal, reduce), orientation(upload)))
 }
 
 // Whole is the cut that shows all of an original.
@@ -87,23 +92,27 @@ func (t Turn) Cut(ctx context.Context, original File, cut picture.Cut, use Use) 
 	if err != nil {
 		return picture.Picture{}, nil, err
 	}
-	turned := turn(fit(decoded, maxOriginal, scale), cut)
+	turned := turn(fit(decoded, maxOriginal, reduce), cut)
 	size := turned.Bounds().Size()
 	if cut.X < 0 || cut.Y < 0 || cut.Width < 1 || cut.Height < 1 || cut.Width > size.X-cut.X || cut.Height > size.Y-cut.Y {
 		return picture.Picture{}, nil, ErrNoCut
 	}
 	shown := crop(turned, image.Rect(cut.X, cut.Y, cut.X+cut.Width, cut.Y+cut.Height))
 	var files []File
-	for _, width := range ladder(cut.Width, widest) {
+	var from image.Image = shown
+	for _, width := range slices.Backward(ladder(cut.Width, widest)) {
 		if err := ctx.Err(); err != nil {
 			return picture.Picture{}, nil, err
 		}
-		file, err := encode(scale(shown, width, (cut.Height*width+cut.Width/2)/cut.Width))
+		height := (cut.Height*width + cut.Width/2) / cut.Width
+		from = halved(from, width, height, 2) // what is halved for one size is for the narrower too
+		file, err := encode(resize(from, width, height))
 		if err != nil {
 			return picture.Picture{}, nil, err
 		}
 		files = append(files, file)
 	}
+	slices.Reverse(files)
 	largest := files[len(files)-1]
 	made := picture.Picture{Media: largest.Name, Width: largest.Width, Height: largest.Height, Original: original.Name, Cut: &cut}
 	for _, file := range files[:len(files)-1] {
@@ -163,7 +172,11 @@ func encode(picture *image.NRGBA) (File, error) {
 		err = jpeg.Encode(&out, picture, &jpeg.Options{Quality: 84})
 	} else {
 		ending = ".png"
-		err = png.Encode(&out, picture)
+		packer := png.Encoder{}
+		if picture.Bounds().Dx() > quickBeyond {
+			packer.CompressionLevel = png.BestSpeed
+		}
+		err = packer.Encode(&out, picture)
 	}
 	if err != nil {
 		return File{}, fmt.Errorf("encode picture: %w", err)

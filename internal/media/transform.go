@@ -10,18 +10,30 @@ import (
 	"jundle/internal/core/picture"
 )
 
-// scale draws a picture at a width and height. While it has twice the pixels each way it is halved first, every
-// pixel the mean of four: the better filter looks at many more of them, which takes seconds for a photograph.
-func scale(of image.Image, width, height int) *image.NRGBA {
-	for size := of.Bounds().Size(); size.X >= 2*max(1, width) && size.Y >= 2*max(1, height); size = of.Bounds().Size() {
+// resize draws a picture at a width and height by a filter that keeps edges sharp.
+func resize(of image.Image, width, height int) *image.NRGBA {
+	return imaging.AsNRGBA(imaging.Resize(of, max(1, width), max(1, height), imaging.CatmullRom))
+}
+
+// halved halves a picture, every pixel the mean of four, for as long as it is so many times as wide and as high as said.
+func halved(of image.Image, width, height, times int) image.Image {
+	for size := of.Bounds().Size(); size.X >= times*max(1, width) && size.Y >= times*max(1, height); size = of.Bounds().Size() {
 		half := image.NewRGBA(image.Rect(0, 0, size.X/2, size.Y/2))
 		ximage.ApproxBiLinear.Scale(half, half.Bounds(), of, of.Bounds(), ximage.Src, nil)
 		of = half
 	}
-	return imaging.AsNRGBA(imaging.Resize(of, max(1, width), max(1, height), imaging.Lanczos))
+	return of
 }
 
-// average is scale by a filter that makes no colour that is not there.
+// reduce draws a picture at a width and height by a filter that looks at four pixels only: for what is scaled once more before it is shown.
+func reduce(of image.Image, width, height int) *image.NRGBA {
+	of = halved(of, width, height, 3)
+	drawn := image.NewRGBA(image.Rect(0, 0, max(1, width), max(1, height)))
+	ximage.ApproxBiLinear.Scale(drawn, drawn.Bounds(), of, of.Bounds(), ximage.Src, nil)
+	return imaging.AsNRGBA(drawn)
+}
+
+// average draws a picture at a width and height by a filter that makes no colour that is not there.
 func average(of image.Image, width, height int) *image.NRGBA {
 	return imaging.AsNRGBA(imaging.Resize(of, max(1, width), max(1, height), imaging.Box))
 }

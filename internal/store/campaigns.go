@@ -33,6 +33,9 @@ func (s *Store) RememberCampaign(ctx context.Context, workspace uuid.UUID, tags 
 		return nil
 	}
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := hold(tx, workspace); err != nil { // what one notes another may be forgetting
+			return err
+		}
 		err := tx.Clauses(clause.OnConflict{
 			Columns:   []clause.Column{{Name: "workspace_id"}, {Name: "tag"}, {Name: "value"}},
 			DoUpdates: clause.AssignmentColumns([]string{"used_at"}),

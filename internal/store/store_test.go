@@ -337,6 +337,22 @@ func TestOfCampaignTagsTheLatestFiftyValuesAreKept(t *testing.T) {
 	assert.Equal(t, []string{"email"}, kept["utm_medium"])
 }
 
+func TestCampaignTagsOfManyRequestsAtOnceAreAllRemembered(t *testing.T) {
+	s := storetest.New(t)
+	member, _ := account(t, s, "ilse@quarrow.example", "quarrow-clay")
+	var all sync.WaitGroup
+	for range 40 {
+		all.Go(func() {
+			used := campaign.Tags{Source: "letter", Medium: "email", Campaign: "spring", Term: "clay", Content: "first"}
+			assert.NoError(t, s.RememberCampaign(t.Context(), member.WorkspaceID, used, now))
+		})
+	}
+	all.Wait()
+	kept, err := s.CampaignValues(t.Context(), member.WorkspaceID)
+	require.NoError(t, err)
+	assert.Len(t, kept, 5)
+}
+
 func TestASecondPressOfPublishMakesNoSecondEdition(t *testing.T) {
 	s := storetest.New(t)
 	member, p := account(t, s, "ilse@quarrow.example", "quarrow-clay")

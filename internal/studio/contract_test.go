@@ -50,13 +50,27 @@ type operation struct {
 type schema struct {
 	Ref        string `json:"$ref"`
 	Type       any
+	Format     string
 	Enum       []any
 	Default    any
 	Required   []string
 	Properties map[string]schema
 	Items      *schema
 	Minimum    *float64
-	ReadOnly   bool `json:"readOnly"`
+	Maximum    *float64
+	MaxLength  *float64 `json:"maxLength"`
+	MaxItems   *float64 `json:"maxItems"`
+	ReadOnly   bool     `json:"readOnly"`
+}
+
+// kind is the type of a value, where it may be null too.
+func (s schema) kind() string {
+	if kinds, ok := s.Type.([]any); ok {
+		kind, _ := kinds[0].(string)
+		return kind
+	}
+	kind, _ := s.Type.(string)
+	return kind
 }
 
 func (b *bench) contract() (contract, []operation) {
@@ -231,11 +245,7 @@ func (c contract) sample(of schema, name string, known map[string]any) any {
 	if len(of.Enum) > 0 {
 		return of.Enum[0]
 	}
-	kind, _ := of.Type.(string)
-	if kinds, ok := of.Type.([]any); ok {
-		kind, _ = kinds[0].(string)
-	}
-	switch kind {
+	switch of.kind() {
 	case "object":
 		body := map[string]any{}
 		for property, inner := range of.Properties {
