@@ -44,7 +44,7 @@ test('a trial is planned, runs, says which is pressed more, and that one is put 
 
   const seen = await visitors(browser, address, 140)
   const trial = page.getByRole('article')
-  await expect(trial.getByText(`“${OTHER}” is pressed more: by`)).toBeVisible()
+  await expect(trial.getByText(`“${OTHER}” is pressed more so far: by`)).toBeVisible()
   for (const title of [AS_IT_IS, OTHER]) {
     const line = trial.getByRole('row', { name: title === OTHER ? OTHER : 'As it is' })
     await expect(line.getByRole('cell').first()).toHaveText(String(seen[title]))
@@ -55,7 +55,7 @@ test('a trial is planned, runs, says which is pressed more, and that one is put 
   await asked.getByRole('button', { name: 'Put in place' }).click()
   await expect(trial.getByText(`“${OTHER}” was put in place`)).toBeVisible()
   await page.getByRole('alert').getByRole('button', { name: 'Undo' }).click()
-  await expect(trial.getByText(`“${OTHER}” is pressed more: by`), 'it goes on as before').toBeVisible()
+  await expect(trial.getByText(`“${OTHER}” is pressed more so far: by`), 'it goes on as before').toBeVisible()
   await trial.getByRole('button', { name: `Put in place: “${OTHER}”` }).click()
   await asked.getByRole('button', { name: 'Put in place' }).click()
   await expect(trial.getByText(`“${OTHER}” was put in place`)).toBeVisible()

@@ -26,7 +26,7 @@ func from(n int) func(*http.Request) {
 // try begins a trial on the page, as one process hears of it from another.
 func (s *site) try(wanted pages.NewTrial) {
 	s.t.Helper()
-	wanted.Days, wanted.Worth = 7, 0.02
+	wanted.Days, wanted.Worth = 14, 0.02
 	require.NoError(s.t, s.pages().BeginTrial(s.t.Context(), s.member, s.page.ID, wanted))
 	s.server.Forget(s.page.ID)
 }
@@ -54,17 +54,18 @@ func TestATrialShowsEachVisitorOneVariantAndCountsThemApart(t *testing.T) {
 		require.NotEqual(t, -1, variant)
 		again := s.get("/quarrow-clay", from(visitor), func(r *http.Request) { r.Header.Set("If-None-Match", answer.Header().Get("ETag")) })
 		assert.Equal(t, http.StatusNotModified, again.Code, "the same visitor sees the same")
-		seen[variant].Reach++
+		pressed := 0
 		if random.Float64() < 0.3 {
 			assert.Equal(t, "https://kiln.example/dates", s.get("/quarrow-clay/-/2/dates", from(visitor)).Header().Get("Location"))
-			seen[variant].Takers++
+			pressed = 1
 		}
+		seen[variant].Visited(1, pressed)
 		s.get("/quarrow-clay/-/2/sale", from(visitor)) // it is not what is compared
 	}
 	for _, arm := range seen {
 		assert.Greater(t, arm.Reach, 50, "fair shares")
 	}
-	s.now = now.AddDate(0, 0, 7)
+	s.now = now.AddDate(0, 0, 14)
 	for visitor := range 20 {
 		assert.Contains(t, s.get("/quarrow-clay", from(visitor)).Body.String(), titles[0], "it is over by itself")
 	}

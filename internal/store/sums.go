@@ -299,10 +299,13 @@ func addTrials(ctx context.Context, tx pgx.Tx, changed []daySums) error {
 	var c columns
 	for _, sums := range changed {
 		for _, row := range sums.Trials {
-			c.add(sums.Day, row.Day, []string{row.Trial, fmt.Sprint(row.Variant)}, []int{row.Reach, row.Takers})
+			c.add(sums.Day, row.Day, []string{row.Trial, fmt.Sprint(row.Variant)}, []int{
+				row.Reach, row.Takers, row.Visitors, row.ReachSquared, row.ReachTakers, row.TakersSquared,
+			})
 		}
 	}
-	return c.addTo(ctx, tx, "daily_trials", []string{"trial", "variant"}, []string{"reach", "takers"})
+	return c.addTo(ctx, tx, "daily_trials", []string{"trial", "variant"},
+		[]string{"reach", "takers", "visitors", "reach_squared", "reach_takers", "takers_squared"})
 }
 
 // columns are rows of a table of sums, column by column.
@@ -351,7 +354,7 @@ func (c *columns) addTo(ctx context.Context, tx pgx.Tx, table string, keys, figu
 	}
 	for i, figure := range figures {
 		args = append(args, c.figures[i])
-		arrays = append(arrays, fmt.Sprintf("$%d::int[]", len(args)))
+		arrays = append(arrays, fmt.Sprintf("$%d::bigint[]", len(args)))
 		sums = append(sums, fmt.Sprintf("%[1]s = %[2]s.%[1]s + excluded.%[1]s", figure, table))
 		nothing = append(nothing, figure+" = 0")
 	}

@@ -29,8 +29,19 @@ type Trial struct {
 	EndedAt *time.Time
 	Ending  string
 	Chosen  int
-	// Arms is what came of each variant so far.
-	Arms []trial.Arm `gorm:"-"`
+	// Arms is what each variant brought so far, and LastWeek what it brought in the last seven days with visits.
+	Arms     []trial.Arm `gorm:"-"`
+	LastWeek []trial.Arm `gorm:"-"`
+}
+
+// Ran is for how long it ran until a moment.
+func (t Trial) Ran(now time.Time) time.Duration {
+	for _, end := range []*time.Time{t.EndedAt, &t.Until} {
+		if end != nil && end.Before(now) {
+			now = *end
+		}
+	}
+	return now.Sub(t.BeganAt)
 }
 
 // How trials end before their time.
@@ -190,19 +201,27 @@ const mostTrials = 30
 func (s *Store) Trials(ctx context.Context, workspace, id uuid.UUID) ([]Trial, error) {
 	rows, err := s.pool.Query(ctx, `
 		select trials.id, trial, plan, worth, began_at, until, ended_at, ending, chosen, coalesce((
-			select json_agg(json_build_object('variant', variant, 'reach', reach, 'takers', takers)) from (
-				select variant, sum(reach) as reach, sum(takers) as takers from daily_trials
+			select json_agg(arms) from (
+				select variant, day > last_day - 7 as late, sum(reach) as reach, sum(takers) as takers, sum(visitors) as visitors,
+					sum(reach_squared) as "reachSquared", sum(reach_takers) as "reachTakers", sum(takers_squared) as "takersSquared"
+				from daily_trials
 				where endpoint_id = pages.id and utc_day >= (began_at at time zone 'UTC')::date
 					and utc_day <= (until at time zone 'UTC')::date and daily_trials.trial = trials.id
-				group by variant) arms), '[]')
-		from trials join pages on pages.id = page_id
+				group by 1, 2) arms), '[]')
+		from trials
+		cross join lateral (select max(day) as last_day from daily_trials where endpoint_id = page_id
+			and utc_day >= (began_at at time zone 'UTC')::date and daily_trials.trial = trials.id) as lasts join pages on pages.id = page_id
 		where workspace_id = $1 and pages.id = $2 order by began_at desc, ended_at desc nulls first limit $3`, workspace, id, mostTrials)
 	if err != nil {
 		return nil, err
 	}
 	all, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (one Trial, err error) {
 		var tried, plan []byte
-		var sums []struct{ Variant, Reach, Takers int }
+		var sums []struct {
+			Variant int
+			Late    bool
+			trial.Arm
+		}
 		err = row.Scan(&one.ID, &tried, &plan, &one.Worth, &one.BeganAt, &one.Until, &one.EndedAt, &one.Ending, &one.Chosen, &sums)
 		if err != nil {
 			return one, err
@@ -210,10 +229,14 @@ func (s *Store) Trials(ctx context.Context, workspace, id uuid.UUID) ([]Trial, e
 		if err := json.Unmarshal(tried, &one.Trial); err != nil {
 			return one, err
 		}
-		one.Arms = make([]trial.Arm, len(one.Trial.Variants)+1)
+		one.Arms, one.LastWeek = make([]trial.Arm, len(one.Trial.Variants)+1), make([]trial.Arm, len(one.Trial.Variants)+1)
 		for _, sum := range sums {
-			if sum.Variant < len(one.Arms) {
-				one.Arms[sum.Variant] = trial.Arm{Reach: sum.Reach, Takers: sum.Takers}
+			if sum.Variant >= len(one.Arms) {
+				continue
+			}
+			one.Arms[sum.Variant].Add(sum.Arm)
+			if sum.Late {
+				one.LastWeek[sum.Variant].Add(sum.Arm)
 			}
 		}
 		return one, json.Unmarshal(plan, &one.Plan)

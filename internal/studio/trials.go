@@ -20,7 +20,7 @@ type NewTrialRequest struct {
 	Kind     page.TrialKind `json:"kind" enum:"title,picture,place,order"`
 	Block    string         `json:"block,omitempty" maxLength:"16" doc:"Key of the button; of an order, left out."`
 	Variants []page.Variant `json:"variants" nullable:"false" maxItems:"2" doc:"One or two beside the page as it is."`
-	Days     int            `json:"days" minimum:"1" maximum:"90" doc:"After which it is over by itself."`
+	Days     int            `json:"days" minimum:"14" maximum:"90" doc:"After which it is over by itself; two whole weeks at least."`
 	Worth    float64        `json:"worth" minimum:"0.001" maximum:"0.5" doc:"Smallest difference worth having, as a share: 0.02 is 2 points."`
 }
 
@@ -41,6 +41,7 @@ type TrialView struct {
 	Ending   string         `json:"ending,omitempty" enum:"ended,changed,chosen" doc:"How it ended, where it did not run out."`
 	Chosen   int            `json:"chosen" doc:"The variant that was put in place."`
 	Runs     bool           `json:"runs"`
+	ChooseAt time.Time      `json:"chooseAt" doc:"From when on a variant is suggested: after two whole weeks."`
 	Worth    float64        `json:"worth"`
 	Plan     trial.Plan     `json:"plan" doc:"What it could find, as was said before it began."`
 	Arms     []TrialArm     `json:"arms" nullable:"false" doc:"Of each variant, the page as it is first."`
@@ -52,18 +53,24 @@ type TrialArm struct {
 	Rate readings.Rate `json:"rate" doc:"Takers of reach."`
 	// Against is between what its rate differs, on all days at once with 95 % confidence.
 	Against *stats.Interval `json:"against,omitempty" doc:"Difference from the page as it is; absent for that itself."`
+	// LastWeek is the same of the last seven days alone, looked at once.
+	LastWeek *stats.Interval `json:"lastWeek,omitempty" doc:"Difference in the last seven days (95 %), where there is enough of them."`
 }
 
 func trialView(of store.Trial, now time.Time) TrialView {
 	view := TrialView{
 		ID: of.ID, Kind: of.Trial.Kind, Block: of.Trial.Block, Variants: of.Trial.Variants, BeganAt: of.BeganAt, Until: of.Until,
 		EndedAt: of.EndedAt, Ending: of.Ending, Chosen: of.Chosen, Worth: of.Worth, Plan: of.Plan, Arms: []TrialArm{},
-		Runs: of.EndedAt == nil && now.Before(of.Until), Result: trial.Judge(of.Arms, of.Plan.Tau(), of.Worth),
+		Runs: of.EndedAt == nil && now.Before(of.Until), ChooseAt: of.BeganAt.Add(trial.Least),
+		Result: trial.Judge(of.Arms, of.LastWeek, of.Plan.Tau(), of.Worth, of.Ran(now)),
 	}
 	for i, arm := range of.Arms {
 		one := TrialArm{Rate: readings.NewRate(arm.Takers, arm.Reach)}
 		if i > 0 {
 			one.Against = &view.Result.Differences[i]
+			if week := view.Result.LastWeek[i]; week.High-week.Low < 2 {
+				one.LastWeek = &week
+			}
 		}
 		view.Arms = append(view.Arms, one)
 	}

@@ -81,14 +81,21 @@ func TestATrialRunsToItsEndAndItsWinnerIsPutInPlace(t *testing.T) {
 		ilse.now = ilse.now.Add(24 * time.Hour)
 		ilse.tried(which, edition, 1500, 0.10, 0.15)
 	}
+	assert.Equal(t, "early", result()["verdict"], "clear, and before two whole weeks")
+	for range 6 {
+		ilse.now = ilse.now.Add(24 * time.Hour)
+		ilse.tried(which, edition, 100, 0.10, 0.15)
+	}
 	assert.Equal(t, "better", result()["verdict"])
 	assert.EqualValues(t, 1, result()["best"])
+	recent := ilse.send("GET", at, nil).list[0]["arms"].([]any)[1].(map[string]any)["lastWeek"].(map[string]any)
+	assert.Less(t, recent["low"], recent["high"], "the last seven days stand beside the whole")
 	arms := ilse.send("GET", at, nil).list[0]["arms"].([]any)
 	sum := 0.0
 	for _, arm := range arms {
 		sum += arm.(map[string]any)["rate"].(map[string]any)["of"].(float64)
 	}
-	assert.InDelta(t, 12_400, sum, 0, "every visit is of one variant")
+	assert.InDelta(t, 13_000, sum, 0, "every visit is of one variant")
 
 	chosen := ilse.send("POST", at+"/"+which+"/choice", fields{"variant": 1})
 	require.Equal(t, http.StatusOK, chosen.status, chosen.detail())

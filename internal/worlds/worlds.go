@@ -8,11 +8,13 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"time"
 
 	"jundle/internal/core/audience"
 	"jundle/internal/core/daily"
 	"jundle/internal/core/readings"
+	"jundle/internal/core/stats"
 	"jundle/internal/core/traffic"
 )
 
@@ -28,17 +30,26 @@ type Finding struct {
 // Share is how often it held.
 func (f Finding) Share() float64 { return float64(f.Held) / float64(max(1, f.Of)) }
 
-// Holds tells whether the share is within its bounds. Of few cases chance makes a share that is off:
-// slack leaves room for three standard errors.
+// Interval is between what the share would be of any number of worlds (95 %, Wilson).
+func (f Finding) Interval() stats.Interval { return stats.Wilson(f.Held, f.Of) }
+
+// Holds tells whether the share is within its bounds. What must not happen too often is held by the upper end of its
+// interval, and what must be found often enough by the lower; what has bounds on both sides, by the share. Of few cases
+// slack leaves room: the interval has to reach the bounds.
 func (f Finding) Holds(slack bool) bool {
-	room := 0.0
-	if slack && f.Least < 1 { // what holds always holds of few too
-		room = 3 * math.Sqrt(0.25/float64(max(1, f.Of)))
-		if f.Most < 0.2 || f.Least > 0.8 {
-			room = 3 * math.Sqrt(0.05/float64(max(1, f.Of)))
-		}
+	between := f.Interval()
+	switch {
+	case f.Least == 1: // what holds always holds of few too
+		return f.Held == f.Of
+	case slack:
+		room := 0.3 / math.Sqrt(float64(max(1, f.Of)))
+		return between.High+room >= f.Least && between.Low-room <= f.Most
+	case f.Least == 0:
+		return between.High <= f.Most
+	case f.Most == 1:
+		return between.Low >= f.Least
 	}
-	return f.Share() >= f.Least-room && f.Share() <= f.Most+room
+	return f.Share() >= f.Least && f.Share() <= f.Most
 }
 
 // String says it as a row of a table.
@@ -52,14 +63,21 @@ func (f Finding) String() string {
 	case f.Most == 1:
 		bounds = fmt.Sprintf("at least %.0f %%", 100*f.Least)
 	}
-	return fmt.Sprintf("| %s | %d of %d | %.1f %% | %s |", f.What, f.Held, f.Of, 100*f.Share(), bounds)
+	between := f.Interval()
+	return fmt.Sprintf("| %s | %d of %d | %.1f %% (%.1f to %.1f) | %s |", f.What, f.Held, f.Of, 100*f.Share(), 100*between.Low,
+		100*between.High, bounds)
 }
 
-// All goes through so many worlds of each kind.
-func All(n int) []Finding {
+// All goes through so many worlds of each kind, or of those that are named.
+func All(n int, named ...string) []Finding {
 	var all []Finding
-	for _, each := range []func(int) []Finding{Counted, Compared, Pulls, Trials, Alarms} {
-		all = append(all, each(n)...)
+	for _, kind := range []struct {
+		name string
+		look func(int) []Finding
+	}{{"counted", Counted}, {"compared", Compared}, {"pulls", Pulls}, {"trials", Trials}, {"alarms", Alarms}} {
+		if len(named) == 0 || slices.Contains(named, kind.name) {
+			all = append(all, kind.look(n)...)
+		}
 	}
 	return all
 }

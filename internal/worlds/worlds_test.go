@@ -26,5 +26,5 @@ func TestAFindingHoldsWithinItsBoundsAndFewCasesAreGivenRoom(t *testing.T) {
 	assert.False(t, exact.Holds(true), "one that is not is one too many")
 	covered.Held = 70
 	assert.False(t, covered.Holds(true))
-	assert.Equal(t, "| an interval holds the truth | 70 of 100 | 70.0 % | 93 to 97 % |", covered.String())
+	assert.Equal(t, "| an interval holds the truth | 70 of 100 | 70.0 % (60.4 to 78.1) | 93 to 97 % |", covered.String())
 }

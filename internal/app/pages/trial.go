@@ -62,22 +62,10 @@ func (u Pages) planOf(ctx context.Context, workspace, id uuid.UUID, tried page.T
 	if err != nil {
 		return trial.Plan{}, err
 	}
-	reach, takers := 0, 0
-	for _, block := range reading.Blocks {
-		for _, key := range tried.Keys {
-			if block.Block == key {
-				// Of several blocks a visit may press more than one: their takers are the most there could be.
-				reach, takers = max(reach, block.Total.Rate.Of), takers+block.Total.Rate.Taken
-			}
-		}
-	}
 	variants := len(tried.Variants) + 1
-	perArm := reach * days / paceDays / variants
-	rate := 0.0
-	if reach > 0 {
-		rate = min(0.99, float64(takers)/float64(reach))
-	}
-	return trial.NewPlan(rate, perArm, variants), nil
+	pressed := reading.AnyOf(tried.Keys)
+	each := float64(reading.Total.Visits) / float64(max(1, reading.Total.Visitors))
+	return trial.NewPlan(pressed.Rate, pressed.Of*days/paceDays/variants, variants, each), nil
 }
 
 // BeginTrial begins a trial on a page of the member's workspace.

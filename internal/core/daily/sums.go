@@ -171,6 +171,12 @@ type TrialRow struct {
 	TrialKey
 	Reach  int // visits that had it before them
 	Takers int // of these, that pressed what is compared
+	// Visitors made these visits. The rest are sums over them, of the UTC day: the square of the visits of each, those
+	// times how many of them pressed, and the square of that. All are on the day of the visitor's first such visit.
+	Visitors      int
+	ReachSquared  int
+	ReachTakers   int
+	TakersSquared int
 }
 
 // TrialKey tells rows of trials apart.

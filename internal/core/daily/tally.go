@@ -28,6 +28,7 @@ type Tally struct {
 	targets map[TargetKey]*TargetRow
 	traits  map[TraitKey]*TraitRow
 	trials  map[TrialKey]*TrialRow
+	tried   map[triedBy]*trialShare // of the visitors that are being counted
 
 	// Most events are of the minute of the one before.
 	minute int64
@@ -79,9 +80,35 @@ func (t *Tally) count(events []traffic.Event, sign int) {
 		t.event(event)
 	}
 	known := make(map[traffic.VisitorKey]bool)
+	t.tried = make(map[triedBy]*trialShare)
 	for _, visit := range traffic.Visits(events) {
 		t.visit(visit, !known[visit.Visitor])
 		known[visit.Visitor] = true
+	}
+	t.squares()
+}
+
+// triedBy is a visitor of a trial, and trialShare what they did in it.
+type (
+	triedBy struct {
+		trial   string
+		visitor traffic.VisitorKey
+	}
+	trialShare struct {
+		key           TrialKey // with the day of the first visit
+		reach, takers int
+	}
+)
+
+// squares adds up what visitors did in trials, visitor by visitor: they are what variants are shared out among, so that
+// how far rates vary by chance is seen in how far visitors differ.
+func (t *Tally) squares() {
+	for _, one := range t.tried {
+		row := rowOf(t.trials, one.key, newTrialRow)
+		row.Visitors += t.sign
+		row.ReachSquared += t.sign * one.reach * one.reach
+		row.ReachTakers += t.sign * one.reach * one.takers
+		row.TakersSquared += t.sign * one.takers * one.takers
 	}
 }
 
@@ -166,12 +193,19 @@ func (t *Tally) trial(visit traffic.Visit, day string, reached []string) {
 		if !slices.ContainsFunc(reached, among) {
 			return
 		}
-		variant := trial.Share(ran.ID, visit.Visitor[:], ran.Variants)
-		row := rowOf(t.trials, TrialKey{day, ran.ID, variant}, newTrialRow)
+		key := TrialKey{day, ran.ID, trial.Share(ran.ID, visit.Visitor[:], ran.Variants)}
+		row := rowOf(t.trials, key, newTrialRow)
 		row.Reach += t.sign
+		share := t.tried[triedBy{ran.ID, visit.Visitor}]
+		if share == nil {
+			share = &trialShare{key: key}
+			t.tried[triedBy{ran.ID, visit.Visitor}] = share
+		}
+		share.reach++
 		for block := range visit.Clicks {
 			if among(block) {
 				row.Takers += t.sign
+				share.takers++
 				return
 			}
 		}
@@ -262,6 +296,10 @@ func (t *Tally) take(sums Sums, sign int) {
 		kept := rowOf(t.trials, row.TrialKey, newTrialRow)
 		kept.Reach += sign * row.Reach
 		kept.Takers += sign * row.Takers
+		kept.Visitors += sign * row.Visitors
+		kept.ReachSquared += sign * row.ReachSquared
+		kept.ReachTakers += sign * row.ReachTakers
+		kept.TakersSquared += sign * row.TakersSquared
 	}
 	for _, row := range sums.Traits {
 		kept := rowOf(t.traits, row.TraitKey, newTraitRow)

@@ -9,8 +9,8 @@ import (
 const (
 	// power is how often an effect of the size that is said is found.
 	power = 0.8
-	// leastDays and mostDays are how long a trial may last.
-	leastDays, mostDays = 1, 90
+	// mostDays is how long a trial may last.
+	mostDays = 90
 )
 
 // Days are how long a trial may last: at least and at most.
@@ -25,18 +25,22 @@ type Plan struct {
 	Findable float64 `json:"findable" doc:"The same with looking at any day; 1 where none would be found."`
 }
 
-// NewPlan says what can be found of a thing that is pressed at a rate, by so many visits an arm.
-func NewPlan(rate float64, perArm, variants int) Plan {
+// NewPlan says what can be found of a thing that is pressed at a rate, by so many visits an arm. Each is how many visits
+// a visitor makes on a day, on average. Who comes back does as before, and the numbers of visits are taken to be geometric,
+// which is many visitors who come once and few who come often: both make the answer smaller, not larger.
+func NewPlan(rate float64, perArm, variants int, each float64) Plan {
 	pairs := float64(variants * (variants - 1) / 2)
 	alpha := level / math.Max(1, pairs)
 	plan := Plan{PerArm: perArm, Rate: rate, Fixed: 1, Findable: 1}
 	if perArm < 1 {
 		return plan
 	}
-	plan.Fixed = smallest(func(d float64) bool { return PerArm(rate, rate+d, alpha) <= float64(perArm) }, rate)
+	// Of geometric numbers, the mean of the squares is 2 m^2 - m; divided by m it is how much wider visitors make it.
+	visitors := float64(perArm) / (2*math.Max(1, each) - 1)
+	plan.Fixed = smallest(func(d float64) bool { return PerArm(rate, rate+d, alpha) <= visitors }, rate)
 	beta := quantile(power)
 	plan.Findable = smallest(func(d float64) bool {
-		v := (rate*(1-rate) + (rate+d)*(1-rate-d)) / float64(perArm)
+		v := (rate*(1-rate) + (rate+d)*(1-rate-d)) / visitors
 		return d >= Radius(v, plan.Tau(), alpha)+beta*math.Sqrt(v)
 	}, rate)
 	return plan

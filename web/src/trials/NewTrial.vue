@@ -144,7 +144,7 @@ watch(
     <div class="numbers">
       <div class="field">
         <label for="trial-days">{{ $t('trials.forDays') }}</label>
-        <InputNumber v-model="days" input-id="trial-days" :min="1" :max="90" show-buttons />
+        <InputNumber v-model="days" input-id="trial-days" :min="14" :max="90" show-buttons />
       </div>
       <div class="field">
         <label for="trial-worth">{{ $t('trials.worth') }}</label>

@@ -7,7 +7,7 @@ import { count, percent } from '@/figures'
 import { t } from '@/i18n'
 import RateWhisker from '@/readings/RateWhisker.vue'
 import { useSession } from '@/session'
-import { planWords, points, variantName, verdictWords } from './trialWords'
+import { isKnown, planWords, signed, variantName, verdictWords } from './trialWords'
 
 /** One trial: its answer first, then what it rests on, then what to do. */
 const props = defineProps<{ trial: TrialView; title: string; busy: boolean }>()
@@ -20,6 +20,7 @@ const rows = computed(() =>
     name: variantName(props.trial, at),
     rate: arm.rate,
     against: againstWords(arm.against),
+    lastWeek: arm.lastWeek ? againstWords(arm.lastWeek) : at ? t('trials.tooFewYet') : '–',
     best: props.trial.result.verdict === 'better' && at === props.trial.result.best,
   })),
 )
@@ -28,8 +29,7 @@ const widest = computed(() =>
 )
 function againstWords(against?: { low: number; high: number }) {
   if (!against) return '–'
-  if (against.high - against.low > 1.9) return t('trials.tooFewYet')
-  const signed = (share: number) => `${share < 0 ? '−' : '+'}${points(share)}`
+  if (!isKnown(against)) return t('trials.tooFewYet')
   return t('trials.between', { low: signed(against.low), high: signed(against.high) })
 }
 const days = computed(() =>
@@ -50,7 +50,7 @@ const mayChoose = computed(() => props.trial.ending === undefined || props.trial
   <article class="trial" :class="{ runs: trial.runs }">
     <h2>{{ title }}</h2>
     <p class="soft">{{ state }}</p>
-    <p class="verdict" :class="trial.result.verdict">{{ verdictWords(trial) }}</p>
+    <p class="verdict" :class="trial.result.verdict">{{ verdictWords(trial, zone) }}</p>
     <div class="scroller" tabindex="0" role="region" :aria-label="title">
       <table>
         <thead>
@@ -60,6 +60,7 @@ const mayChoose = computed(() => props.trial.ending === undefined || props.trial
             <th scope="col">{{ $t('trials.pressedIt') }}</th>
             <th scope="col">{{ $t('readings.rate') }}</th>
             <th scope="col">{{ $t('trials.againstAsItIs') }}</th>
+            <th scope="col">{{ $t('trials.lastWeek') }}</th>
             <th v-if="mayChoose" scope="col">
               <span class="visually-hidden">{{ $t('trials.putInPlace') }}</span>
             </th>
@@ -76,6 +77,7 @@ const mayChoose = computed(() => props.trial.ending === undefined || props.trial
               </span>
             </td>
             <td>{{ row.against }}</td>
+            <td>{{ row.lastWeek }}</td>
             <td v-if="mayChoose">
               <Button
                 v-if="row.at > 0"
@@ -99,7 +101,9 @@ const mayChoose = computed(() => props.trial.ending === undefined || props.trial
         </tbody>
       </table>
     </div>
-    <p class="soft small">{{ planWords(trial.plan, days) }} {{ $t('trials.lookAnyDay') }}</p>
+    <p class="soft small">
+      {{ planWords(trial.plan, days) }} {{ $t('trials.lookAnyDay') }} {{ $t('trials.visitorsADay') }}
+    </p>
   </article>
 </template>
 

@@ -3,7 +3,7 @@ import type { TrialView } from '@/api/client'
 import { planWords, variantName, verdictWords } from './trialWords'
 
 const rate = (taken: number, of: number) => ({ taken, of, rate: taken / of, interval: { low: 0, high: 1 } })
-const trial = (verdict: 'better' | 'none' | 'notYet', best: number, runs = true) =>
+const trial = (verdict: 'better' | 'none' | 'notYet' | 'early', best: number, runs = true) =>
   ({
     kind: 'title',
     variants: [{ title: 'See the fire' }],
@@ -11,6 +11,7 @@ const trial = (verdict: 'better' | 'none' | 'notYet', best: number, runs = true)
     result: { verdict, best, differences: [] },
     plan: { perArm: 1200, rate: 0.12, fixed: 0.03, findable: 0.041 },
     worth: 0.02,
+    chooseAt: '2026-06-15T10:00:00Z',
     runs,
   }) as unknown as TrialView
 
@@ -22,11 +23,20 @@ describe('the words of a trial', () => {
   })
 
   it('say this one, no difference worth having, or not yet', () => {
-    expect(verdictWords(trial('better', 1))).toContain('“See the fire” is pressed more: by 1.2 to 6.1 points')
-    expect(verdictWords(trial('better', 0))).toContain('As it is, it is pressed more')
-    expect(verdictWords(trial('none', 0))).toContain('2.0 points')
-    expect(verdictWords(trial('notYet', 1))).toContain('Not yet')
-    expect(verdictWords(trial('notYet', 1, false))).toContain('4.1 points')
+    const words = (of: TrialView) => verdictWords(of, 'UTC')
+    expect(words(trial('better', 1))).toContain('“See the fire” is pressed more: by 1.2 to 6.1 points')
+    expect(words(trial('better', 0))).toContain('As it is, it is pressed more')
+    expect(words(trial('none', 0))).toContain('2.0 points')
+    expect(words(trial('notYet', 1))).toContain('Not clear yet')
+    expect(words(trial('notYet', 1, false))).toContain('lies between +1.2 and +6.1 points')
+  })
+
+  it('suggest no choice before two whole weeks', () => {
+    expect(verdictWords(trial('early', 1), 'UTC')).toContain('Wait until Mon 15 Jun')
+    expect(verdictWords(trial('early', 0), 'UTC')).toContain(
+      'As it is, it is pressed more so far. Wait until Mon 15 Jun',
+    )
+    expect(verdictWords(trial('early', 1, false), 'UTC')).toContain('too short to choose by')
   })
 
   it('say beforehand what can be found, and when it is nothing', () => {

@@ -1,4 +1,5 @@
 import type { TrialView } from '@/api/client'
+import { momentWords } from '@/arrange/stateWords'
 import { count } from '@/figures'
 import { t } from '@/i18n'
 
@@ -21,16 +22,31 @@ export function variantName(trial: Pick<TrialView, 'kind' | 'variants'>, at: num
   }
 }
 
+/** A difference in points with its sign. */
+export const signed = (share: number) => `${share < 0 ? '−' : '+'}${points(share)}`
+
+/** Whether a range of differences says anything: with too few it is everything there can be. */
+export const isKnown = (range?: { low: number; high: number }) => !!range && range.high - range.low < 1.9
+
 /** How a trial stands, as the first thing that is said of it. */
-export function verdictWords(trial: TrialView): string {
+export function verdictWords(trial: TrialView, zone: string): string {
   const { verdict, best } = trial.result
   const name = variantName(trial, best)
   if (verdict === 'none') return t('trials.noDifference', { worth: points(trial.worth) })
-  if (verdict === 'notYet')
-    return trial.runs ? t('trials.notYet') : t('trials.notFound', { findable: points(trial.plan.findable) })
+  if (verdict === 'notYet') return trial.runs ? t('trials.notYet') : undecidedWords(trial)
+  if (verdict === 'early' && !trial.runs) return t('trials.earlyAndOver', { name })
   const against = trial.arms[best]?.against
-  if (!against) return t('trials.asItIsIsBetter')
-  return t('trials.better', { name, low: points(against.low), high: points(against.high) })
+  const when = momentWords(trial.chooseAt, zone)
+  if (!against) return verdict === 'early' ? t('trials.asItIsEarly', { when }) : t('trials.asItIsIsBetter')
+  const between = { name, low: points(against.low), high: points(against.high) }
+  return verdict === 'early' ? t('trials.early', { ...between, when }) : t('trials.better', between)
+}
+
+/** What a trial says that ended without an answer. */
+function undecidedWords(trial: TrialView) {
+  const only = trial.arms.length === 2 ? trial.arms[1]?.against : undefined
+  if (!only || !isKnown(only)) return t('trials.notFound', { findable: points(trial.plan.findable) })
+  return t('trials.notFoundBetween', { low: signed(only.low), high: signed(only.high) })
 }
 
 /** What of a trial there is to be seen as soon as it is planned. */

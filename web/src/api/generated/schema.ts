@@ -4776,7 +4776,7 @@ export interface components {
             block?: string;
             /**
              * Format: int64
-             * @description After which it is over by itself.
+             * @description After which it is over by itself; two whole weeks at least.
              */
             days: number;
             /** @enum {string} */
@@ -5642,8 +5642,13 @@ export interface components {
             best: number;
             /** @description Of each variant from the page as it is; the first is of itself. */
             differences: components["schemas"]["Interval"][];
-            /** @enum {string} */
-            verdict: "better" | "none" | "notYet";
+            /** @description The same in the last seven days; from -1 to 1 where there is too little. */
+            lastWeek: components["schemas"]["Interval"][];
+            /**
+             * @description early: one is pressed more, but before two whole weeks.
+             * @enum {string}
+             */
+            verdict: "better" | "none" | "notYet" | "early";
         };
         Ribbon: {
             /** @description By the key of the block. */
@@ -6348,6 +6353,8 @@ export interface components {
         TrialArm: {
             /** @description Difference from the page as it is; absent for that itself. */
             against?: components["schemas"]["Interval"];
+            /** @description Difference in the last seven days (95 %), where there is enough of them. */
+            lastWeek?: components["schemas"]["Interval"];
             /** @description Takers of reach. */
             rate: components["schemas"]["Rate"];
         };
@@ -6357,6 +6364,11 @@ export interface components {
             /** Format: date-time */
             beganAt: string;
             block?: string;
+            /**
+             * Format: date-time
+             * @description From when on a variant is suggested: after two whole weeks.
+             */
+            chooseAt: string;
             /**
              * Format: int64
              * @description The variant that was put in place.
