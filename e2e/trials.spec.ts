@@ -40,7 +40,7 @@ test('a trial is planned, runs, says which is pressed more, and that one is put 
   await expect(page.getByText('too few visits will come to find anything')).toBeVisible()
   await expectClean(page, '.view')
   await page.getByRole('button', { name: 'Begin the trial' }).click()
-  await expect(page.getByText('Not yet. It may be looked at any day')).toBeVisible()
+  await expect(page.getByText('Not clear yet. You may look at any day')).toBeVisible()
 
   const seen = await visitors(browser, address, 140)
   const trial = page.getByRole('article')

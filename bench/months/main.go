@@ -227,8 +227,7 @@ func (b *bench) queries() []query {
 	return []query{
 		{"a reading", func(span readings.Span) (any, error) { return rollup.Read(b.ctx, b.store, workspace, id, span) }},
 		{"compared with before", func(span readings.Span) (any, error) {
-			reading, _, err := rollup.ReadWithBefore(b.ctx, b.store, workspace, id, span, readings.Before, b.now)
-			return reading, err
+			return rollup.LookAt(b.ctx, b.store, workspace, id, span, readings.Before, b.now)
 		}},
 		{"hours of the week", func(span readings.Span) (any, error) {
 			hours, err := b.store.Hours(b.ctx, workspace, id, span.From(), span.To())

@@ -95,28 +95,55 @@ func ReadAll(ctx context.Context, s *store.Store, workspace uuid.UUID, ids []uui
 	return all, err
 }
 
-// ReadWithBefore reads the figures of a page of a workspace in a span and holds those of
-// its days that are over against the span it is compared with; nil changes where no day of it is over.
-func ReadWithBefore(
+// Look is a reading of a span with what is said of it.
+type Look struct {
+	readings.Reading
+	// Changes are from the span that it is compared with; nil where no day of it is over, or it is compared with none.
+	Changes     *readings.Changes
+	Association readings.Association
+}
+
+// LookAt reads the figures of a page of a workspace in a span and holds those of its days that are over against the span it
+// is compared with; with nothing where that is empty.
+func LookAt(
 	ctx context.Context, s *store.Store, workspace, id uuid.UUID, span readings.Span, with readings.Comparison, now time.Time,
-) (readings.Reading, *readings.Changes, error) {
+) (look Look, err error) {
 	over, compares := span.Finished(now)
-	if !compares {
-		reading, err := Read(ctx, s, workspace, id, span)
-		return reading, nil, err
+	compares = compares && with != ""
+	ids, figures := []uuid.UUID{id}, map[uuid.UUID]*store.Figures{}
+	if compares {
+		figures, err = FiguresToCompare(ctx, s, workspace, ids, over.Compared(with), span.To())
+	} else {
+		figures, err = s.Figures(ctx, workspace, ids, span.From(), span.To())
 	}
-	before := over.Compared(with)
-	beside := before.DayEarlier()
-	figures, err := s.Figures(ctx, workspace, []uuid.UUID{id}, beside.From(), span.To())
 	if err != nil {
-		return readings.Reading{}, nil, err
+		return look, err
 	}
 	known := figures[id]
-	reading := readings.Read(span, known.Sums)
-	reading.Recounting = known.Due
-	changes := readings.Compare(readings.Read(over, known.Sums), readings.Read(before, known.Sums), readings.Read(beside, known.Sums))
-	changes.WithoutToday = over.Len() < span.Len()
-	return reading, &changes, nil
+	look.Reading, look.Association = readings.Read(span, known.Sums), readings.Associate(span, known.Sums)
+	look.Recounting = known.Due
+	if compares {
+		changes := readings.Compare(over, over.Compared(with), known.Sums)
+		changes.WithoutToday = over.Len() < span.Len()
+		look.Changes = &changes
+	}
+	return look, nil
+}
+
+// FiguresToCompare reads the sums of pages and short links of a workspace from the span before on, with the visits of
+// the days of its history.
+func FiguresToCompare(ctx context.Context, s *store.Store, workspace uuid.UUID, ids []uuid.UUID, before readings.Span, to time.Time) (
+	map[uuid.UUID]*store.Figures, error,
+) {
+	figures, err := s.Figures(ctx, workspace, ids, before.From(), to)
+	if err != nil {
+		return nil, err
+	}
+	history, err := s.VisitsByDay(ctx, workspace, ids, before.DayEarlier().History().From(), before.From())
+	for id, days := range history {
+		figures[id].Sums.Pages = append(figures[id].Sums.Pages, days...)
+	}
+	return figures, err
 }
 
 // AllSums is everything that is summed up, or can be, of a page or a short link of

@@ -43,6 +43,28 @@ func (s *Store) Figures(ctx context.Context, workspace uuid.UUID, ids []uuid.UUI
 	return figures, err
 }
 
+// VisitsByDay reads how many visits there were on each day of pages and short links of a workspace, of UTC days that the
+// span touches but for that on which it ends: as rows with a day, visits and visits with a click, and nothing else.
+func (s *Store) VisitsByDay(ctx context.Context, workspace uuid.UUID, ids []uuid.UUID, from, to time.Time) (
+	map[uuid.UUID][]daily.PageRow, error,
+) {
+	rows, err := s.pool.Query(ctx, `
+		select endpoint_id, day::text, sum(visits), sum(clicked_visits) from daily_pages join endpoints on endpoints.id = endpoint_id
+		where workspace_id = $1 and endpoint_id = any($2) and utc_day >= $3 and utc_day < $4 group by 1, 2`,
+		workspace, ids, daily.UTCDay(from), daily.UTCDay(to))
+	if err != nil {
+		return nil, err
+	}
+	visits := make(map[uuid.UUID][]daily.PageRow, len(ids))
+	var id uuid.UUID
+	var row daily.PageRow
+	_, err = pgx.ForEachRow(rows, []any{&id, &row.Day, &row.Visits, &row.ClickedVisits}, func() error {
+		visits[id] = append(visits[id], row)
+		return nil
+	})
+	return visits, err
+}
+
 // keptDays limits rows to those of pages and short links in a span.
 const keptDays = " where endpoint_id = any($1) and utc_day between $2 and $3"
 

@@ -191,7 +191,7 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 		if view.TooEarly = since.IsZero() || known.Before(since.AddDate(0, 0, -1)); view.TooEarly {
 			compared, known = false, span.From()
 		} else {
-			known = span.Compared(in.Compare).DayEarlier().From()
+			known = span.Compared(in.Compare).DayEarlier().History().From()
 		}
 	}
 	version, err := s.Store.FiguresVersion(ctx, workspaceID, in.Page, known, span.To())
@@ -212,15 +212,16 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if compared {
-		view.Reading, view.Changes, err = rollup.ReadWithBefore(ctx, s.Store, workspaceID, in.Page, span, in.Compare, s.Now())
-		view.NotOver = view.Changes == nil
-	} else {
-		view.Reading, err = rollup.Read(ctx, s.Store, workspaceID, in.Page, span)
+	with := in.Compare
+	if !compared {
+		with = ""
 	}
+	look, err := rollup.LookAt(ctx, s.Store, workspaceID, in.Page, span, with, s.Now())
 	if err != nil {
 		return nil, problem(err)
 	}
+	view.Reading, view.Changes, view.Association = look.Reading, look.Changes, look.Association
+	view.NotOver = compared && view.Changes == nil
 	if plain := view.StillPlain; plain != nil && !slices.ContainsFunc(view.Sources, func(column SourceColumn) bool {
 		return column.ID == plain.Source && !column.Retired
 	}) {
@@ -230,7 +231,6 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	if len(people) > 0 {
 		view.Stayed = readings.StayedBySource(view.Reading, people)
 	}
-	view.Association = readings.Associate(view.Reading)
 	hours, err := s.Store.Hours(ctx, workspaceID, in.Page, span.From(), span.To())
 	if err != nil {
 		return nil, problem(err)

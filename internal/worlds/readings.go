@@ -1,10 +1,7 @@
 package worlds
 
 import (
-	"math/rand/v2"
-
 	"jundle/internal/core/readings"
-	"jundle/internal/core/stats"
 )
 
 // visitsAWeek is how many visits a world has in a week.
@@ -60,53 +57,26 @@ func same(reading readings.Reading, made made) bool {
 	return len(reading.Blocks) == len(made.takers)
 }
 
-// Compared holds differences between two weeks against the true ones.
+// Compared holds differences between two weeks against the true ones, where every visit is of somebody else.
 func Compared(n int) []Finding {
 	covered := Finding{What: "the interval of a difference between two weeks holds the true one", Least: 0.93, Most: 0.97}
-	family := Finding{What: "a week like the one before has any button called a change", Most: 0.05}
-	counts := Finding{What: "visits of a week like the one before are called a change", Most: 0.07}
 	for seed := range n {
 		w, then := newWorld(uint64(seed), 2), newWorld(uint64(seed), 3)
 		first, firstErr := reading(w)
 		other, otherErr := reading(then)
-		again, againErr := reading(w)
-		if firstErr != nil || otherErr != nil || againErr != nil {
+		if firstErr != nil || otherErr != nil {
 			continue
 		}
 		for i, block := range first.Blocks {
-			if i >= len(other.Blocks) {
-				continue
+			if i < len(other.Blocks) {
+				covered.count(rateWithin(block.Total.Rate, other.Blocks[i].Total.Rate, w.rates[i]-then.rates[i]))
 			}
-			a, b := block.Total.Rate, other.Blocks[i].Total.Rate
-			covered.Of++
-			if !stats.Difference(a.Taken, a.Of, b.Taken, b.Of).Excludes(w.rates[i] - then.rates[i]) {
-				covered.Held++
-			}
-		}
-		family.Of++
-		for _, change := range readings.Compare(again, first, first).Blocks {
-			if change.Called {
-				family.Held++
-				break
-			}
-		}
-		counts.Of++
-		if stats.CountsDiffer(daysOf(w.random), daysOf(w.random)) < 0.05 {
-			counts.Held++
 		}
 	}
-	return []Finding{covered, family, counts}
+	return []Finding{covered}
 }
 
 func reading(w *world) (readings.Reading, error) {
 	events, _ := w.week(monday, visitsAWeek)
 	return w.read(events, monday)
-}
-
-// daysOf are visits of four weeks, as uneven as days are.
-func daysOf(random *rand.Rand) (days []int) {
-	for range 28 {
-		days = append(days, drawn(random, 60, 0.04))
-	}
-	return days
 }

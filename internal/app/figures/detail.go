@@ -67,6 +67,11 @@ func Block(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID, blo
 		}
 		next = edit.At
 	}
+	arounds := make([]*readings.Around, len(d.Edits))
+	for i := range d.Edits {
+		arounds[i] = &d.Edits[i].Around
+	}
+	readings.Together(arounds)
 	return d, err
 }
 

@@ -14,6 +14,7 @@ import (
 	"jundle/internal/core/readings"
 	"jundle/internal/core/stats"
 	"jundle/internal/letters"
+	"jundle/internal/rollup"
 	"jundle/internal/store"
 )
 
@@ -91,15 +92,14 @@ func (m Mailing) busiest(ctx context.Context, member store.Member, week readings
 		ids[i] = page.ID
 	}
 	before := week.Compared(readings.Before)
-	beside := before.DayEarlier()
-	known, err := m.Store.Figures(ctx, member.WorkspaceID, ids, beside.From(), week.To())
+	known, err := rollup.FiguresToCompare(ctx, m.Store, member.WorkspaceID, ids, before, week.To())
 	if err != nil {
 		return nil, 0, err
 	}
 	for _, page := range pages {
 		reading := readings.Read(week, known[page.ID].Sums)
 		sums := known[page.ID].Sums
-		changes := readings.Compare(reading, readings.Read(before, sums), readings.Read(beside, sums))
+		changes := readings.Compare(week, before, sums)
 		if reading.Total.Visits > 0 || changes.Visits.Before > 0 {
 			told = append(told, weekOfPage{page, reading, changes})
 		}
@@ -122,7 +122,7 @@ func (m Mailing) section(ctx context.Context, page weekOfPage, week readings.Spa
 	section := letters.Section{
 		Title: quiet(called(page.owner)),
 		Facts: []letters.Fact{
-			{Name: "Visits", Value: thousands(total.Visits), Note: change(page.changes.Visits)},
+			{Name: "Visits", Value: thousands(total.Visits), Note: visitsChange(page.changes.Visits)},
 			{Name: "Clicks", Value: thousands(total.Clicks), Note: change(page.changes.Clicks)},
 			{Name: "Visits that pressed something", Value: stats.Percent(total.ClickThrough.Rate), Note: fmt.Sprintf("likely between %s and %s",
 				stats.Percent(total.ClickThrough.Interval.Low), stats.Percent(total.ClickThrough.Interval.High))},

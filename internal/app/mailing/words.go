@@ -41,14 +41,24 @@ func change(of readings.CountChange) string {
 		return ""
 	}
 	share := math.Round(100 * of.Share)
-	said := fmt.Sprintf("%+.0f %% on the week before", share)
 	if share == 0 {
-		said = "as in the week before"
+		return "as in the week before"
 	}
-	if of.Called {
-		said += "; unlikely to be chance"
-	} else if share != 0 {
-		said += "; this can be chance"
+	return fmt.Sprintf("%+.0f %% on the week before", share)
+}
+
+// visitsChange says it of visits, and whether that is more than weeks differ by themselves.
+func visitsChange(of readings.VisitsChange) string {
+	said := change(of.CountChange)
+	switch {
+	case said == "":
+		return ""
+	case of.Missing > 0:
+		return said + fmt.Sprintf("; whether that is a change can be told in %s", counted(of.Missing, "day", "days"))
+	case of.Called:
+		said += "; more than weeks differ by themselves"
+	case math.Round(100*of.Share) != 0:
+		said += "; whether that is a change cannot be told"
 	}
 	if of.Close {
 		said += ", but it is close"

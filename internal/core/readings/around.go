@@ -10,6 +10,10 @@ import (
 // mostWeeksAround is how many weeks on either side of an edit are compared at most.
 const mostWeeksAround = 4
 
+// usualInertia is by how much what makes days differ beyond chance is taken to last to the next day at least: four weeks on
+// either side are too short to see a slow drift in.
+const usualInertia = 0.8
+
 // Around is what the rate of a block was before an edit and after it, over as many whole
 // weeks on either side, so that every weekday takes part as often. The day of the edit
 // itself is neither.
@@ -17,31 +21,26 @@ type Around struct {
 	Weeks  int            `json:"weeks" doc:"On either side; 0 where there is not one whole week on both, and then nothing is said."`
 	Before Rate           `json:"before"`
 	After  Rate           `json:"after"`
-	Points stats.Interval `json:"points" doc:"95 % hybrid score interval of the difference."`
-	Called bool           `json:"called" doc:"There were enough visits on either side, the interval leaves out 0, and so does the test."`
+	Points stats.Interval `json:"points" doc:"95 % interval of the difference, each source against itself, as uneven as days are."`
+	Called bool           `json:"called" doc:"There were enough visits on either side, and the interval leaves out 0; all edits shown are wrong in 5 of 100."`
+	// Mixed: the rate of all went the other way than that of the sources.
+	Mixed bool `json:"mixed" doc:"All sources together went the other way than the sources by themselves, because their mix changed."`
+	// Chance is the p-value of no difference; 1 where nothing can be said.
+	Chance float64 `json:"-"`
 }
 
 // AroundEdit compares the rate of a block before a time with that after it. Last and next
 // are when it was edited before that and after that: what is compared lies between them.
 func AroundEdit(sums daily.Sums, block string, edit, last, next time.Time, zone *time.Location) Around {
-	return around(edit, last, next, zone, func(from, to time.Time) Rate { return rateBetween(sums, block, from, to) })
+	return around(edit, last, next, zone, func(span Span) []stats.DailyRate { return blocksByDay(span, sums)[block] })
 }
 
 // AroundPage compares how many visits pressed anything before a time with how many did after it.
 func AroundPage(sums daily.Sums, edit, last, next time.Time, zone *time.Location) Around {
-	return around(edit, last, next, zone, func(from, to time.Time) Rate {
-		first, end := from.Format(time.DateOnly), to.Format(time.DateOnly)
-		var sum tally
-		for _, row := range sums.Pages {
-			if row.Day >= first && row.Day < end {
-				sum.add(tallyOf(row))
-			}
-		}
-		return NewRate(sum.clickedVisits, sum.visits)
-	})
+	return around(edit, last, next, zone, func(span Span) []stats.DailyRate { return throughByDay(span, sums) })
 }
 
-func around(edit, last, next time.Time, zone *time.Location, rate func(from, to time.Time) Rate) Around {
+func around(edit, last, next time.Time, zone *time.Location, rates func(Span) []stats.DailyRate) Around {
 	day := startOfDay(edit, zone)
 	after := day.AddDate(0, 0, 1)
 	// Of the day of the other edits nothing takes part.
@@ -51,22 +50,44 @@ func around(edit, last, next time.Time, zone *time.Location, rate func(from, to 
 		weeks++
 	}
 	if weeks == 0 {
-		return Around{}
+		return Around{Chance: 1}
 	}
-	found := Around{Weeks: weeks, Before: rate(day.AddDate(0, 0, -7*weeks), day), After: rate(after, after.AddDate(0, 0, 7*weeks))}
-	found.Points = stats.Difference(found.After.Taken, found.After.Of, found.Before.Taken, found.Before.Of)
-	found.Called = differ(found.After, found.Before, found.Points)
+	first, second := rates(daysFrom(after, 7*weeks)), rates(daysFrom(day.AddDate(0, 0, -7*weeks), 7*weeks))
+	change := stats.CompareRates(first, second, usualInertia)
+	row := rateChange(change, rateOf(second))
+	found := Around{Weeks: weeks, Before: row.Before, After: rateOf(first), Points: row.Points, Mixed: row.Mixed, Chance: change.P}
+	if !enough(found.Before, found.After) {
+		found.Chance = 1
+	}
+	found.Called = found.Chance < levelOfEdits && found.Points.Excludes(0)
 	return found
 }
 
-// rateBetween is the rate of a block from one day up to another.
-func rateBetween(sums daily.Sums, block string, from, to time.Time) Rate {
-	first, end := from.Format(time.DateOnly), to.Format(time.DateOnly)
-	var sum cell
-	for _, row := range sums.Blocks {
-		if row.Block == block && row.Day >= first && row.Day < end {
-			sum.add(row)
-		}
+// Together has all edits that are shown be wrong in 5 of 100 together.
+func Together(all []*Around) {
+	chances := make([]float64, len(all))
+	for i, each := range all {
+		chances[i] = each.Chance
 	}
-	return NewRate(sum.takers, sum.reach)
+	for i, rejected := range stats.Holm(chances, levelOfEdits) {
+		all[i].Called = all[i].Called && rejected
+	}
+}
+
+// daysFrom are so many days from one on.
+func daysFrom(day time.Time, many int) Span {
+	span := Span{Days: make([]time.Time, many+1)}
+	for i := range span.Days {
+		span.Days[i] = day.AddDate(0, 0, i)
+	}
+	return span
+}
+
+// rateOf is the rate of all days and sources together.
+func rateOf(rates []stats.DailyRate) Rate {
+	taken, of := 0, 0
+	for _, each := range rates {
+		taken, of = taken+each.Taken, of+each.Of
+	}
+	return NewRate(taken, of)
 }

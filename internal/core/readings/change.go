@@ -1,88 +1,138 @@
 package readings
 
-import "jundle/internal/core/stats"
+import (
+	"cmp"
+	"maps"
+	"slices"
+	"time"
 
-// level is how often it may happen by chance alone that anything is called a change.
-const level = 0.05
+	"jundle/internal/core/daily"
+	"jundle/internal/core/stats"
+)
+
+const (
+	// Everything that is called on one screen is wrong in 5 of 100 screens at most. Of these 2 are the visits', which is
+	// asked first, 1.5 those of all rates together, and the rest of cells that are marked.
+	levelOfVisits = 0.02
+	levelOfRates  = 0.015
+	// levelOfEdits is for all edits that are shown. It is as small because rates of some pages drift in ways that are not in
+	// the arithmetic (`make worlds` has them at 5 in 100 at most).
+	levelOfEdits = 0.02
+)
 
 // CountChange is a number of things against what it was before.
 type CountChange struct {
 	Before int     `json:"before" doc:"What it was then."`
 	Share  float64 `json:"share" doc:"By what part of that it rose or fell; 0 where it was 0."`
-	// Called: it is more than chance alone would do.
-	Called bool `json:"called" doc:"More than chance alone does on days as uneven as these."`
+}
+
+// VisitsChange is a number of visits against what it was before, and whether that is a change.
+type VisitsChange struct {
+	CountChange
+	Interval stats.Interval `json:"interval" doc:"Between what parts it rose or fell (95 %); -1 to 1000 where it cannot be told."`
+	// Called: it is more than days as uneven as these do by themselves.
+	Called bool `json:"called" doc:"More than days as uneven as these do by themselves."`
 	// Close: against the days that begin a day earlier it would be the other way round.
 	Close bool `json:"close" doc:"The verdict would turn if the span before began a day earlier."`
+	// Missing is how many more days of figures there must be before anything can be called.
+	Missing int `json:"missing" doc:"How many more days of figures are needed before it can be told; 0 when there are enough."`
 }
 
 // RateChange is a share against what it was before.
 type RateChange struct {
 	Before Rate           `json:"before"`
-	Points stats.Interval `json:"points" doc:"95 % hybrid score interval of the difference."`
-	Called bool           `json:"called" doc:"The interval leaves out 0; of several rows at once, by Holm's step-down at 5 %."`
+	Points stats.Interval `json:"points" doc:"95 % interval of the difference, each source against itself, as uneven as days are."`
+	Called bool           `json:"called" doc:"The interval leaves out 0, and all that is called on the screen is wrong in 5 of 100."`
+	// Mixed: the rate of all went the other way than that of the sources.
+	Mixed bool `json:"mixed" doc:"All sources together went the other way than the sources by themselves, because their mix changed."`
 }
 
 // Changes are the figures of a page against those of a span before.
 type Changes struct {
 	From string `json:"from" doc:"First day of the span before, YYYY-MM-DD."`
 	To   string `json:"to"`
-	Days int    `json:"days" doc:"Of how many days each."`
+	Days int    `json:"days" doc:"Of how many days each. One day against one is never called a change."`
 	// WithoutToday: the span that is read goes on today, which takes no part.
 	WithoutToday bool                  `json:"withoutToday" doc:"Today, which is not over, is in the span and takes no part in the comparison."`
-	Visits       CountChange           `json:"visits"`
+	Visits       VisitsChange          `json:"visits"`
 	Visitors     CountChange           `json:"visitors"`
 	Clicks       CountChange           `json:"clicks"`
 	Through      RateChange            `json:"clickThrough"`
 	Blocks       map[string]RateChange `json:"blocks" doc:"Of the rate of each block that was shown enough in both, by key."`
 }
 
-// Compare holds a reading against one of a span before, both of the same length. earlier is of the span that begins a
-// day before that one: a verdict that it would turn is called close.
-func Compare(now, before, earlier Reading) Changes {
+// historyDays is how many days there are in all, where there are as many, out of which it is seen how days vary.
+const historyDays = 84
+
+// History is the span of days before one that shows how days vary: enough that with both that are compared there are
+// twelve weeks, and four weeks at least.
+func (s Span) History() Span {
+	days := max(28, historyDays-2*s.Len())
+	earlier := Span{Days: make([]time.Time, days+1)}
+	for i := range earlier.Days {
+		earlier.Days[i] = s.Days[0].AddDate(0, 0, i-days)
+	}
+	return earlier
+}
+
+// Compare holds the figures of a span against those of one before, both of the same length and over. Sums have the rows of
+// both, and the visits of the days of History of the span before with how many pressed anything.
+func Compare(now, before Span, sums daily.Sums) Changes {
+	reading, was := Read(now, sums), Read(before, sums)
+	visits := visitsByDay(sums)
 	changes := Changes{
-		Visits:   change(now, before, earlier, func(d Day) int { return d.Visits }),
-		Clicks:   change(now, before, earlier, func(d Day) int { return d.Clicks }),
-		Visitors: changed(now.Total.Visitors, before.Total.Visitors),
-		Through:  rateChange(now.Total.ClickThrough, before.Total.ClickThrough),
+		From: before.Date(0), To: before.Date(before.Len() - 1), Days: before.Len(),
+		Visits:   visitsChange(now, before, visits),
+		Visitors: changed(reading.Total.Visitors, was.Total.Visitors),
+		Clicks:   changed(reading.Total.Clicks, was.Total.Clicks),
 		Blocks:   make(map[string]RateChange),
-		Days:     len(before.Days),
 	}
-	if len(before.Days) > 0 {
-		changes.From, changes.To = before.Days[0].Date, before.Days[len(before.Days)-1].Date
-	}
-	changes.Through.Called = differ(now.Total.ClickThrough, before.Total.ClickThrough, changes.Through.Points)
-	var keys []string
 	var chances []float64
-	rates := make(map[string]Rate, len(before.Blocks))
-	for _, block := range before.Blocks {
+	pressed := throughByDay(now, sums)
+	inertia := stats.RateInertia(together(pressed), wholeByDay(before, sums))
+	through := stats.CompareRates(pressed, throughByDay(before, sums), inertia)
+	changes.Through = rateChange(through, was.Total.ClickThrough)
+	if enough(reading.Total.ClickThrough, was.Total.ClickThrough) {
+		chances = append(chances, through.P)
+	}
+	rates := make(map[string]Rate, len(was.Blocks))
+	for _, block := range was.Blocks {
 		rates[block.Block] = block.Total.Rate
 	}
-	for _, block := range now.Blocks {
-		rate, was := block.Total.Rate, rates[block.Block]
-		if enough(rate, was) {
-			changes.Blocks[block.Block] = rateChange(rate, was)
-			keys = append(keys, block.Block)
-			chances = append(chances, stats.SameRate(rate.Taken, rate.Of, was.Taken, was.Of))
+	first, second := blocksByDay(now, sums), blocksByDay(before, sums)
+	var keys []string
+	for _, block := range reading.Blocks {
+		rate, key := rates[block.Block], block.Block
+		if !enough(block.Total.Rate, rate) {
+			continue
 		}
+		change := stats.CompareRates(first[key], second[key], inertia)
+		changes.Blocks[key] = rateChange(change, rate)
+		keys, chances = append(keys, key), append(chances, change.P)
 	}
-	for i, rejected := range stats.Holm(chances, level) {
-		row := changes.Blocks[keys[i]]
-		row.Called = rejected && row.Points.Excludes(0)
-		changes.Blocks[keys[i]] = row
+	called := stats.Holm(chances, levelOfRates)
+	if len(called) > len(keys) {
+		changes.Through.Called = called[0] && changes.Through.Points.Excludes(0)
+		called = called[1:]
+	}
+	for i, key := range keys {
+		row := changes.Blocks[key]
+		row.Called = called[i] && row.Points.Excludes(0)
+		changes.Blocks[key] = row
 	}
 	return changes
 }
 
-// differ tells whether two rates can be called different: of enough visits each, by the interval of the difference and
-// by the test. Of very few against very many, the interval alone calls one click a difference.
-func differ(a, b Rate, points stats.Interval) bool {
-	return enough(a, b) && points.Excludes(0) && stats.SameRate(a.Taken, a.Of, b.Taken, b.Of) < level
-}
-
 func enough(a, b Rate) bool { return a.Of >= EnoughVisits && b.Of >= EnoughVisits }
 
-func rateChange(now, before Rate) RateChange {
-	return RateChange{Before: before, Points: stats.Difference(now.Taken, now.Of, before.Taken, before.Of)}
+// mixedFrom is by how much a rate goes one way, and the other without the mix, before that is said.
+const mixedFrom = 0.005
+
+func rateChange(change stats.ChangeOfRate, before Rate) RateChange {
+	return RateChange{
+		Before: before, Points: change.Points,
+		Mixed: change.Plain >= mixedFrom && change.Difference <= -mixedFrom || change.Plain <= -mixedFrom && change.Difference >= mixedFrom,
+	}
 }
 
 func changed(now, before int) CountChange {
@@ -93,20 +143,142 @@ func changed(now, before int) CountChange {
 	return c
 }
 
-// change is that of something that is counted by day.
-func change(now, before, earlier Reading, count func(Day) int) CountChange {
-	daily := func(days []Day) (counts []int, sum int) {
-		for _, day := range days {
-			counts = append(counts, count(day))
-			sum += count(day)
-		}
-		return counts, sum
+// dayNumber counts days of the calendar.
+func dayNumber(date string) int {
+	day, _ := time.Parse(time.DateOnly, date)
+	return int(day.Unix() / 86_400)
+}
+
+func visitsByDay(sums daily.Sums) map[string]int {
+	visits := make(map[string]int)
+	for _, row := range sums.Pages {
+		visits[row.Day] += row.Visits
 	}
-	after, sum := daily(now.Days)
-	first, was := daily(before.Days)
-	beside, _ := daily(earlier.Days)
-	c := changed(sum, was)
-	c.Called = stats.CountsDiffer(after, first) < level
-	c.Close = was > 0 && (stats.CountsDiffer(after, beside) < level) != c.Called
-	return c
+	return visits
+}
+
+// visitsChange is that of the visits by day.
+func visitsChange(now, before Span, visits map[string]int) VisitsChange {
+	days := func(span Span) (counts []stats.Daily) {
+		for i := range span.Len() {
+			counts = append(counts, stats.Daily{Day: dayNumber(span.Date(i)), Count: visits[span.Date(i)]})
+		}
+		return counts
+	}
+	sum := func(counts []stats.Daily) (sum int) {
+		for _, day := range counts {
+			sum += day.Count
+		}
+		return sum
+	}
+	after, was := days(now), days(before)
+	change := VisitsChange{CountChange: changed(sum(after), sum(was)), Interval: stats.Interval{Low: -1, High: mostShare}}
+	if now.Len() < 2 || change.Before == 0 {
+		return change
+	}
+	history := days(before.History())
+	for len(history) > 0 && history[0].Count == 0 {
+		history = history[1:] // the page was not there yet
+	}
+	late := 0
+	for late < len(was) && len(history) == 0 && was[late].Count == 0 {
+		late++
+	}
+	if change.Missing = max(late, stats.DaysToCompare-len(history)-len(was)-len(after)); change.Missing > 0 {
+		return change
+	}
+	found := stats.CompareCounts(after, was, history)
+	change.Called = found.P < levelOfVisits
+	change.Interval = stats.Interval{Low: found.Share.Low, High: min(mostShare, found.Share.High)}
+	beside := stats.CompareCounts(after, days(before.DayEarlier()), days(before.DayEarlier().History()))
+	change.Close = (beside.P < levelOfVisits) != change.Called
+	return change
+}
+
+// mostShare stands for all that a count can have grown by: JSON has no number for infinity.
+const mostShare = 1000
+
+// wholeByDay are how many visits pressed anything on each day of a span and of its history, of all sources together.
+func wholeByDay(span Span, sums daily.Sums) []stats.DailyRate {
+	within := dayNumbers(span)
+	maps.Copy(within, dayNumbers(span.History()))
+	rates := make(map[stats.DailyRate]*stats.DailyRate)
+	for _, row := range sums.Pages {
+		if day, there := within[row.Day]; there {
+			addRate(rates, day, "", row.ClickedVisits, row.Visits)
+		}
+	}
+	return inOrder(rates)
+}
+
+// throughByDay are how many visits of each source pressed anything on each day of a span.
+func throughByDay(span Span, sums daily.Sums) []stats.DailyRate {
+	within := dayNumbers(span)
+	rates := make(map[stats.DailyRate]*stats.DailyRate)
+	for _, row := range sums.Pages {
+		if day, there := within[row.Day]; there {
+			addRate(rates, day, row.Source, row.ClickedVisits, row.Visits)
+		}
+	}
+	return inOrder(rates)
+}
+
+// blocksByDay are how many visits of each source pressed each block on each day of a span.
+func blocksByDay(span Span, sums daily.Sums) map[string][]stats.DailyRate {
+	within := dayNumbers(span)
+	blocks := make(map[string]map[stats.DailyRate]*stats.DailyRate)
+	for _, row := range sums.Blocks {
+		day, there := within[row.Day]
+		if !there {
+			continue
+		}
+		if blocks[row.Block] == nil {
+			blocks[row.Block] = make(map[stats.DailyRate]*stats.DailyRate)
+		}
+		addRate(blocks[row.Block], day, row.Source, row.Takers, row.Reach)
+	}
+	all := make(map[string][]stats.DailyRate, len(blocks))
+	for key, rates := range blocks {
+		all[key] = inOrder(rates)
+	}
+	return all
+}
+
+// dayNumbers are the numbers of the days of a span, by date.
+func dayNumbers(span Span) map[string]int {
+	numbers := make(map[string]int, span.Len())
+	for i := range span.Len() {
+		numbers[span.Date(i)] = dayNumber(span.Date(i))
+	}
+	return numbers
+}
+
+// together are the rates of all sources of a day as one.
+func together(rates []stats.DailyRate) []stats.DailyRate {
+	all := make(map[stats.DailyRate]*stats.DailyRate)
+	for _, each := range rates {
+		addRate(all, each.Day, "", each.Taken, each.Of)
+	}
+	return inOrder(all)
+}
+
+func addRate(rates map[stats.DailyRate]*stats.DailyRate, day int, source string, taken, of int) {
+	key := stats.DailyRate{Day: day, Stratum: sourceKey(source)}
+	if rates[key] == nil {
+		rates[key] = &stats.DailyRate{Day: key.Day, Stratum: key.Stratum}
+	}
+	rates[key].Taken += taken
+	rates[key].Of += of
+}
+
+// inOrder are rates in an order that is always the same, so that sums of them are.
+func inOrder(rates map[stats.DailyRate]*stats.DailyRate) []stats.DailyRate {
+	keys := slices.SortedFunc(maps.Keys(rates), func(a, b stats.DailyRate) int {
+		return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Stratum, b.Stratum))
+	})
+	list := make([]stats.DailyRate, len(keys))
+	for i, key := range keys {
+		list[i] = *rates[key]
+	}
+	return list
 }

@@ -84,16 +84,25 @@ func sums(span readings.Span, visits int, takers map[string]int) daily.Sums {
 	return all
 }
 
-func TestAChangeIsCalledOneOnlyWhereChanceAloneWouldNotDo(t *testing.T) {
+// with puts the days of several spans together.
+func with(all ...daily.Sums) (sums daily.Sums) {
+	for _, each := range all {
+		sums.Pages, sums.Blocks = append(sums.Pages, each.Pages...), append(sums.Blocks, each.Blocks...)
+	}
+	return sums
+}
+
+func TestAChangeIsCalledOneOnlyWhereSuchDaysWouldNotDoItByThemselves(t *testing.T) {
 	span := spanOf(t, "2026-06-01..2026-06-07", noon, time.UTC)
-	earlier := span.Compared(readings.Before)
-	before := readings.Read(earlier, sums(earlier, 100, map[string]int{"same": 20, "rose": 10}))
-	now := readings.Read(span, sums(span, 140, map[string]int{"same": 29, "rose": 40, "new": 5}))
-	changes := readings.Compare(now, before, before)
+	before := span.Compared(readings.Before)
+	history := sums(before.History(), 100, map[string]int{"same": 20, "rose": 10})
+	was := sums(before, 100, map[string]int{"same": 20, "rose": 10})
+	changes := readings.Compare(span, before, with(history, was, sums(span, 140, map[string]int{"same": 29, "rose": 40, "new": 5})))
 	assert.Equal(t, "2026-05-25", changes.From)
 	assert.Equal(t, 7, changes.Days)
 	assert.True(t, changes.Visits.Called)
 	assert.InDelta(t, 0.4, changes.Visits.Share, 0.01)
+	assert.False(t, changes.Visits.Interval.Excludes(changes.Visits.Share))
 	assert.True(t, changes.Blocks["rose"].Called)
 	assert.Greater(t, changes.Blocks["rose"].Points.Low, 0.1)
 	assert.False(t, changes.Blocks["same"].Called)
@@ -101,39 +110,105 @@ func TestAChangeIsCalledOneOnlyWhereChanceAloneWouldNotDo(t *testing.T) {
 	assert.True(t, changes.Through.Called)
 	assert.False(t, changes.Visits.Close)
 
-	beside := earlier.DayEarlier()
-	assert.Equal(t, "2026-05-24", beside.Date(0))
-	busy := readings.Read(beside, sums(beside, 140, nil))
-	assert.True(t, readings.Compare(now, before, busy).Visits.Close, "against the days beside it would not be called")
-	assert.True(t, readings.Compare(busy, busy, before).Visits.Close, "nor the other way round")
-
-	quiet := readings.Compare(before, before, before)
-	assert.False(t, quiet.Visits.Called || quiet.Clicks.Called || quiet.Through.Called)
-	assert.Zero(t, quiet.Visits.Share)
-	few := readings.Compare(readings.Read(span, sums(span, 2, map[string]int{"rose": 2})), readings.Read(earlier, daily.Sums{}), before)
+	quiet := readings.Compare(span, before, with(history, was, sums(span, 100, map[string]int{"same": 20, "rose": 10})))
+	assert.False(t, quiet.Visits.Called || quiet.Through.Called)
+	assert.InDelta(t, 0, quiet.Visits.Share, 0.02)
+	few := readings.Compare(span, before, sums(span, 2, map[string]int{"rose": 2}))
 	assert.False(t, few.Through.Called, "too few visits to say")
 	assert.Empty(t, few.Blocks)
+	assert.False(t, few.Visits.Called, "nobody came before")
 }
 
-// The published table, as buttons and sources: the same residuals.
-func TestCellsAreMarkedThatAreMoreThanTheirRowAndColumnExplain(t *testing.T) {
-	span := spanOf(t, "2026-06-01..2026-06-01", noon, time.UTC)
-	all := daily.Sums{Pages: []daily.PageRow{{PageKey: daily.PageKey{Day: span.Date(0)}, Visits: 2000}}}
-	for i, row := range [][]int{{762, 327, 468}, {484, 239, 477}} {
+func TestOfAYoungPageItIsSaidWhenAChangeCanBeTold(t *testing.T) {
+	span := spanOf(t, "2026-06-01..2026-06-07", noon, time.UTC)
+	before := span.Compared(readings.Before)
+	changes := readings.Compare(span, before, with(sums(before, 100, nil), sums(span, 300, nil)))
+	assert.False(t, changes.Visits.Called)
+	assert.Equal(t, 7, changes.Visits.Missing, "three weeks are needed, and two are there")
+	day := spanOf(t, "2026-06-07..2026-06-07", noon, time.UTC)
+	one := readings.Compare(day, day.Compared(readings.Before), with(sums(before.History(), 100, nil), sums(before, 100, nil), sums(span, 900, nil)))
+	assert.False(t, one.Visits.Called, "one day against one day")
+}
+
+// The visits of the last of the days before are so many that with them there is no change: a day earlier there is.
+func TestAVerdictThatTheDaysBesideWouldTurnIsClose(t *testing.T) {
+	span := spanOf(t, "2026-06-01..2026-06-07", noon, time.UTC)
+	before := span.Compared(readings.Before)
+	history, was, now := sums(before.History(), 100, nil), sums(before, 100, nil), sums(span, 100, nil)
+	tried, close := 0, 0
+	for more := 0; more <= 60; more += 2 {
+		for i := range now.Pages {
+			now.Pages[i].Visits = 100 + more + i%5
+		}
+		was.Pages[6].Visits = 140
+		tried++
+		if readings.Compare(span, before, with(history, was, now)).Visits.Close {
+			close++
+		}
+	}
+	assert.Positive(t, close)
+	assert.Less(t, close, tried/2)
+}
+
+func TestSourcesThatGoOneWayAndTheirSumTheOtherAreSaid(t *testing.T) {
+	span := spanOf(t, "2026-05-04..2026-05-31", noon, time.UTC)
+	before := span.Compared(readings.Before)
+	var all daily.Sums
+	add := func(of readings.Span, source string, pressed, visits int) {
+		for i := range of.Len() {
+			all.Pages = append(all.Pages, daily.PageRow{
+				PageKey: daily.PageKey{Day: of.Date(i), Source: source}, Visits: visits, ClickedVisits: pressed + i%2,
+			})
+		}
+	}
+	add(before, "loft", 80, 400)
+	add(before, "letter", 5, 100)
+	add(span, "loft", 22, 100)
+	add(span, "letter", 28, 400)
+	through := readings.Compare(span, before, all).Through
+	assert.True(t, through.Mixed)
+	assert.True(t, through.Called)
+	assert.Positive(t, through.Points.Low, "each source is pressed more")
+}
+
+func cellsOf(span readings.Span, visits int, rows [][]int) daily.Sums {
+	all := daily.Sums{Pages: []daily.PageRow{{PageKey: daily.PageKey{Day: span.Date(0)}, Visits: visits}}}
+	for i, row := range rows {
 		for j, takers := range row {
 			cell := daily.BlockRow{BlockKey: daily.BlockKey{Day: span.Date(0), Block: fmt.Sprint("block", i), Source: fmt.Sprint("source", j)}}
 			cell.Clicks, cell.Takers, cell.Reach = takers+5, takers, 2000
 			all.Blocks = append(all.Blocks, cell)
 		}
 	}
-	got := readings.Associate(readings.Read(span, all))
+	return all
+}
+
+// The published table, as buttons and sources: the same residuals.
+func TestCellsAreMarkedThatAreMoreThanTheirRowAndColumnExplain(t *testing.T) {
+	span := spanOf(t, "2026-06-01..2026-06-01", noon, time.UTC)
+	rows := [][]int{{762, 327, 468}, {484, 239, 477}}
+	got := readings.Associate(span, cellsOf(span, 2000, rows))
 	assert.InDelta(t, 30.1, got.ChiSquared, 0.05)
 	var marked []string
 	for _, mark := range got.Marks {
 		marked = append(marked, fmt.Sprintf("%s %s %.2f", mark.Block, mark.Source, mark.Residual))
 	}
 	assert.Equal(t, []string{"block0 source0 4.50", "block0 source2 -5.32", "block1 source0 -4.50", "block1 source2 5.32"}, marked)
-	assert.Empty(t, readings.Associate(readings.Read(span, daily.Sums{})).Marks)
-	all.Pages[0].Visits = 29
-	assert.Empty(t, readings.Associate(readings.Read(span, all)).Marks, "too few visits to say")
+	assert.Empty(t, readings.Associate(span, daily.Sums{}).Marks)
+	assert.Empty(t, readings.Associate(span, cellsOf(span, 29, rows)).Marks, "too few visits to say")
+}
+
+func TestAButtonThatOneSourceAloneHadBeforeItIsNoMark(t *testing.T) {
+	span := spanOf(t, "2026-06-01..2026-06-01", noon, time.UTC)
+	all := cellsOf(span, 2000, [][]int{{200, 300, 100}, {100, 150, 50}})
+	all.Blocks = append(all.Blocks, daily.BlockRow{BlockKey: daily.BlockKey{Day: span.Date(0), Block: "only", Source: "source1"}, Takers: 400, Reach: 2000})
+	got := readings.Associate(span, all)
+	assert.Empty(t, got.Marks)
+	assert.Equal(t, 2, got.Freedom)
+}
+
+func TestALongSpanIsLookedAtInAsManyPartsAsAShortOne(t *testing.T) {
+	span := spanOf(t, "2020-01-01..2026-05-31", noon, time.UTC)
+	all := sums(span, 40, map[string]int{"film": 4, "sale": 3})
+	assert.Empty(t, readings.Associate(span, all).Marks)
 }

@@ -4,64 +4,124 @@ import (
 	"maps"
 	"slices"
 
+	"jundle/internal/core/daily"
 	"jundle/internal/core/stats"
 )
 
 const (
-	// markedBeyond is how far a cell is from what its row and column explain before it is
-	// marked, in standard errors.
-	markedBeyond = 3
 	// markedFrom is how many clicks are to be expected in a cell that may be marked.
 	markedFrom = 5
+	// levelOfCells is how often any cell of a table is marked where buttons and sources have nothing to do with each other.
+	levelOfCells = 0.015
 )
 
 // Association is how far buttons and sources go together.
 type Association struct {
-	ChiSquared float64 `json:"chiSquared"`
+	ChiSquared float64 `json:"chiSquared" doc:"Of the log-linear model with exposures, divided by the dispersion."`
 	Freedom    int     `json:"freedom"`
 	P          float64 `json:"p" doc:"The chance of as much where the source says nothing of the button; 1 where nothing can be said."`
-	Marks      []Mark  `json:"marks" nullable:"false" doc:"Cells more than 3 standard errors from what is expected of them."`
+	Dispersion float64 `json:"dispersion" doc:"How many times as much days vary as chance alone has it."`
+	Marks      []Mark  `json:"marks" nullable:"false" doc:"Cells that stand out; in tables without any that do, one is marked in 1.5 of 100 tables."`
 }
 
-// Mark is a cell of buttons x sources that is more, or less, than its button and its source
+// Mark is a cell of buttons x sources that is more, or less, than its button, its source and how often it was on the page
 // explain.
 type Mark struct {
 	Block    string  `json:"block"`
 	Source   string  `json:"source"`
 	Takers   int     `json:"takers"`
 	Expected float64 `json:"expected"`
-	Residual float64 `json:"residual" doc:"Adjusted: in standard errors."`
+	Residual float64 `json:"residual" doc:"Adjusted, and divided by the root of the dispersion: in standard errors."`
 }
 
-// Associate looks for cells of a reading of enough visits that stand out. What is counted are takers: who
-// presses often is one of them.
-func Associate(reading Reading) Association {
-	sources := make(map[string]bool)
-	for _, block := range reading.Blocks {
-		for source := range block.BySource {
-			sources[source] = true
-		}
-	}
-	columns := slices.Sorted(maps.Keys(sources))
-	counts := make([][]int, len(reading.Blocks))
-	for i, block := range reading.Blocks {
-		counts[i] = make([]int, len(columns))
-		for j, source := range columns {
-			counts[i][j] = block.BySource[source].Rate.Taken
-		}
-	}
-	cross := stats.Cross(counts)
-	found := Association{ChiSquared: cross.ChiSquared, Freedom: cross.Freedom, P: cross.P, Marks: []Mark{}}
-	if reading.Missing > 0 {
+// Associate looks for cells of enough visits of a span that stand out. What is counted are takers: who presses often is one
+// of them.
+func Associate(span Span, sums daily.Sums) Association {
+	found := Association{P: 1, Dispersion: 1, Marks: []Mark{}}
+	blocks, sources, days := tablesOf(span, sums)
+	if len(blocks) == 0 {
 		return found
 	}
-	for i, block := range reading.Blocks {
-		for j, source := range columns {
-			if residual := cross.Residual[i][j]; cross.Expected[i][j] >= markedFrom &&
-				(residual > markedBeyond || residual < -markedBeyond) {
-				found.Marks = append(found.Marks, Mark{block.Block, source, counts[i][j], cross.Expected[i][j], residual})
+	visits := 0
+	within := dayNumbers(span)
+	for _, row := range sums.Pages {
+		if _, there := within[row.Day]; there {
+			visits += row.Visits
+		}
+	}
+	table := stats.QuasiCross(days)
+	found.ChiSquared, found.Freedom, found.P, found.Dispersion = table.ChiSquared, table.Freedom, table.P, table.Dispersion
+	if visits < EnoughVisits {
+		return found
+	}
+	var marks []Mark
+	var chances []float64
+	for i, block := range blocks {
+		for j, source := range sources {
+			if table.Expected[i][j] < markedFrom {
+				continue
 			}
+			taken := 0.0
+			for _, day := range days {
+				taken += day.Counts[i][j]
+			}
+			marks = append(marks, Mark{block, source, int(taken), table.Expected[i][j], table.Residual[i][j]})
+			chances = append(chances, stats.Chance(table.Residual[i][j]))
+		}
+	}
+	for i, rejected := range stats.Holm(chances, levelOfCells) {
+		if rejected {
+			found.Marks = append(found.Marks, marks[i])
 		}
 	}
 	return found
+}
+
+// mostParts is into how many parts a long span is cut, for how far days differ: each is as large as the table.
+const mostParts = 60
+
+// tablesOf are the takers and exposures of each day of a span, or of some days together, by block and source in their order.
+func tablesOf(span Span, sums daily.Sums) (blocks, sources []string, days []stats.Parts) {
+	rows, columns := make(map[string]int), make(map[string]int)
+	within := make(map[string]int, span.Len())
+	for i := range span.Len() {
+		within[span.Date(i)] = i * min(mostParts, span.Len()) / span.Len()
+	}
+	for _, row := range sums.Blocks {
+		if _, there := within[row.Day]; there {
+			rows[row.Block], columns[sourceKey(row.Source)] = 0, 0
+		}
+	}
+	blocks, sources = slices.Sorted(maps.Keys(rows)), slices.Sorted(maps.Keys(columns))
+	for i, block := range blocks {
+		rows[block] = i
+	}
+	for j, source := range sources {
+		columns[source] = j
+	}
+	of := make(map[int]stats.Parts)
+	for _, row := range sums.Blocks {
+		part, there := within[row.Day]
+		if !there {
+			continue
+		}
+		if of[part].Counts == nil {
+			of[part] = stats.Parts{Counts: table(len(blocks), len(sources)), Exposures: table(len(blocks), len(sources))}
+		}
+		i, j := rows[row.Block], columns[sourceKey(row.Source)]
+		of[part].Counts[i][j] += float64(row.Takers)
+		of[part].Exposures[i][j] += float64(row.Reach)
+	}
+	for _, part := range slices.Sorted(maps.Keys(of)) {
+		days = append(days, of[part])
+	}
+	return blocks, sources, days
+}
+
+func table(rows, columns int) [][]float64 {
+	cells := make([][]float64, rows)
+	for i := range cells {
+		cells[i] = make([]float64, columns)
+	}
+	return cells
 }

@@ -40,12 +40,17 @@ func SameRate(taken, n, other, m int) float64 {
 	if n <= 0 || m <= 0 || taken+other == 0 || taken+other == n+m {
 		return 1
 	}
-	if few := float64(min(n, m)) * float64(min(taken+other, n+m-taken-other)) / float64(n+m); few < fewExpected {
+	if few(taken, n, other, m) {
 		return midP(taken, n, other, m)
 	}
 	both := float64(taken+other) / float64(n+m)
 	z := (float64(taken)/float64(n) - float64(other)/float64(m)) / math.Sqrt(both*(1-both)*(1/float64(n)+1/float64(m)))
 	return 2 * distuv.UnitNormal.CDF(-math.Abs(z))
+}
+
+// few tells whether fewer than fewExpected are expected in a cell of a 2 x 2 table.
+func few(taken, n, other, m int) bool {
+	return float64(min(n, m))*float64(min(taken+other, n+m-taken-other))/float64(n+m) < fewExpected
 }
 
 // midP is the two-sided p-value of Fisher's exact test by the mid-p: what is as far off as what was seen counts half.
@@ -103,45 +108,4 @@ func Holm(p []float64, level float64) []bool {
 		rejected[i] = true
 	}
 	return rejected
-}
-
-// CountsDiffer is the two-sided p-value of counts by day being as high in one span as in
-// another of the same length. Days vary more than chance alone would have it, so that the
-// spread of the days themselves is what a difference is held against. It is 1 where
-// nothing can be said.
-//
-// Source: McCullagh and Nelder, Generalized Linear Models (2nd ed., 1989), section 6.2.3,
-// over-dispersion in Poisson models; tested by Student's t as there is to be estimated
-// (from memory).
-func CountsDiffer(first, second []int) float64 {
-	days := len(first) + len(second)
-	a, b := sum(first), sum(second)
-	if len(first) < 2 || len(second) < 2 || a+b == 0 {
-		return 1
-	}
-	free := float64(days - 2)
-	dispersion := math.Max(1, (pearson(first)+pearson(second))/free)
-	n, m := float64(len(first)), float64(len(second))
-	mean := float64(a+b) / (n + m)
-	t := (float64(a)/n - float64(b)/m) / math.Sqrt(dispersion*mean*(1/n+1/m))
-	return 2 * distuv.StudentsT{Mu: 0, Sigma: 1, Nu: free}.CDF(-math.Abs(t))
-}
-
-func sum(counts []int) (sum int) {
-	for _, count := range counts {
-		sum += count
-	}
-	return sum
-}
-
-// pearson is how far counts are from their mean, in units of what chance alone does.
-func pearson(counts []int) (sum2 float64) {
-	mean := float64(sum(counts)) / float64(len(counts))
-	if mean == 0 {
-		return 0
-	}
-	for _, count := range counts {
-		sum2 += (float64(count) - mean) * (float64(count) - mean) / mean
-	}
-	return sum2
 }

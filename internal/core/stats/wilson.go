@@ -25,7 +25,12 @@ func Wilson(taken, n int) Interval {
 	if n <= 0 {
 		return Interval{Low: 0, High: 1}
 	}
-	p, size, z2 := float64(taken)/float64(n), float64(n), z95*z95
+	return wilson(float64(taken)/float64(n), float64(n))
+}
+
+// wilson is Wilson of a rate of as many as need not be whole.
+func wilson(p, size float64) Interval {
+	z2 := z95 * z95
 	centre := 2*size*p + z2
 	spread := z95 * math.Sqrt(z2+4*size*p*(1-p))
 	low, high := (centre-spread)/(2*(size+z2)), (centre+spread)/(2*(size+z2))

@@ -16,7 +16,7 @@ import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { useMay } from '@/team/useMay'
-import { countWords, rateChangeWords, shareWords } from './changeWords'
+import { rateChangeWords, shareWords, visitsWords } from './changeWords'
 import IncludeFlood from './IncludeFlood.vue'
 import LeftOutList from './LeftOutList.vue'
 import OffNotice from './OffNotice.vue'
@@ -116,14 +116,16 @@ const stillPlain = computed(() => {
         </FigureTile>
         <FigureTile :label="$t('readings.visits')" :value="count(view.total.visits)">
           <p class="note">
-            {{ view.changes ? countWords(view.changes.visits) : $t('readings.inThisTime') }}
+            {{
+              view.changes ? visitsWords(view.changes.visits, view.changes.days) : $t('readings.inThisTime')
+            }}
           </p>
         </FigureTile>
         <FigureTile :label="$t('readings.clicks')" :value="count(view.total.clicks)">
           <p class="note">
             {{
               view.changes
-                ? countWords(view.changes.clicks)
+                ? shareWords(view.changes.clicks) || $t('readings.nothingBefore')
                 : $t('readings.on', { buttons: counted(view.blocks.length, 'button') })
             }}
           </p>

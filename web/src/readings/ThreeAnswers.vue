@@ -4,7 +4,7 @@ import type { ReadingsView } from '@/api/client'
 import { counted, percent } from '@/figures'
 import { t } from '@/i18n'
 import type { Lane } from '@/sourceColours'
-import { countWords } from './changeWords'
+import { visitsWords } from './changeWords'
 import { spanWords } from './ranges'
 
 /** What one wants to know first, in words: what was pressed, where people came from, whether it is going up. */
@@ -32,9 +32,9 @@ const going = computed(() => {
   if (props.view.tooEarly) return t('readings.tooEarly')
   if (props.view.notOver) return t('readings.notOverYet')
   if (!changes) return t('readings.notCompared')
-  const { visits, from, to, withoutToday } = changes
+  const { visits, from, to, withoutToday, days } = changes
   const said = [
-    countWords(visits),
+    visitsWords(visits, days),
     t('readings.against', { visits: counted(visits.before, 'visit'), days: spanWords(from, to) }),
     ...(visits.close ? [t('readings.closeCall')] : []),
     ...(withoutToday ? [t('readings.withoutToday')] : []),

@@ -8,6 +8,7 @@ const around = (low: number, high: number, called = true, weeks = 2, visits = 40
   after: rate(visits),
   points: { low, high },
   called,
+  mixed: false,
 })
 
 describe('what came of a change', () => {
@@ -15,6 +16,7 @@ describe('what came of a change', () => {
     expect(aroundWords(around(0.012, 0.061))).toBe('Pressed more since: by 1.2 to 6.1 points.')
     expect(aroundWords(around(-0.061, -0.012))).toBe('Pressed less since: by 1.2 to 6.1 points.')
     expect(aroundWords(around(-0.01, 0.02, false))).toContain('No difference')
+    expect(aroundWords({ ...around(0.01, 0.02), mixed: true })).toContain('went the other way')
   })
 
   it('is not said after less than a week, or of few visits', () => {

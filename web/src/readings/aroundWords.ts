@@ -19,11 +19,15 @@ export function aroundWords({
   after,
   points: { low, high },
   called,
+  mixed,
 }: BlockDetail['edits'][number]['around']): string {
   if (weeks === 0) return t('readings.lessThanAWeek')
   if (before.of < 30 || after.of < 30) return t('readings.tooFewAround')
-  if (!called) return t('readings.noDifferenceTold')
-  return low > 0
-    ? t('readings.moreSince', { low: points(low), high: points(high) })
-    : t('readings.lessSince', { low: points(high), high: points(low) })
+  const mix = mixed ? ` ${t('readings.mixWentAgainst')}` : ''
+  if (!called) return t('readings.noDifferenceTold') + mix
+  const words =
+    low > 0
+      ? t('readings.moreSince', { low: points(low), high: points(high) })
+      : t('readings.lessSince', { low: points(high), high: points(low) })
+  return words + mix
 }

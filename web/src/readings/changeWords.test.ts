@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { countWords, rateChangeWords, shareWords } from './changeWords'
+import { rateChangeWords, shareWords, visitsWords } from './changeWords'
 
 const rate = (taken: number, of: number) => ({
   taken,
@@ -10,20 +10,27 @@ const rate = (taken: number, of: number) => ({
 
 describe('the words of a change', () => {
   it('say by what part a count rose or fell, and whether that is more than chance', () => {
-    expect(shareWords({ before: 100, share: 0.124, called: true, close: false })).toBe('+12\u00a0%')
-    expect(countWords({ before: 100, share: 0.124, called: true, close: false })).toContain('Up')
-    expect(countWords({ before: 100, share: -0.31, called: true, close: false })).toContain('−31\u00a0%')
-    expect(countWords({ before: 100, share: -0.031, called: false, close: false })).toContain('can be chance')
-    expect(countWords({ before: 0, share: 0, called: false, close: false })).toBe('Nothing to compare with.')
+    const visits = (share: number, called: boolean, missing = 0, before = 100) => ({
+      ...{ before, share, called, missing },
+      ...{ close: false, interval: { low: -1, high: 1 } },
+    })
+    expect(shareWords(visits(0.124, true))).toBe('+12\u00a0%')
+    expect(visitsWords(visits(0.124, true), 7)).toContain('Up')
+    expect(visitsWords(visits(-0.31, true), 7)).toContain('−31\u00a0%')
+    expect(visitsWords(visits(-0.031, false), 7)).toContain('cannot be told')
+    expect(visitsWords(visits(2, false, 7), 7)).toContain('when there are 7 more days')
+    expect(visitsWords(visits(2, false), 1)).toContain('One day against one day')
+    expect(visitsWords(visits(0, false, 0, 0), 7)).toBe('Nothing to compare with.')
   })
 
   it('say of a rate between how many points it changed', () => {
-    const up = { before: rate(20, 100), points: { low: 0.021, high: 0.072 }, called: true }
+    const up = { before: rate(20, 100), points: { low: 0.021, high: 0.072 }, called: true, mixed: false }
     expect(rateChangeWords(up)).toBe('up by 2.1 to 7.2 points, from 20\u00a0%')
     const down = { ...up, points: { low: -0.072, high: -0.021 } }
     expect(rateChangeWords(down)).toBe('down by 2.1 to 7.2 points, from 20\u00a0%')
     expect(rateChangeWords({ ...up, points: { low: -0.01, high: 0.07 }, called: false })).toContain(
       'no change',
     )
+    expect(rateChangeWords({ ...up, mixed: true })).toContain('All sources together went the other way')
   })
 })

@@ -2965,9 +2965,11 @@ export interface components {
         Around: {
             after: components["schemas"]["Rate"];
             before: components["schemas"]["Rate"];
-            /** @description There were enough visits on either side, the interval leaves out 0, and so does the test. */
+            /** @description There were enough visits on either side, and the interval leaves out 0; all edits shown are wrong in 5 of 100. */
             called: boolean;
-            /** @description 95 % hybrid score interval of the difference. */
+            /** @description All sources together went the other way than the sources by themselves, because their mix changed. */
+            mixed: boolean;
+            /** @description 95 % interval of the difference, each source against itself, as uneven as days are. */
             points: components["schemas"]["Interval"];
             /**
              * Format: int64
@@ -2987,11 +2989,19 @@ export interface components {
             source: string;
         };
         Association: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of the log-linear model with exposures, divided by the dispersion.
+             */
             chiSquared: number;
+            /**
+             * Format: double
+             * @description How many times as much days vary as chance alone has it.
+             */
+            dispersion: number;
             /** Format: int64 */
             freedom: number;
-            /** @description Cells more than 3 standard errors from what is expected of them. */
+            /** @description Cells that stand out; in tables without any that do, one is marked in 1.5 of 100 tables. */
             marks: components["schemas"]["Mark"][];
             /**
              * Format: double
@@ -3360,14 +3370,14 @@ export interface components {
             clicks: components["schemas"]["CountChange"];
             /**
              * Format: int64
-             * @description Of how many days each.
+             * @description Of how many days each. One day against one is never called a change.
              */
             days: number;
             /** @description First day of the span before, YYYY-MM-DD. */
             from: string;
             to: string;
             visitors: components["schemas"]["CountChange"];
-            visits: components["schemas"]["CountChange"];
+            visits: components["schemas"]["VisitsChange"];
             /** @description Today, which is not over, is in the span and takes no part in the comparison. */
             withoutToday: boolean;
         };
@@ -3462,10 +3472,6 @@ export interface components {
              * @description What it was then.
              */
             before: number;
-            /** @description More than chance alone does on days as uneven as these. */
-            called: boolean;
-            /** @description The verdict would turn if the span before began a day earlier. */
-            close: boolean;
             /**
              * Format: double
              * @description By what part of that it rose or fell; 0 where it was 0.
@@ -4656,7 +4662,7 @@ export interface components {
             expected: number;
             /**
              * Format: double
-             * @description Adjusted: in standard errors.
+             * @description Adjusted, and divided by the root of the dispersion: in standard errors.
              */
             residual: number;
             source: string;
@@ -5440,9 +5446,11 @@ export interface components {
         };
         RateChange: {
             before: components["schemas"]["Rate"];
-            /** @description The interval leaves out 0; of several rows at once, by Holm's step-down at 5 %. */
+            /** @description The interval leaves out 0, and all that is called on the screen is wrong in 5 of 100. */
             called: boolean;
-            /** @description 95 % hybrid score interval of the difference. */
+            /** @description All sources together went the other way than the sources by themselves, because their mix changed. */
+            mixed: boolean;
+            /** @description 95 % interval of the difference, each source against itself, as uneven as days are. */
             points: components["schemas"]["Interval"];
         };
         ReadAddress: {
@@ -6479,6 +6487,29 @@ export interface components {
              * @description How near the map was drawn: 1 to 18, in halves of the world; 0 for no map.
              */
             zoom?: number;
+        };
+        VisitsChange: {
+            /**
+             * Format: int64
+             * @description What it was then.
+             */
+            before: number;
+            /** @description More than days as uneven as these do by themselves. */
+            called: boolean;
+            /** @description The verdict would turn if the span before began a day earlier. */
+            close: boolean;
+            /** @description Between what parts it rose or fell (95 %); -1 to 1000 where it cannot be told. */
+            interval: components["schemas"]["Interval"];
+            /**
+             * Format: int64
+             * @description How many more days of figures are needed before it can be told; 0 when there are enough.
+             */
+            missing: number;
+            /**
+             * Format: double
+             * @description By what part of that it rose or fell; 0 where it was 0.
+             */
+            share: number;
         };
         WalkStop: {
             address: string;
