@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"math"
 	"net/http"
 	"time"
 
@@ -15,8 +16,9 @@ import (
 // OrderAdvice is how much the blocks of a page pull, and in which order they would be
 // pressed more.
 type OrderAdvice struct {
-	Seen    []float64   `json:"seen" nullable:"false" doc:"How likely each place is to be seen, from the first, which is 1."`
+	Seen    []*float64  `json:"seen" nullable:"false" doc:"How likely each place is to be seen, from the first; that seen most is 1. Null where it cannot be told."`
 	Blocks  []BlockPull `json:"blocks" nullable:"false" doc:"What is shown now and leads somewhere, in its order."`
+	Told    OrderTold   `json:"told" enum:"few,fixed,some,all" doc:"few: too few visits; fixed: nothing ever changed places; some, all: of which blocks."`
 	Enough  int         `json:"enough" doc:"How many visits must have been shown a block before anything is said of it."`
 	Offered bool        `json:"offered" doc:"There is a better order, and even the least of its gain is one."`
 	Order   []string    `json:"order" nullable:"false" doc:"Keys of what is shown, in the better order."`
@@ -26,6 +28,17 @@ type OrderAdvice struct {
 	// Came is what came of the latest change of order.
 	Came *CameOfOrder `json:"came,omitempty" doc:"Absent where the order was not changed in that time."`
 }
+
+// OrderTold says of which blocks of a page it can be told how much they draw, whatever their place.
+type OrderTold string
+
+// What can be told: nothing for too few visits, or because nothing ever changed places; of some blocks; of all.
+const (
+	OrderFew   OrderTold = "few"
+	OrderFixed OrderTold = "fixed"
+	OrderSome  OrderTold = "some"
+	OrderAll   OrderTold = "all"
+)
 
 // CameOfOrder is how many visits pressed anything before an edition with another order, and after.
 type CameOfOrder struct {
@@ -39,7 +52,7 @@ type BlockPull struct {
 	Block string   `json:"block"`
 	Title string   `json:"title"`
 	Place int      `json:"place"`
-	Pull  *float64 `json:"pull,omitempty" doc:"1 is what its places give an average block; absent where too few have seen it."`
+	Pull  *float64 `json:"pull,omitempty" doc:"1 is the mean of those it changed places with; absent where that cannot be told."`
 }
 
 func (s *Server) addAdvice() {
@@ -64,8 +77,23 @@ func (s *Server) addAdvice() {
 
 func adviceOf(found pages.OrderAdvice) OrderAdvice {
 	advice := OrderAdvice{
-		Seen: append([]float64{}, found.Seen...), Blocks: []BlockPull{}, Enough: pull.Enough, Offered: found.Offered, Order: found.Order,
+		Seen: []*float64{}, Blocks: []BlockPull{}, Told: OrderAll, Enough: pull.Enough, Offered: found.Offered, Order: found.Order,
 		Gain: found.Gain, Low: found.Low, High: found.High,
+	}
+	for _, seen := range found.Seen {
+		if math.IsNaN(seen) {
+			advice.Seen = append(advice.Seen, nil)
+		} else {
+			advice.Seen = append(advice.Seen, &seen)
+		}
+	}
+	switch {
+	case found.Few:
+		advice.Told = OrderFew
+	case len(found.Pulls) == 0:
+		advice.Told = OrderFixed
+	case found.Untold > 0:
+		advice.Told = OrderSome
 	}
 	if found.Came != nil {
 		advice.Came = &CameOfOrder{found.Came.Edition, found.Came.At, found.Came.Around}

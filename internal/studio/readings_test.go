@@ -3,6 +3,7 @@ package studio_test
 import (
 	"errors"
 	"net/http"
+	"slices"
 	"testing"
 	"time"
 
@@ -16,21 +17,26 @@ import (
 	"jundle/internal/store"
 )
 
-// visits has so many visitors open a page at a time, of which some press a button.
+// visits has so many visitors open the first edition of a page at a time, of which some press a button.
 func (b *bench) visits(page uuid.UUID, at time.Time, visits, presses int, from string) {
 	b.t.Helper()
+	b.visitsOf(page, 1, at, visits, presses, "sale", from)
+}
+
+func (b *bench) visitsOf(page uuid.UUID, edition int, at time.Time, visits, presses int, block, from string) {
+	b.t.Helper()
 	var events []store.Event
-	sale := b.ledTo("https://kiln.example/sale")
+	led := b.ledTo("https://kiln.example/" + block)
 	for i := range visits {
 		event := store.Event{
-			ID: uuid.New(), At: at.Add(time.Duration(i) * time.Second), EndpointID: page, Edition: 1, Kind: traffic.View,
+			ID: uuid.New(), At: at.Add(time.Duration(i) * time.Second), EndpointID: page, Edition: edition, Kind: traffic.View,
 			Visitor: traffic.VisitorKey(uuid.New()), UserAgent: "Mozilla/5.0",
 		}
 		event.Source = from
 		events = append(events, event)
 		if i < presses {
-			event.ID, event.At, event.Kind, event.Block, event.Place = uuid.New(), event.At.Add(time.Second), traffic.Click, "sale", 1
-			event.Led = sale
+			event.ID, event.At, event.Kind, event.Block, event.Place = uuid.New(), event.At.Add(time.Second), traffic.Click, block, 1
+			event.Led = led
 			events = append(events, event)
 		}
 	}
@@ -110,15 +116,35 @@ func TestAnOrderIsAdvisedOnceThereIsEnoughToGoBy(t *testing.T) {
 	few := ilse.send("GET", at+"/order", nil)
 	require.Equal(t, http.StatusOK, few.status, "%v", few.body)
 	assert.Equal(t, false, few.body["offered"])
+	assert.Equal(t, "few", few.body["told"])
 	assert.Len(t, few.body["blocks"], 2)
 
-	published := b.now
-	for day := 1; day <= 5; day++ {
-		b.visits(uuid.MustParse(ilse.pageID()), published.AddDate(0, 0, day), 400, 160, "")
+	id, revision, edition := uuid.MustParse(ilse.pageID()), 2, 1
+	b.now = b.now.AddDate(0, 0, 1)
+	b.visitsOf(id, edition, b.now, 400, 160, "sale", "")
+	b.now = b.now.AddDate(0, 0, 1)
+	unmoved := ilse.send("GET", at+"/order", nil).body
+	assert.Equal(t, false, unmoved["offered"], "it may be pressed more because of where it stands")
+	assert.Equal(t, "fixed", unmoved["told"])
+	assert.Equal(t, []any{nil, nil}, unmoved["seen"])
+
+	for range 6 {
+		blocks := []any{button("weak", "Weak", "kiln.example/weak"), button("sale", "Sale", "kiln.example/sale")}
+		if edition%2 == 1 {
+			slices.Reverse(blocks)
+		}
+		require.Equal(t, http.StatusOK, ilse.send("PUT", at+"/draft", draft(revision, blocks...)).status)
+		revision, edition = revision+1, edition+1
+		require.Equal(t, http.StatusOK, ilse.send("POST", at+"/publish", fields{"revision": revision}).status)
+		b.now = b.now.AddDate(0, 0, 1)
+		// Above, either is pressed more.
+		b.visitsOf(id, edition, b.now, 400, 240-120*(edition%2), "sale", "")
+		b.visitsOf(id, edition, b.now.Add(time.Hour), 400, 30+30*(edition%2), "weak", "")
+		b.now = b.now.AddDate(0, 0, 1)
 	}
-	b.now = published.AddDate(0, 0, 7)
 	advice := ilse.send("GET", at+"/order", nil).body
-	assert.Equal(t, true, advice["offered"])
+	assert.Equal(t, true, advice["offered"], "%v", advice)
+	assert.Equal(t, "all", advice["told"])
 	assert.Equal(t, []any{"sale", "weak"}, advice["order"])
 	assert.Greater(t, advice["low"], 0.0)
 	assert.Greater(t, advice["blocks"].([]any)[1].(map[string]any)["pull"], 1.0)

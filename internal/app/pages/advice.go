@@ -16,10 +16,7 @@ import (
 // OrderAdvice is how much the blocks of a page pull, and in which order they would be
 // pressed more.
 type OrderAdvice struct {
-	// Seen is how likely each place is to be seen, from the first.
-	Seen []float64
-	// Pulls are those of blocks that enough visits were shown, by key.
-	Pulls map[string]float64
+	pull.Model
 	// Now are the blocks of the working copy that are switched on, in order.
 	Now []page.Placed
 	pull.Advice
@@ -51,7 +48,7 @@ func (u Pages) Advice(ctx context.Context, workspace, id uuid.UUID) (OrderAdvice
 	model := pull.Fit(cells)
 	came, err := u.cameOfOrder(ctx, workspace, id)
 	return OrderAdvice{
-		Seen: model.Seen, Pulls: model.Pulls(cells), Now: now, Came: came,
+		Model: model, Now: now, Came: came,
 		Advice: pull.Advise(cells, slotsOf(now), rand.NewPCG(adviceSeed, adviceSeed)),
 	}, err
 }

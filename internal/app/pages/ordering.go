@@ -26,7 +26,12 @@ func (u Pages) OrderDue(ctx context.Context) error {
 	for _, one := range due {
 		cells, err := u.Store.PullCells(ctx, one.WorkspaceID, one.ID, u.Now().Add(-pullSpan))
 		if err == nil {
-			err = u.Store.PutInOrder(ctx, one.WorkspaceID, one.ID, pull.Fit(cells).Pulls(cells), u.Now())
+			// Where it cannot be told which draws more, all stays where it is.
+			model := pull.Fit(cells)
+			if !model.Differ {
+				continue
+			}
+			err = u.Store.PutInOrder(ctx, one.WorkspaceID, one.ID, model.Pulls, u.Now())
 		}
 		if err != nil {
 			failed = append(failed, fmt.Errorf("put page %s in order: %w", one.ID, err))

@@ -23,8 +23,7 @@ func keysOf(doc page.Document) (keys []string) {
 	return keys
 }
 
-// A weak button on top, a strong one below, and one that too few have seen: one whole day
-// of sixty visits.
+// A weak button on top and a strong one below, whole days of sixty visits each.
 func TestAPageKeepsItselfInOrderByPullOnceADay(t *testing.T) {
 	made := time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 	now := made
@@ -59,23 +58,37 @@ func TestAPageKeepsItselfInOrderByPullOnceADay(t *testing.T) {
 	}
 	saved := save(doc, all[0].Revision)
 
-	day := made.Add(24 * time.Hour)
-	var events []store.Event
-	for i := range 60 {
-		event := store.Event{
-			ID: uuid.New(), At: day.Add(time.Duration(i) * time.Minute), EndpointID: saved.ID, Edition: 1, Kind: traffic.View,
-			Visitor:   traffic.VisitorKey{byte(i)},
-			UserAgent: "Mozilla/5.0",
-		}
-		events = append(events, event)
-		if i%2 == 0 {
-			event.ID, event.At, event.Kind, event.Block, event.Place = uuid.New(), event.At.Add(time.Second), traffic.Click, "strong", 3
+	// For six days the order is another one every day: the strong one draws wherever it stands.
+	for edition := 1; edition <= 7; edition++ {
+		day := made.AddDate(0, 0, 2*edition-1)
+		var events []store.Event
+		for i := range 60 {
+			event := store.Event{
+				ID: uuid.New(), At: day.Add(time.Duration(i) * time.Minute), EndpointID: saved.ID, Edition: edition, Kind: traffic.View,
+				Visitor:   traffic.VisitorKey{byte(i), byte(edition)},
+				UserAgent: "Mozilla/5.0",
+			}
 			events = append(events, event)
+			if i%2 == 0 {
+				event.ID, event.At, event.Kind, event.Block, event.Place = uuid.New(), event.At.Add(time.Second), traffic.Click, "strong", 3
+				events = append(events, event)
+			}
 		}
+		require.NoError(t, s.RecordEvents(t.Context(), events))
+		now = made.AddDate(0, 0, 2*edition)
+		if edition == 7 {
+			break
+		}
+		if edition == 1 {
+			require.NoError(t, u.OrderDue(t.Context()))
+			still, err := s.LiveEdition(t.Context(), member.WorkspaceID, saved.ID)
+			require.NoError(t, err)
+			assert.Equal(t, 1, still.Number, "it may draw because of where it stands")
+		}
+		doc.Blocks[1], doc.Blocks[2] = doc.Blocks[2], doc.Blocks[1]
+		saved = save(doc, saved.Revision)
 	}
-	require.NoError(t, s.RecordEvents(t.Context(), events))
 
-	now = made.Add(49 * time.Hour)
 	saved.Draft.Header.Line = "waits in the working copy"
 	saved, err = u.Save(t.Context(), member, saved.ID, pages.Saving{Revision: saved.Revision, Document: saved.Draft})
 	require.NoError(t, err)
@@ -86,7 +99,7 @@ func TestAPageKeepsItselfInOrderByPullOnceADay(t *testing.T) {
 	assert.Equal(t, saved.Revision+1, ordered.Revision, "whoever is editing it is told")
 	live, err := s.LiveEdition(t.Context(), member.WorkspaceID, saved.ID)
 	require.NoError(t, err)
-	assert.Equal(t, 2, live.Number)
+	assert.Equal(t, 8, live.Number)
 	assert.Equal(t, []string{"films", "strong", "weak"}, keysOf(live.Document))
 	assert.Empty(t, live.Document.Header.Line, "what waits goes on waiting")
 	assert.Equal(t, "What stands under “Films” is in order by pull: “strong” comes first.", live.Changes[0].Sentence)
@@ -97,5 +110,5 @@ func TestAPageKeepsItselfInOrderByPullOnceADay(t *testing.T) {
 	require.NoError(t, u.OrderDue(t.Context()))
 	live, err = s.LiveEdition(t.Context(), member.WorkspaceID, saved.ID)
 	require.NoError(t, err)
-	assert.Equal(t, 2, live.Number, fmt.Sprint("what is in order stays: ", keysOf(live.Document)))
+	assert.Equal(t, 8, live.Number, fmt.Sprint("what is in order stays: ", keysOf(live.Document)))
 }

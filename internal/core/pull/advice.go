@@ -1,8 +1,10 @@
 package pull
 
 import (
+	"math"
 	"slices"
 
+	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
@@ -15,6 +17,9 @@ type Advice struct {
 	Gain, Low, High float64
 	// Offered: even the least of it is a gain.
 	Offered bool
+	// Untold is how many of the blocks that could move stand at places of which nothing can be told, because none of them
+	// ever changed places with another.
+	Untold int
 }
 
 // Slot is a block in its place, from the top. Blocks of one group change places among
@@ -27,138 +32,125 @@ type Slot struct {
 // Random is where chance comes from: numbers of which each is as likely as any other.
 type Random interface{ Uint64() uint64 }
 
-const (
-	// replicates are such that their quantiles are whole numbers of them (Davison and Hinkley,
-	// section 2.4).
-	replicates = 199
-	// work is how many cells are gone through at most, in all rounds of all replicates.
-	work = 40_000_000
-	// rest is how many rounds a fit of resampled counts takes from that of the counts
-	// themselves.
-	rest = 600
-)
+// draws are such that their quantiles are whole numbers of them (Davison and Hinkley, Bootstrap Methods and their
+// Application, 1997, section 2.4).
+const draws = 1999
 
-// Advise looks for a better order: by appeal, within groups. It is found in one half of
-// the visits and tried on the other, so that what chance put on top is not taken for a
-// gain; how sure that is comes from a parametric bootstrap of the other half (Davison and
-// Hinkley, Bootstrap Methods and their Application, 1997, sections 5.2.1 and 5.3.1): the wider
-// end of the basic and of the percentile interval.
+// Advise looks for a better order: by appeal, within groups and within parts of the page of which it can be told. It is
+// offered only where its blocks surely draw in different measure and even the least of the gain is one. Between what the
+// gain lies are quantiles of what appeals and places may be, after what stands out was drawn towards the mean.
 //
 // Chance comes from random: with the same, the same counts give the same advice.
 func Advise(cells []Cell, now []Slot, random Random) Advice {
-	cells = known(cells)
-	found, tried := halves(cells, random)
-	first := Fit(found)
-	advice := Advice{Order: make([]string, len(now))}
-	enough := Fit(cells).Pulls(cells)
-	sorted := byAppeal(now, first, enough)
-	for i, slot := range sorted {
-		advice.Order[i] = slot.Block
+	model := Fit(cells)
+	advice := Advice{}
+	_, names, _ := spotsOf(cells)
+	sorted := slices.Clone(now)
+	inParts := make([]bool, len(now))
+	for _, one := range model.parts {
+		one.sort(now, sorted, names, inParts)
 	}
-	model := Fit(tried)
-	advice.Gain = gain(model, now, sorted)
-	gains := make([]float64, replicates)
-	for i := range gains {
-		again := resampled(tried, model, random)
-		gains[i] = gain(refit(again, model), now, sorted)
+	for i, slot := range sorted {
+		advice.Order = append(advice.Order, slot.Block)
+		if now[i].Group != 0 && !inParts[i] {
+			advice.Untold++
+		}
+	}
+	gains := make([]float64, draws)
+	for _, one := range model.parts {
+		before, after := one.slotsIn(now, names), one.slotsIn(sorted, names)
+		advice.Gain += one.gain(one.mean, before, after)
+		draw := one.drawing(random)
+		for i := range gains {
+			gains[i] += one.gain(draw(), before, after)
+		}
 	}
 	slices.Sort(gains)
-	const beyond = (replicates + 1) / 40 // 2.5 % at either end
-	least, most := gains[beyond-1], gains[replicates-beyond]
-	// The basic interval takes off again what refitting shifts, and is short where gains lie
-	// skewed; the percentile interval is the other way round. Alone, either held the truth in a
-	// little less than it says (`make worlds`).
-	advice.Low, advice.High = min(least, 2*advice.Gain-most), max(most, 2*advice.Gain-least)
-	advice.Offered = advice.Low > 0 && !slices.EqualFunc(now, sorted, func(a, b Slot) bool { return a.Block == b.Block })
+	moved := !slices.Equal(now, sorted)
+	const beyond = (draws + 1) / 40 // 2.5 % at either end
+	advice.Low, advice.High = gains[beyond-1], gains[draws-beyond]
+	advice.Offered = moved && advice.Low > 0 && model.Differ
 	return advice
 }
 
-// byAppeal sorts the blocks of each group among their places. Those that too few were shown
-// hold theirs.
-func byAppeal(now []Slot, model Model, enough map[string]float64) []Slot {
-	sorted := slices.Clone(now)
-	places := make(map[int][]int)
-	for i, slot := range now {
-		if _, known := enough[slot.Block]; known && slot.Group != 0 {
-			places[slot.Group] = append(places[slot.Group], i)
+// slotsIn are the slots in which a block of the part stands at a place of the part: the number of either within it.
+func (p *part) slotsIn(slots []Slot, names []string) (in [][2]int) {
+	numbers := make(map[string]int, len(p.blocks))
+	for i, block := range p.blocks {
+		numbers[names[block]] = i
+	}
+	for at, slot := range slots {
+		block, known := numbers[slot.Block]
+		if place := slices.Index(p.places, at); known && place >= 0 {
+			in = append(in, [2]int{place, block})
 		}
 	}
-	for _, at := range places {
-		blocks := make([]Slot, len(at))
-		for i, place := range at {
-			blocks[i] = now[place]
-		}
-		slices.SortStableFunc(blocks, func(a, b Slot) int {
-			switch first, second := model.Appeal[a.Block], model.Appeal[b.Block]; {
-			case first > second:
-				return -1
-			case first < second:
-				return 1
-			}
-			return 0
-		})
-		for i, place := range at {
-			sorted[place] = blocks[i]
-		}
-	}
-	return sorted
+	return in
 }
 
-// gain is how many more presses per 100 visits one order has than another.
-func gain(m Model, before, after []Slot) float64 {
-	presses := func(slots []Slot) (sum float64) {
-		for i, slot := range slots {
-			seen := believed(i + 1)
-			if i < len(m.Seen) {
-				seen = m.Seen[i]
+// sort puts the blocks of each group that are in the part in order: those that draw most where most look.
+func (p *part) sort(now, sorted []Slot, names []string, inParts []bool) {
+	in, places := make(map[int]int), make(map[int][]int)
+	for _, slot := range p.slotsIn(now, names) {
+		at := p.places[slot[0]]
+		if in[at] = slot[1]; now[at].Group != 0 {
+			places[now[at].Group] = append(places[now[at].Group], at)
+			inParts[at] = true
+		}
+	}
+	for _, group := range places {
+		from := slices.Clone(group)
+		slices.SortStableFunc(from, func(a, b int) int { return compare(p.mean.AtVec(in[b]), p.mean.AtVec(in[a])) })
+		to := slices.Clone(group)
+		slices.SortStableFunc(to, func(a, b int) int { return compare(p.look(b), p.look(a)) })
+		for i, at := range to {
+			sorted[at] = now[from[i]]
+		}
+	}
+}
+
+func compare(a, b float64) int {
+	switch {
+	case a < b:
+		return -1
+	case a > b:
+		return 1
+	}
+	return 0
+}
+
+// gain is how many more presses per 100 visits one order has than another, as far as the part goes, if it is as of.
+func (p *part) gain(of *mat.VecDense, before, after [][2]int) float64 {
+	presses := func(slots [][2]int) (sum float64) {
+		for _, slot := range slots {
+			look := 0.0
+			if slot[0] > 0 {
+				look = of.AtVec(len(p.blocks) + slot[0] - 1)
 			}
-			sum += seen * m.Appeal[slot.Block]
+			sum += math.Exp(min(0, p.level+look+of.AtVec(slot[1])))
 		}
 		return sum
 	}
 	return 100 * (presses(after) - presses(before))
 }
 
-// halves puts each visit into one of two halves.
-func halves(cells []Cell, random Random) (first, second []Cell) {
-	for _, c := range cells {
-		takers := min(c.Takers, c.Reach)
-		one := c
-		one.Takers = binomial(takers, 0.5, random)
-		one.Reach = one.Takers + binomial(c.Reach-takers, 0.5, random)
-		two := c
-		two.Takers, two.Reach = takers-one.Takers, c.Reach-one.Reach
-		first, second = append(first, one), append(second, two)
+// drawing draws what appeals and places may be as well: from Student's law around their means. Each draw is in place of the
+// one before.
+func (p *part) drawing(random Random) func() *mat.VecDense {
+	var factors mat.Cholesky
+	if !factors.Factorize(p.shrunk) {
+		return func() *mat.VecDense { return p.mean }
 	}
-	return first, second
-}
-
-// resampled are cells of as many visits, clicked as a model says.
-func resampled(cells []Cell, m Model, random Random) []Cell {
-	again := slices.Clone(cells)
-	for i, c := range again {
-		if c.Reach > 0 && c.Place > 0 {
-			again[i].Takers = binomial(c.Reach, m.Seen[c.Place-1]*m.Appeal[c.Block], random)
+	var lower mat.TriDense
+	factors.LTo(&lower)
+	chance, drawn := mat.NewVecDense(p.mean.Len(), nil), mat.NewVecDense(p.mean.Len(), nil)
+	normal, squares := distuv.Normal{Mu: 0, Sigma: 1, Src: random}, distuv.ChiSquared{K: p.freedom, Src: random}
+	return func() *mat.VecDense {
+		for i := range chance.Len() {
+			chance.SetVec(i, normal.Rand())
 		}
+		drawn.MulVec(&lower, chance)
+		drawn.AddScaledVec(p.mean, math.Sqrt(p.freedom/squares.Rand()), drawn)
+		return drawn
 	}
-	return again
-}
-
-// binomial draws a number of successes.
-func binomial(n int, p float64, random Random) int {
-	if n <= 0 || p <= 0 {
-		return 0
-	}
-	return int(distuv.Binomial{N: float64(n), P: min(p, 1), Src: random}.Rand())
-}
-
-// refit fits counts beginning from a model that is near.
-func refit(cells []Cell, near Model) Model {
-	f := newFit(cells)
-	copy(f.seen, near.Seen)
-	for i, name := range f.names {
-		f.appeal[i] = max(near.Appeal[name], 1e-6)
-	}
-	f.run(min(rest, max(20, work/replicates/max(1, len(f.counts)))), 1e-7)
-	return f.model()
 }

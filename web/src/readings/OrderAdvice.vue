@@ -38,10 +38,10 @@ const widest = computed(() => Math.max(1.5, ...rows.value.map(({ pull }) => pull
 const points = (gain: number) => gain.toFixed(1)
 const words = computed(() => {
   if (!advice.value) return ''
-  const { offered, gain, low, high, order } = advice.value
-  if (!rows.value.some(({ pull }) => pull !== undefined))
-    return t('readings.tooFewForOrder', { n: advice.value.enough })
-  if (!offered) return t('readings.orderIsFine')
+  const { offered, gain, low, high, order, told } = advice.value
+  if (told === 'few') return t('readings.tooFewForOrder', { n: advice.value.enough })
+  if (told === 'fixed') return t('readings.orderNeverChanged')
+  if (!offered) return told === 'some' ? t('readings.orderOfSomeIsFine') : t('readings.orderIsFine')
   const first = order.find((key) => titles.value.has(key))
   const title = titles.value.get(first ?? '') ?? ''
   return t('readings.orderGain', { title, gain: points(gain), low: points(low), high: points(high) })
@@ -88,7 +88,7 @@ function tryIt() {
           >{{ $t('readings.tryOnHalf') }}</RouterLink
         >
         <RouterLink v-else :to="{ name: 'trials', params: { page: pageId } }">{{
-          $t('readings.tryVariants')
+          advice.told === 'fixed' ? $t('readings.tryAnOrder') : $t('readings.tryVariants')
         }}</RouterLink>
       </p>
       <p v-if="advice.came" class="words">
@@ -110,7 +110,7 @@ function tryIt() {
             <th scope="row">{{ row.title }}</th>
             <td>{{ row.place }}</td>
             <td v-if="advice.offered" :class="{ moved: row.then !== row.place }">{{ row.then }}</td>
-            <td>{{ row.seen === undefined ? '–' : percent(row.seen) }}</td>
+            <td>{{ row.seen == null ? '–' : percent(row.seen) }}</td>
             <td class="pull">
               <template v-if="row.pull !== undefined">
                 <span class="bar" aria-hidden="true"

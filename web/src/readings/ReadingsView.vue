@@ -16,7 +16,7 @@ import RateWhisker from './RateWhisker.vue'
 import ShareFigures from './ShareFigures.vue'
 import { useInAddress } from '@/shell/useInAddress'
 import { useMay } from '@/team/useMay'
-import { rateChangeWords, shareWords, visitsWords } from './changeWords'
+import { rateChangeWords, shareWords } from './changeWords'
 import IncludeFlood from './IncludeFlood.vue'
 import LeftOutList from './LeftOutList.vue'
 import OffNotice from './OffNotice.vue'
@@ -116,9 +116,7 @@ const stillPlain = computed(() => {
         </FigureTile>
         <FigureTile :label="$t('readings.visits')" :value="count(view.total.visits)">
           <p class="note">
-            {{
-              view.changes ? visitsWords(view.changes.visits, view.changes.days) : $t('readings.inThisTime')
-            }}
+            {{ (view.changes && shareWords(view.changes.visits)) || $t('readings.inThisTime') }}
           </p>
         </FigureTile>
         <FigureTile :label="$t('readings.clicks')" :value="count(view.total.clicks)">

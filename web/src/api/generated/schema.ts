@@ -3108,7 +3108,7 @@ export interface components {
             place: number;
             /**
              * Format: double
-             * @description 1 is what its places give an average block; absent where too few have seen it.
+             * @description 1 is the mean of those it changed places with; absent where that cannot be told.
              */
             pull?: number;
             title: string;
@@ -4901,8 +4901,13 @@ export interface components {
             offered: boolean;
             /** @description Keys of what is shown, in the better order. */
             order: string[];
-            /** @description How likely each place is to be seen, from the first, which is 1. */
-            seen: number[];
+            /** @description How likely each place is to be seen, from the first; that seen most is 1. Null where it cannot be told. */
+            seen: (number | null)[];
+            /**
+             * @description few: too few visits; fixed: nothing ever changed places; some, all: of which blocks.
+             * @enum {string}
+             */
+            told: "few" | "fixed" | "some" | "all";
         };
         Original: {
             /**
