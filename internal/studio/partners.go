@@ -45,6 +45,8 @@ type PartnerComparison struct {
 	From  string               `json:"from" doc:"First day, YYYY-MM-DD."`
 	To    string               `json:"to"`
 	Lines []partner.ReportLine `json:"lines" nullable:"false" doc:"The largest gap first; 200 at most."`
+	// HoursLater is by how many hours the partner's days seem to begin later than those of the workspace.
+	HoursLater int `json:"hoursLater" doc:"By how many hours their days seem to begin later, below 0 for earlier; days are judged with that allowed for."`
 }
 
 // ReadPartnerReport is a report with what is said of it.
@@ -242,11 +244,12 @@ func (s *Server) comparePartner(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	lines, err := figures.AgainstPartner(ctx, s.Store, owner, with, span)
+	lines, hours, err := figures.AgainstPartner(ctx, s.Store, owner, with, span)
 	if err != nil {
 		return nil, problem(err)
 	}
 	return &struct{ Body PartnerComparison }{PartnerComparison{
 		PartnerView: partnerView(with), From: span.Date(0), To: span.Date(span.Len() - 1), Lines: lines[:min(len(lines), mostPartnerLines)],
+		HoursLater: hours,
 	}}, nil
 }

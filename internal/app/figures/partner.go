@@ -16,27 +16,29 @@ import (
 
 // AgainstPartner holds the counts of a partner of a page of a workspace in a span against our clicks. A
 // thing in the report is a button by its key, which clicks carry as utm_content, or an address: then all
-// clicks of the workspace count that led there when they were made, those on short links too.
+// clicks of the workspace count that led there when they were made, those on short links too. Hours is by how many hours the
+// partner's days seem to begin later.
 func AgainstPartner(ctx context.Context, s *store.Store, owner store.Page, with store.Partner, span readings.Span) (
-	[]partner.ReportLine, error,
+	lines []partner.ReportLine, hours int, err error,
 ) {
 	counts, err := s.PartnerCounts(ctx, with.ID, span.Date(0), span.Date(span.Len()-1))
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
 	reading, err := rollup.Read(ctx, s, owner.WorkspaceID, owner.ID, span)
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
 	live, err := s.LiveEdition(ctx, owner.WorkspaceID, owner.ID)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return nil, err
+		return nil, 0, err
 	}
 	led, err := s.ClicksOfAddresses(ctx, owner.WorkspaceID, keysOf(counts), span.From(), span.To())
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
-	return partner.Compare(counts, oursOf(counts, reading, led, owner.Draft, live.Document), with.Tolerance), nil
+	lines, hours = partner.Compare(counts, oursOf(counts, reading, led, owner.Draft, live.Document), with.Tolerance)
+	return lines, hours, nil
 }
 
 // keysOf are the keys of the addresses that a report may name, each once.

@@ -1,10 +1,14 @@
 package partner_test
 
 import (
+	"math"
+	"math/rand/v2"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"gonum.org/v1/gonum/stat/distuv"
 	"pgregory.net/rapid"
 
 	"jundle/internal/core/linkfile"
@@ -65,10 +69,64 @@ func TestAGapIsMarkedWhenItIsLargeAndNoChance(t *testing.T) {
 		{0, 12, true},
 		{0, 0, false},
 	} {
-		pair := partner.NewPair(c.ours, c.theirs, partner.Tolerance)
-		assert.Equal(t, c.marked, pair.Marked, "%d against %d", c.ours, c.theirs)
+		counts := []partner.Count{{"2026-06-01", "film", c.theirs}}
+		ours := partner.Ours{Clicks: map[string]map[string]int{"film": {"2026-06-01": c.ours}}}
+		lines, _ := partner.Compare(counts, ours, partner.Tolerance)
+		assert.Equal(t, c.marked, lines[0].Total.Marked, "%d against %d", c.ours, c.theirs)
+		assert.Equal(t, c.marked, lines[0].Days[0].Marked, "%d against %d", c.ours, c.theirs)
 	}
-	assert.InDelta(t, -0.2, partner.NewPair(1000, 800, 0.1).Share, 1e-9)
+	assert.InDelta(t, -0.2, partner.NewPair(1000, 800).Share, 1e-9)
+}
+
+// report is a month of clicks here by the hour, as a partner counts them whose days begin so many hours later and who loses
+// all of one day.
+func report(random *rand.Rand, hours, lost int) (counts []partner.Count, ours partner.Ours) {
+	clicks, theirs := map[string]int{}, map[string]int{}
+	start := time.Date(2026, 6, 1, 0, 0, 0, 0, time.UTC)
+	for hour := range 28 * 24 {
+		at := start.Add(time.Duration(hour) * time.Hour)
+		mean := 8 + 8*math.Sin(float64(hour%24-9)*math.Pi/12) + 6*float64(at.Weekday()/6)
+		n := int(distuv.Poisson{Lambda: max(0.2, mean), Src: random}.Rand())
+		clicks[at.Format(time.DateOnly)] += n
+		there := at.Add(-time.Duration(hours) * time.Hour)
+		if day := there.Format(time.DateOnly); there.Before(start.AddDate(0, 0, 28)) && !there.Before(start) && there.Day() != lost {
+			theirs[day] += int(distuv.Binomial{N: float64(n), P: 0.97, Src: random}.Rand())
+		}
+	}
+	for day := range clicks {
+		counts = append(counts, partner.Count{Day: day, Subject: "film", Clicks: theirs[day]})
+	}
+	return counts, partner.Ours{Clicks: map[string]map[string]int{"film": clicks}}
+}
+
+func TestDaysOfAnotherZoneAreNoGap(t *testing.T) {
+	random := rand.New(rand.NewPCG(6, 6))
+	marked, told := 0, 0
+	for trial := range 60 {
+		hours := []int{0, 5, -8, 10}[trial%4]
+		counts, ours := report(random, hours, 0)
+		lines, found := partner.Compare(counts, ours, partner.Tolerance)
+		assert.GreaterOrEqual(t, found*hours, 0, "%d hours are told as %d", hours, found)
+		if (hours == 10 || hours == -8) && found != 0 { // of five hours at night there is little to tell by
+			told++
+		}
+		for i, day := range lines[0].Days {
+			if day.Marked && i > 0 && i < len(lines[0].Days)-1 {
+				marked++
+			}
+		}
+	}
+	assert.LessOrEqual(t, marked, 3)
+	assert.GreaterOrEqual(t, told, 27, "of thirty")
+	counts, ours := report(random, 5, 14)
+	lines, _ := partner.Compare(counts, ours, partner.Tolerance)
+	var lost []string
+	for _, day := range lines[0].Days {
+		if day.Marked {
+			lost = append(lost, day.Date)
+		}
+	}
+	assert.Equal(t, []string{"2026-06-14"}, lost, "a day that they lost is found all the same")
 }
 
 func TestAReportStandsBesideOurFiguresTheLargestGapFirst(t *testing.T) {
@@ -76,7 +134,7 @@ func TestAReportStandsBesideOurFiguresTheLargestGapFirst(t *testing.T) {
 	ours := partner.Ours{
 		Clicks: map[string]map[string]int{"film": {"2026-06-01": 52, "2026-06-03": 5}}, Titles: map[string]string{"film": "The film"},
 	}
-	lines := partner.Compare(counts, ours, partner.Tolerance)
+	lines, _ := partner.Compare(counts, ours, partner.Tolerance)
 	require.Len(t, lines, 2)
 	assert.Equal(t, "gone", lines[0].Subject)
 	assert.Empty(t, lines[0].Title)

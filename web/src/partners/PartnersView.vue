@@ -39,7 +39,13 @@ const marked = computed(
 )
 const says = computed(() => {
   if (!compared.value?.lines.length) return t('partners.nothingInRange')
-  return marked.value ? t('partners.daysDiffer', { n: marked.value }, marked.value) : t('partners.allNormal')
+  const days = marked.value
+    ? t('partners.daysDiffer', { n: marked.value }, marked.value)
+    : t('partners.allNormal')
+  const hours = compared.value.hoursLater
+  if (!hours) return days
+  const n = Math.abs(hours)
+  return `${days} ${hours > 0 ? t('partners.daysBeginLater', { n }, n) : t('partners.daysBeginEarlier', { n }, n)}`
 })
 const name = usePageName(pageId)
 const text = computed(() => (compared.value ? partnerText(compared.value, name.value) : ''))

@@ -5039,7 +5039,7 @@ export interface components {
             visits: number;
         };
         Pair: {
-            /** @description It passes the tolerance, and chance alone makes such a gap in less than one of a hundred cases. */
+            /** @description It passes the tolerance, and chance alone makes any such gap in less than one of a hundred reports. */
             marked: boolean;
             /** Format: int64 */
             ours: number;
@@ -5072,6 +5072,11 @@ export interface components {
         PartnerComparison: {
             /** @description First day, YYYY-MM-DD. */
             from: string;
+            /**
+             * Format: int64
+             * @description By how many hours their days seem to begin later, below 0 for earlier; days are judged with that allowed for.
+             */
+            hoursLater: number;
             id: string;
             /** @description The largest gap first; 200 at most. */
             lines: components["schemas"]["ReportLine"][];
@@ -5601,7 +5606,7 @@ export interface components {
         };
         ReportDay: {
             date: string;
-            /** @description It passes the tolerance, and chance alone makes such a gap in less than one of a hundred cases. */
+            /** @description It passes the tolerance, and chance alone makes any such gap in less than one of a hundred reports. */
             marked: boolean;
             /** Format: int64 */
             ours: number;
