@@ -84,7 +84,7 @@ func firstDays(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID,
 		return readings.FirstDays{Shares: []float64{}}, err
 	}
 	rows, err := s.BlockRows(ctx, workspace, pageID, block, since.AddDate(0, 0, -1), since.AddDate(0, 0, readings.FirstDaysShown+1))
-	return readings.FirstDaysOf(daily.Sums{Blocks: rows}, block, now, zone), err
+	return readings.FirstDaysOf(daily.Sums{Blocks: rows}, block, since, now, zone), err
 }
 
 // SourceDetail is one source of a page.

@@ -37,26 +37,49 @@ func TestHalfOfTheClicksCameInTheFirstDays(t *testing.T) {
 		{"evenly", []int{10, 10, 10, 10}, 2},
 		{"most at once", []int{80, 10, 10, 0, 0}, 0.625},
 		{"in the midst of a day", []int{10, 20, 10}, 1.5},
-		{"after days of nothing", []int{0, 0, 4}, 2.5},
+		{"after days of nothing", []int{0, 0, 40}, 2.5},
+		{"fewer than thirty", []int{10, 19}, 0},
 		{"no clicks", []int{0, 0}, 0},
 	}
 	for _, c := range cases {
-		first := readings.FirstDaysOf(blockDays(june1, 50, c.clicks...), "dates", now, time.UTC)
+		first := readings.FirstDaysOf(blockDays(june1, 50, c.clicks...), "dates", june1, now, time.UTC)
 		assert.InDelta(t, c.half, first.HalfLife, 1e-9, c.name)
 		assert.Equal(t, "2026-06-01", first.Since, c.name)
-		if first.Clicks > 0 {
+		if first.Clicks >= 30 {
 			assert.Len(t, first.Shares, readings.FirstDaysShown, c.name)
 			assert.InDelta(t, 1, first.Shares[readings.FirstDaysShown-1], 1e-9, c.name)
 		}
 	}
-	assert.Empty(t, readings.FirstDaysOf(daily.Sums{}, "dates", now, time.UTC).Shares, "it was never shown")
-	today := readings.FirstDaysOf(blockDays(june1, 50, 7, 9), "dates", june1.AddDate(0, 0, 1).Add(time.Hour), time.UTC)
+	assert.Empty(t, readings.FirstDaysOf(daily.Sums{}, "dates", june1, now, time.UTC).Shares, "it was never shown")
+	today := readings.FirstDaysOf(blockDays(june1, 50, 37, 9), "dates", june1, june1.AddDate(0, 0, 1).Add(time.Hour), time.UTC)
 	assert.Equal(t, []float64{1}, today.Shares, "a day that is not over takes no part")
 	late := make([]int, 60)
 	late[59] = 1000
-	late[0] = 2
-	assert.InDelta(t, 0.5, readings.FirstDaysOf(blockDays(june1, 50, late...), "dates", now, time.UTC).HalfLife, 1e-9,
+	late[0] = 42
+	assert.InDelta(t, 0.5, readings.FirstDaysOf(blockDays(june1, 50, late...), "dates", june1, now, time.UTC).HalfLife, 1e-9,
 		"what came after four weeks takes no part")
+}
+
+func TestOfTheFirstDayOnlyTheHoursCountInWhichItWasThere(t *testing.T) {
+	now, evening := june1.AddDate(0, 0, 4), june1.Add(18*time.Hour)
+	first := readings.FirstDaysOf(blockDays(june1, 50, 10, 40, 40, 40), "dates", evening, now, time.UTC)
+	assert.InDelta(t, 0.25+1+15.0/40, first.HalfLife, 1e-9)
+	assert.InDelta(t, 3.25/2, first.Steady, 1e-9)
+	assert.InDelta(t, first.Steady, first.HalfLife, 1e-9, "forty a day at all times")
+}
+
+func TestABlockFadesWhereItsSecondHalfBringsClearlyLess(t *testing.T) {
+	now := june1.AddDate(0, 0, 40)
+	steady, fading := make([]int, 28), make([]int, 28)
+	for i := range steady {
+		steady[i], fading[i] = 20+i%3, 60/(1+i/2)+3+i%2
+	}
+	assert.False(t, readings.FirstDaysOf(blockDays(june1, 200, steady...), "dates", june1, now, time.UTC).Fades)
+	first := readings.FirstDaysOf(blockDays(june1, 200, fading...), "dates", june1, now, time.UTC)
+	assert.True(t, first.Fades)
+	assert.Less(t, first.HalfLife, first.Steady/2)
+	assert.False(t, readings.FirstDaysOf(blockDays(june1, 200, fading[:9]...), "dates", june1, june1.AddDate(0, 0, 9), time.UTC).Fades,
+		"of nine days it cannot be told")
 }
 
 func TestAnEditIsJudgedByAsManyWeeksBeforeAsAfter(t *testing.T) {

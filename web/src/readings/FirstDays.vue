@@ -19,15 +19,17 @@ const curve = computed(() => {
   }
 })
 const words = computed(() => {
-  const { since, clicks, halfLife, shares } = props.first
+  const { since, clicks, halfLife, shares, fades, steady } = props.first
   const half = halfLife < 10 ? halfLife.toFixed(1) : String(Math.round(halfLife))
-  return t('readings.firstDaysSay', {
+  const said = t('readings.firstDaysSay', {
     since,
     clicks: counted(clicks, 'click'),
     n: shares.length,
     half,
     week: percent(shares[6] ?? shares.at(-1) ?? 0),
   })
+  const even = steady.toFixed(1)
+  return `${said} ${fades ? t('readings.itFades', { steady: even }) : t('readings.itIsSteady', { steady: even })}`
 })
 </script>
 

@@ -74,8 +74,8 @@ const answer = computed(() => {
     low: percent(rate.value.interval.low),
     high: percent(rate.value.interval.high),
   })
-  const { halfLife, shares } = view.value.firstDays
-  if (!shares.length) return words
+  const { halfLife, shares, fades } = view.value.firstDays
+  if (!fades) return words
   const half = halfLife < 10 ? halfLife.toFixed(1) : String(Math.round(halfLife))
   return `${words} ${t('readings.halfLife', { half, n: shares.length })}`
 })

@@ -4066,15 +4066,22 @@ export interface components {
              * @description In the days that are looked at: the first 28, or as many as are over.
              */
             clicks: number;
+            /** @description The second half of these days brought fewer clicks than the first, by more than such days differ by themselves. */
+            fades: boolean;
             /**
              * Format: double
-             * @description In how many days the first half of them came; 0 where there are none.
+             * @description In how many days from when it was first shown the first half of them came; 0 where that is not said.
              */
             halfLife: number;
-            /** @description What part of these clicks had come by the end of each day. */
+            /** @description What part of these clicks had come by the end of each day; empty below 30 clicks. */
             shares: number[];
             /** @description The first day on which it was shown, YYYY-MM-DD. */
             since: string;
+            /**
+             * Format: double
+             * @description In how many days half would have come if as many came at all times.
+             */
+            steady: number;
         };
         Footer: {
             /** @description Small links, such as privacy and terms; at most 6. */
