@@ -115,6 +115,9 @@ func usual(seed int, kind uint64) *page {
 	}
 }
 
+// comparison is what is said of two spans.
+type comparison = readings.Changes
+
 // compare makes two spans of so many days with the history before, changes the page between them, and compares.
 func (p *page) compare(many int, change func(*page)) readings.Changes {
 	start := monday.AddDate(0, 0, -2*many)

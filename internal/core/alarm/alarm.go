@@ -69,13 +69,20 @@ func (a Alarm) Cost() float64 { return math.Abs(a.Expected - float64(a.Came)) }
 func Find(series []Series) []Alarm {
 	var found []Alarm
 	level := falseAlarms / float64(2*max(1, len(series)))
+	most, least := level, level
+	for _, each := range series {
+		if len(each.Counts) == Days && len(each.Exposure) == Days {
+			high, low := each.unlikeliest()
+			most, least = min(most, high/beyondBefore), min(least, low/beyondBefore)
+		}
+	}
 	for _, each := range series {
 		if len(each.Counts) != Days || len(each.Exposure) != Days {
 			continue
 		}
-		if alarm, off := each.silence(level); off {
+		if alarm, off := each.silence(level, least); off {
 			found = append(found, alarm)
-		} else if alarm, off := each.spike(level); off {
+		} else if alarm, off := each.spike(most); off {
 			found = append(found, alarm)
 		}
 	}
@@ -92,11 +99,15 @@ func (a Alarm) rank() int {
 	return 1
 }
 
-func (s Series) silence(level float64) (Alarm, bool) {
+// silence looks for a silence of days, and for one of a day only where that is as unlikely as oneDay.
+func (s Series) silence(level, oneDay float64) (Alarm, bool) {
 	for _, days := range slices.Backward(silences[:]) {
 		law, expected, came := s.expect(days)
 		if expected == 0 || float64(came) > nothing*expected {
 			continue
+		}
+		if days == 1 {
+			level = oneDay
 		}
 		if chance := law.atMost(came); chance < level/float64(len(silences)) {
 			return Alarm{Silent, s.Key, days, came, expected, chance}, true
@@ -112,6 +123,31 @@ func (s Series) spike(level float64) (Alarm, bool) {
 	}
 	chance := 1 - law.atMost(came-1)
 	return Alarm{Spike, s.Key, 1, came, expected, chance}, chance < level
+}
+
+// beyondBefore is how many times as unlikely as anything of the weeks before a spike has to be, or a day on which something
+// is silent. On some pages many more come now and then, or many fewer, than any law of the others has it; there it is
+// nothing that is off.
+const beyondBefore = 1000
+
+// unlikeliest are the chances of the least likely of the weeks before: of as many, and of as few.
+func (s Series) unlikeliest() (most, least float64) {
+	past := len(s.Counts) - 1
+	from := max(0, past-7*Weeks)
+	most, least = 1, 1
+	for i := from; i < past; i++ {
+		if s.Exposure[i] <= 0 {
+			continue
+		}
+		// By all other days, as a day that is judged is none of those that it is judged by.
+		counts, exposure := slices.Concat(s.Counts[from:i], s.Counts[i+1:past]), slices.Concat(s.Exposure[from:i], s.Exposure[i+1:past])
+		rate, spread := fit(counts, exposure)
+		if mean := rate * s.Exposure[i]; mean > 0 {
+			law := negativeBinomial{mean, spread}
+			most, least = min(most, 1-law.atMost(s.Counts[i]-1)), min(least, law.atMost(s.Counts[i]))
+		}
+	}
+	return most, least
 }
 
 // expect is the law of what comes in the last days, by the weeks before them.
