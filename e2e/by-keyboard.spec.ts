@@ -194,7 +194,7 @@ test('figures are gone through by arrows, and each says how sure it is', async (
   await page.keyboard.press('ArrowDown')
   await expect(page.locator('.rows li').nth(1).locator(':focus')).toHaveAccessibleName(/^Photoloft: /)
   await page.keyboard.press('End')
-  await expect(page.locator(':focus')).toHaveAccessibleName(/visits that were shown it pressed it/)
+  await expect(page.locator(':focus')).toHaveAccessibleName(/visits with it on the page pressed it/)
   await page.keyboard.press('Escape')
   await expect(page.locator('.rows li').nth(1)).toBeFocused()
 
@@ -208,7 +208,7 @@ test('figures are gone through by arrows, and each says how sure it is', async (
   await expect(page.getByRole('tooltip')).toContainText('with 95 % confidence between')
   await page.keyboard.press('End')
   await page.keyboard.press('ArrowDown')
-  await expect(table.locator(':focus')).toHaveAccessibleName(/visits that were shown it pressed it/)
+  await expect(table.locator(':focus')).toHaveAccessibleName(/visits with it on the page pressed it/)
 })
 
 test('arrows choose what stands before a title without opening anything', async ({ page }) => {

@@ -120,7 +120,11 @@ func (w *world) week(begins time.Time, visits int) ([]traffic.Event, made) {
 		events = append(events, e)
 	}
 	for n := range visits {
-		at := begins.Add(time.Duration(w.random.IntN(7*24*60-60)) * time.Minute)
+		minute := w.random.IntN(7*24*60 - 60)
+		if minute%(24*60) > 24*60-10 { // a visitor's key ends with the day (UTC), and a visit with it
+			minute -= 10
+		}
+		at := begins.Add(time.Duration(minute) * time.Minute)
 		from := places[w.random.IntN(len(places))]
 		visitor := traffic.VisitorKey{byte(n), byte(n >> 8), byte(n >> 16), 1}
 		add(traffic.Event{At: at, Kind: traffic.View, Source: from, Visitor: visitor})

@@ -26,8 +26,8 @@ type Cell struct {
 
 // Model is what was fitted.
 type Model struct {
-	// Seen is how likely each place is to be seen, from the first; the place of its part that is seen most is 1. It is NaN
-	// where that cannot be told.
+	// Seen is how likely each place of the largest part is to be seen, from the first; that which is seen most is 1. It is NaN
+	// of other places: against these it cannot be told.
 	Seen []float64
 	// Pulls are the appeals of blocks that enough visits were shown, against the mean of those of their part.
 	Pulls map[string]float64
@@ -65,13 +65,6 @@ func Fit(cells []Cell) Model {
 		one.shrink()
 		model.parts = append(model.parts, *one)
 		model.Differ = model.Differ || one.differ
-		most := math.Inf(-1)
-		for _, place := range one.places {
-			most = max(most, one.look(place))
-		}
-		for _, place := range one.places {
-			model.Seen[place] = math.Exp(one.look(place) - most)
-		}
 		mean := 0.0
 		for i := range one.blocks {
 			mean += math.Exp(one.mean.AtVec(i)) / float64(len(one.blocks))
@@ -80,7 +73,23 @@ func Fit(cells []Cell) Model {
 			model.Pulls[blocks[block]] = math.Exp(one.mean.AtVec(i)) / mean
 		}
 	}
+	model.see()
 	return model
+}
+
+// see notes how likely the places of the largest part are to be seen.
+func (m *Model) see() {
+	if len(m.parts) == 0 {
+		return
+	}
+	largest := slices.MaxFunc(m.parts, func(a, b part) int { return len(a.places) - len(b.places) })
+	most := math.Inf(-1)
+	for _, place := range largest.places {
+		most = max(most, largest.look(place))
+	}
+	for _, place := range largest.places {
+		m.Seen[place] = math.Exp(largest.look(place) - most)
+	}
 }
 
 // spotsOf puts the sources of a block together as if the same part of visits came from each in every edition: sources that

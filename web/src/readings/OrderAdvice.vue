@@ -51,7 +51,7 @@ const words = computed(() => {
 const came = computed(() => {
   if (!advice.value?.came) return ''
   const { edition, at, around } = advice.value.came
-  const words = { n: edition, when: momentWords(at, zone), weeks: around.weeks }
+  const words = { edition, when: momentWords(at, zone), weeks: around.weeks }
   return around.weeks ? t('readings.cameOfOrder', words, around.weeks) : t('readings.orderLiveSince', words)
 })
 
