@@ -156,12 +156,17 @@ var workshop = pageStory{
 	icons:    profiles("photoloft"),
 	portrait: "quarrow workshops",
 	sources: []sourceTruth{
-		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 16},
-		{name: "Printed card", tag: "card", kind: place.Print, perDay: 4, favours: "giftseat", factor: 2},
+		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 34},
+		{name: "Printed card", tag: "card", kind: place.Print, perDay: 6, favours: "giftseat", factor: 2},
 	},
-	// The gift seat was put on top for the season: another order would be pressed more.
+	// Several orders were tried, so that it can be told what draws by itself. The gift seat was put on top for the season:
+	// another order would be pressed more.
 	editions: []editionStory{
 		{0, []string{"throwing", "handbuil", "giftseat", "letter"}},
+		{36, []string{"handbuil", "letter", "throwing", "giftseat"}},
+		{44, []string{"letter", "throwing", "giftseat", "handbuil"}},
+		{52, []string{"giftseat", "handbuil", "letter", "throwing"}},
+		{60, []string{"throwing", "giftseat", "handbuil", "letter"}},
 		{giftFrom, []string{"giftseat", "letter", "throwing", "handbuil"}},
 	},
 	waiting: []string{"giftseat", "letter", "throwing", "handbuil"},
@@ -212,7 +217,7 @@ var weekday = [7]float64{1.25, 0.85, 0.80, 0.90, 0.95, 1.05, 1.20}
 // window in which the seconds sale stands on top and appeals more, and when the gift seat goes on top.
 const (
 	boomFrom, boomTo = 68, 72
-	giftFrom         = 62
+	giftFrom         = 69
 	saleFrom, saleTo = 52, 66
 	saleFactor       = 1.5
 )

@@ -110,7 +110,8 @@ func LookAt(
 ) (look Look, err error) {
 	over, compares := span.Finished(now)
 	compares = compares && with != ""
-	ids, figures := []uuid.UUID{id}, map[uuid.UUID]*store.Figures{}
+	ids := []uuid.UUID{id}
+	var figures map[uuid.UUID]*store.Figures
 	if compares {
 		figures, err = FiguresToCompare(ctx, s, workspace, ids, over.Compared(with), span.To())
 	} else {
