@@ -4066,7 +4066,7 @@ export interface components {
              * @description In the days that are looked at: the first 28, or as many as are over.
              */
             clicks: number;
-            /** @description The second half of these days brought fewer clicks than the first, by more than such days differ by themselves. */
+            /** @description Its clicks came earlier in these days than if as many came at all times, by more than such days differ by themselves. */
             fades: boolean;
             /**
              * Format: double
