@@ -176,16 +176,16 @@ func TestNoChangeThatAMemberMakesCostsMoreThanItMay(t *testing.T) {
 			return func() { assert.Less(t, who.send(o.method, path, body).status, 500, o.OperationID) }
 		}
 		if worst := c.worst(o, who, path, body); worst != nil {
-			atLimits[o.OperationID] = costs.Measure(membersAtOnce, send(worst))
+			atLimits[o.OperationID] = costs.Least(membersAtOnce, memberBound, send(worst))
 		}
 		switch file := files[o.OperationID]; {
 		case o.OperationID == "cut-picture":
 			original := who.send(http.MethodPost, "/api/pictures", files["upload-picture"]).body["media"]
-			pictures[o.OperationID] = costs.Measure(1, send(fields{"original": original, "use": "ground"}))
+			pictures[o.OperationID] = costs.Least(1, pictureBound, send(fields{"original": original, "use": "ground"}))
 		case slices.Contains(aboutPictures, o.OperationID):
-			pictures[o.OperationID] = costs.Measure(1, send(file))
+			pictures[o.OperationID] = costs.Least(1, pictureBound, send(file))
 		case file != nil:
-			atLimits[o.OperationID] = costs.Measure(membersAtOnce, send(file))
+			atLimits[o.OperationID] = costs.Least(membersAtOnce, memberBound, send(file))
 		}
 		if o.method != http.MethodDelete { // there is one to delete
 			atOnce[o.OperationID] = costs.Measure(membersAtOnce, send(body))
