@@ -95,35 +95,43 @@ function tryIt() {
         {{ came }}
         {{ aroundWords(advice.came.around) }}
       </p>
-      <table v-if="rows.length">
-        <thead>
-          <tr>
-            <th scope="col">{{ $t('common.button') }}</th>
-            <th scope="col">{{ $t('readings.placeNow') }}</th>
-            <th v-if="advice.offered" scope="col">{{ $t('readings.placeThen') }}</th>
-            <th scope="col">{{ $t('readings.placeSeen') }}</th>
-            <th scope="col" class="pull">{{ $t('readings.pull') }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in rows" :key="row.block">
-            <th scope="row">{{ row.title }}</th>
-            <td>{{ row.place }}</td>
-            <td v-if="advice.offered" :class="{ moved: row.then !== row.place }">{{ row.then }}</td>
-            <td>{{ row.seen == null ? '–' : percent(row.seen) }}</td>
-            <td class="pull">
-              <template v-if="row.pull !== undefined">
-                <span class="bar" aria-hidden="true"
-                  ><span :style="{ width: `${(100 * row.pull) / widest}%` }"></span
-                  ><i :style="{ left: `${100 / widest}%` }"></i
-                ></span>
-                {{ row.pull.toFixed(1) }}
-              </template>
-              <span v-else class="soft">{{ $t('readings.tooNew') }}</span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div
+        v-if="rows.length"
+        class="scroller"
+        tabindex="0"
+        role="region"
+        :aria-label="$t('readings.orderTable')"
+      >
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">{{ $t('common.button') }}</th>
+              <th scope="col">{{ $t('readings.placeNow') }}</th>
+              <th v-if="advice.offered" scope="col">{{ $t('readings.placeThen') }}</th>
+              <th scope="col">{{ $t('readings.placeSeen') }}</th>
+              <th scope="col" class="pull">{{ $t('readings.pull') }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in rows" :key="row.block">
+              <th scope="row">{{ row.title }}</th>
+              <td>{{ row.place }}</td>
+              <td v-if="advice.offered" :class="{ moved: row.then !== row.place }">{{ row.then }}</td>
+              <td>{{ row.seen == null ? '–' : percent(row.seen) }}</td>
+              <td class="pull">
+                <template v-if="row.pull !== undefined">
+                  <span class="bar" aria-hidden="true"
+                    ><span :style="{ width: `${(100 * row.pull) / widest}%` }"></span
+                    ><i :style="{ left: `${100 / widest}%` }"></i
+                  ></span>
+                  {{ row.pull.toFixed(1) }}
+                </template>
+                <span v-else class="soft">{{ $t('readings.tooNew') }}</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p class="soft small">{{ $t('readings.pullSays') }}</p>
     </template>
   </section>
@@ -140,6 +148,10 @@ h2 {
   gap: 8px 16px;
   max-width: 60rem;
   margin-bottom: 8px;
+}
+.scroller {
+  overflow-x: auto;
+  max-width: 60rem;
 }
 table {
   border-collapse: collapse;
