@@ -38,7 +38,7 @@ func (s *Store) TakePagesToOrder(ctx context.Context, most int, now time.Time) (
 }
 
 // PullCells counts how often blocks of a page of a workspace were shown and clicked at
-// their places, by source, since a day, on the days (UTC) on which one edition was live throughout.
+// their places, by source with all that are unlisted together, since a day, on the days (UTC) on which one edition was live throughout.
 func (s *Store) PullCells(ctx context.Context, workspace, id uuid.UUID, since time.Time) ([]pull.Cell, error) {
 	rows, err := s.pool.Query(ctx, `
 		with days as (
@@ -48,7 +48,7 @@ func (s *Store) PullCells(ctx context.Context, workspace, id uuid.UUID, since ti
 			from (select distinct utc_day::timestamp as day from daily_blocks where endpoint_id = $2 and utc_day >= $3::date) known
 			where not exists (select from editions where page_id = $2
 				and published_at > day at time zone 'UTC' and published_at < (day + interval '1 day') at time zone 'UTC'))
-		select days.edition, place, block, source, sum(reach)::int, sum(takers)::int
+		select days.edition, place, block, case when source like '%:%' then 'unlisted' else source end, sum(reach)::int, sum(takers)::int
 		from days join daily_blocks on endpoint_id = $2 and utc_day = begins::date
 		join edition_rows on edition_rows.page_id = $2 and edition_rows.edition = days.edition and key = block
 		where place > 0 and not exists (select from editions where page_id = $2 and number = days.edition and trial is not null)

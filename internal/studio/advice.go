@@ -16,9 +16,9 @@ import (
 // OrderAdvice is how much the blocks of a page pull, and in which order they would be
 // pressed more.
 type OrderAdvice struct {
-	Seen    []*float64  `json:"seen" nullable:"false" doc:"How likely each place is to be seen, from the first; that seen most is 1. Null where it cannot be told."`
+	Seen    []*float64  `json:"seen" nullable:"false" doc:"How likely each place is to be seen; that seen most is 1. Null where it cannot be told."`
 	Blocks  []BlockPull `json:"blocks" nullable:"false" doc:"What is shown now and leads somewhere, in its order."`
-	Told    OrderTold   `json:"told" enum:"few,fixed,some,all" doc:"few: too few visits; fixed: nothing ever changed places; some, all: of which blocks."`
+	Told    OrderTold   `json:"told" enum:"few,fixed,some,all" doc:"few: too few visits; fixed: nothing changed places; some, all: of which blocks."`
 	Enough  int         `json:"enough" doc:"How many visits must have been shown a block before anything is said of it."`
 	Offered bool        `json:"offered" doc:"There is a better order, and even the least of its gain is one."`
 	Order   []string    `json:"order" nullable:"false" doc:"Keys of what is shown, in the better order."`

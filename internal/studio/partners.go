@@ -46,7 +46,7 @@ type PartnerComparison struct {
 	To    string               `json:"to"`
 	Lines []partner.ReportLine `json:"lines" nullable:"false" doc:"The largest gap first; 200 at most."`
 	// HoursLater is by how many hours the partner's days seem to begin later than those of the workspace.
-	HoursLater int `json:"hoursLater" doc:"By how many hours their days seem to begin later, below 0 for earlier; days are judged with that allowed for."`
+	HoursLater int `json:"hoursLater" doc:"By how many hours their days seem to begin later, below 0 for earlier; that is allowed for."`
 }
 
 // ReadPartnerReport is a report with what is said of it.

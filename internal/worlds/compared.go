@@ -165,16 +165,22 @@ func Weeks(n int) []Finding {
 	null(rate+"every visitor comes once", 7, calledAny, nothing)
 	null(rate+mild.name, 7, calledAny, func(p *page) { p.returns = mild })
 	null(rate+heavy.name, 7, calledAny, func(p *page) { p.returns = heavy })
-	null(rate+"rates vary by day (logit sd 0.15), 1,000 visits a day", 7, calledAny, func(p *page) { p.visitors, p.moods = 1000, drift{0, 0.15} })
+	null(rate+"rates vary by day (logit sd 0.15), 1,000 visits a day", 7, calledAny, func(p *page) {
+		p.visitors, p.moods = 1000, drift{0, 0.15}
+	})
 	null(rate+"they drift from day to day (0.6)", 7, calledAny, func(p *page) { p.visitors, p.moods = 1000, drift{0.6, 0.15} })
 	null("the same, 28 against 28 days, 0.8", 28, calledAny, func(p *page) { p.visitors, p.moods = 1000, drift{0.8, 0.15} })
 	const visits = "visits are called changed, 28 against 28 days: "
 	calledVisits := func(c readings.Changes) bool { return c.Visits.Called }
 	for _, inertia := range []float64{0, 0.6, 0.8} {
-		null(fmt.Sprintf("%sdays hang together (%.1f, sd 0.3)", visits, inertia), 28, calledVisits, func(p *page) { p.traffic = drift{inertia, 0.3} })
+		null(fmt.Sprintf("%sdays hang together (%.1f, sd 0.3)", visits, inertia), 28, calledVisits, func(p *page) {
+			p.traffic = drift{inertia, 0.3}
+		})
 	}
 	null(visits+"four days of a hundred have 3 to 8 times as many", 28, calledVisits, func(p *page) { p.spikes = true })
-	null("visits are called changed, 7 against 7 days: days hang together (0.6, sd 0.3)", 7, calledVisits, func(p *page) { p.traffic = drift{0.6, 0.3} })
+	null("visits are called changed, 7 against 7 days: days hang together (0.6, sd 0.3)", 7, calledVisits, func(p *page) {
+		p.traffic = drift{0.6, 0.3}
+	})
 	null("anything at all is called on a screen of a week", 7, func(c readings.Changes) bool { return c.Visits.Called || calledAny(c) },
 		func(p *page) { p.returns, p.traffic, p.moods = mild, drift{0.3, 0.2}, drift{0.3, 0.1} })
 	return append(found, grown(n)...)
@@ -183,7 +189,10 @@ func Weeks(n int) []Finding {
 // grown changes something, and holds whether it is found and what is said of it.
 func grown(n int) []Finding {
 	third := Finding{What: "30 % more visits are found, 28 against 28 days, strong weekly rhythm", Least: 0.9, Most: 1}
-	double := Finding{What: "twice the visits are found, 28 against 28 days, strong weekly rhythm, days hang together (0.6)", Least: 0.8, Most: 1}
+	double := Finding{
+		What:  "twice the visits are found, 28 against 28 days, strong weekly rhythm, days hang together (0.6)",
+		Least: 0.8, Most: 1,
+	}
 	within := Finding{What: "by what part visits grew is within what is said, 28 days", Least: 0.93, Most: 1}
 	button := Finding{What: "a button pressed by 16 instead of 12 of 100 is found, 400 visits a day, 28 against 28 days", Least: 0.9, Most: 1}
 	points := Finding{What: "by how much it was pressed more is within what is said", Least: 0.93, Most: 1}

@@ -108,7 +108,7 @@ func Pulls(n int) (found []Finding) {
 			random := rand.New(rand.NewPCG(uint64(seed), 4))
 			o := ordered{random: random, appeal: alike, seen: seen, orders: orders(random), visits: 4000}
 			as(&o)
-			f.count(pull.Advise(o.clicks(), o.now(), rand.NewPCG(1, 1)).Offered)
+			f.count(pull.Fit(o.clicks()).Advise(o.now(), rand.NewPCG(1, 1)).Offered)
 		}
 		found = append(found, f)
 	}
@@ -124,7 +124,7 @@ func Pulls(n int) (found []Finding) {
 	for seed := range n {
 		random := rand.New(rand.NewPCG(uint64(seed), 5))
 		o := ordered{random: random, appeal: different, seen: seen, orders: fixed(random), visits: 4000, drifts: 0.1}
-		never.count(pull.Advise(o.clicks(), o.now(), rand.NewPCG(1, 1)).Offered)
+		never.count(pull.Fit(o.clicks()).Advise(o.now(), rand.NewPCG(1, 1)).Offered)
 	}
 	return append(append(found, never), recovered(n)...)
 }
@@ -146,12 +146,12 @@ func recovered(n int) []Finding {
 			fitted[i] = model.Pulls[fmt.Sprint(i)]
 		}
 		appealOrder.count(agreement(fitted, different) > 0.9)
-		advice := pull.Advise(cells, o.now(), rand.NewPCG(1, 1))
+		advice := pull.Fit(cells).Advise(o.now(), rand.NewPCG(1, 1))
 		better.count(advice.Offered)
 		gain := o.gain(advice.Order)
 		within.count(gain >= advice.Low && gain <= advice.High)
 		o.drifts, o.moods = 0.15, 0.2
-		advice = pull.Advise(o.clicks(), o.now(), rand.NewPCG(1, 1))
+		advice = pull.Fit(o.clicks()).Advise(o.now(), rand.NewPCG(1, 1))
 		drifting.count(advice.Offered)
 		gain = o.gain(advice.Order) * math.Exp(0.15*0.15/2) // the mean of editions like these
 		drifted.count(gain >= advice.Low && gain <= advice.High)

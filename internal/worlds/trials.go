@@ -117,8 +117,10 @@ func novel(n int) Finding {
 func moved(n int) Finding {
 	rate := 0.45 // of two buttons that 30 and 35 of 100 press, some of them both
 	plan := trial.NewPlan(rate, trialDays*trialPerDay, 2, 1)
-	found := Finding{What: fmt.Sprintf("of an order of two buttons, the effect that is said beforehand (%.1f points) is found", 100*plan.Findable)}
-	found.Least, found.Most = 0.75, 1
+	found := Finding{
+		What:  fmt.Sprintf("of an order of two buttons, the effect that is said beforehand (%.1f points) is found", 100*plan.Findable),
+		Least: 0.75, Most: 1,
+	}
 	for seed := range n {
 		t := tried{random: rand.New(rand.NewPCG(uint64(seed), 13)), rates: []float64{rate, rate + plan.Findable}, returns: once}
 		found.count(t.run(trialDays, trialPerDay, 0).Verdict == trial.Better)

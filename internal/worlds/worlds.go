@@ -74,7 +74,18 @@ func All(n int, named ...string) []Finding {
 	for _, kind := range []struct {
 		name string
 		look func(int) []Finding
-	}{{"counted", Counted}, {"compared", Compared}, {"weeks", Weeks}, {"edits", Edits}, {"cells", Cells}, {"pulls", Pulls}, {"trials", Trials}, {"alarms", Alarms}, {"tails", HeavyTails}, {"partners", Partners}} {
+	}{
+		{"counted", Counted},
+		{"compared", Compared},
+		{"weeks", Weeks},
+		{"edits", Edits},
+		{"cells", Cells},
+		{"pulls", Pulls},
+		{"trials", Trials},
+		{"alarms", Alarms},
+		{"tails", HeavyTails},
+		{"partners", Partners},
+	} {
 		if len(named) == 0 || slices.Contains(named, kind.name) {
 			all = append(all, kind.look(n)...)
 		}

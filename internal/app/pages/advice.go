@@ -49,7 +49,7 @@ func (u Pages) Advice(ctx context.Context, workspace, id uuid.UUID) (OrderAdvice
 	came, err := u.cameOfOrder(ctx, workspace, id)
 	return OrderAdvice{
 		Model: model, Now: now, Came: came,
-		Advice: pull.Advise(cells, slotsOf(now), rand.NewPCG(adviceSeed, adviceSeed)),
+		Advice: model.Advise(slotsOf(now), rand.NewPCG(adviceSeed, adviceSeed)),
 	}, err
 }
 

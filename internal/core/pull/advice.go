@@ -41,14 +41,12 @@ const draws = 1999
 // gain lies are quantiles of what appeals and places may be, after what stands out was drawn towards the mean.
 //
 // Chance comes from random: with the same, the same counts give the same advice.
-func Advise(cells []Cell, now []Slot, random Random) Advice {
-	model := Fit(cells)
+func (m Model) Advise(now []Slot, random Random) Advice {
 	advice := Advice{}
-	_, names, _ := spotsOf(cells)
 	sorted := slices.Clone(now)
 	inParts := make([]bool, len(now))
-	for _, one := range model.parts {
-		one.sort(now, sorted, names, inParts)
+	for _, one := range m.parts {
+		one.sort(now, sorted, m.names, inParts)
 	}
 	for i, slot := range sorted {
 		advice.Order = append(advice.Order, slot.Block)
@@ -57,8 +55,8 @@ func Advise(cells []Cell, now []Slot, random Random) Advice {
 		}
 	}
 	gains := make([]float64, draws)
-	for _, one := range model.parts {
-		before, after := one.slotsIn(now, names), one.slotsIn(sorted, names)
+	for _, one := range m.parts {
+		before, after := one.slotsIn(now, m.names), one.slotsIn(sorted, m.names)
 		advice.Gain += one.gain(one.mean, before, after)
 		draw := one.drawing(random)
 		for i := range gains {
@@ -69,7 +67,7 @@ func Advise(cells []Cell, now []Slot, random Random) Advice {
 	moved := !slices.Equal(now, sorted)
 	const beyond = (draws + 1) / 40 // 2.5 % at either end
 	advice.Low, advice.High = gains[beyond-1], gains[draws-beyond]
-	advice.Offered = moved && advice.Low > 0 && model.Differ
+	advice.Offered = moved && advice.Low > 0 && m.Differ
 	return advice
 }
 

@@ -37,6 +37,7 @@ type Model struct {
 	Differ bool
 
 	parts []part
+	names []string // of blocks, by number
 }
 
 // spot is a block at a place of an edition, with the logarithm of its rate.
@@ -48,7 +49,7 @@ type spot struct {
 // Fit fits the model. It is exact in one step; there is nothing to converge.
 func Fit(cells []Cell) Model {
 	spots, blocks, places := spotsOf(cells)
-	model := Model{Seen: make([]float64, places), Pulls: make(map[string]float64), Few: len(blocks) == 0}
+	model := Model{Seen: make([]float64, places), Pulls: make(map[string]float64), Few: len(blocks) == 0, names: blocks}
 	for i := range model.Seen {
 		model.Seen[i] = math.NaN()
 	}

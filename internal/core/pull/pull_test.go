@@ -98,10 +98,10 @@ func TestWhatNeverChangedPlacesIsNotToldFromItsPlace(t *testing.T) {
 	assert.Contains(t, model.Pulls, "3")
 	assert.True(t, math.IsNaN(model.Seen[0]) && math.IsNaN(model.Seen[1]) && !math.IsNaN(model.Seen[2]))
 	now := []pull.Slot{{Block: "0", Group: 1}, {Block: "1", Group: 1}, {Block: "3", Group: 1}, {Block: "2", Group: 1}}
-	advice := pull.Advise(cells, now, rand.NewPCG(1, 1))
+	advice := pull.Fit(cells).Advise(now, rand.NewPCG(1, 1))
 	assert.Equal(t, 2, advice.Untold)
 	assert.Equal(t, []string{"0", "1"}, advice.Order[:2], "they hold their places")
-	fixed := pull.Advise(cells[:8], now, rand.NewPCG(1, 1))
+	fixed := pull.Fit(cells[:8]).Advise(now, rand.NewPCG(1, 1))
 	assert.False(t, fixed.Offered)
 	assert.Equal(t, 4, fixed.Untold)
 }
@@ -121,7 +121,7 @@ func TestAPageThatDriftsIsNotTakenForAnOrderThatMatters(t *testing.T) {
 			}
 		}
 		now := []pull.Slot{{Block: "0", Group: 1}, {Block: "1", Group: 1}, {Block: "2", Group: 1}, {Block: "3", Group: 1}}
-		if pull.Advise(cells, now, rand.NewPCG(1, 1)).Offered {
+		if pull.Fit(cells).Advise(now, rand.NewPCG(1, 1)).Offered {
 			offered++
 		}
 	}
@@ -153,7 +153,7 @@ func TestWhateverTheCountsChancesAreChances(t *testing.T) {
 			require.True(t, p >= 0, "%s: %v", block, p)
 		}
 		now := []pull.Slot{{Block: "a", Group: 1}, {Block: "b", Group: 1}, {Block: "c"}, {Block: "d", Group: 1}}
-		advice := pull.Advise(cells, now, rand.NewPCG(1, 1))
+		advice := pull.Fit(cells).Advise(now, rand.NewPCG(1, 1))
 		require.ElementsMatch(t, []string{"a", "b", "c", "d"}, advice.Order)
 		require.Equal(t, "c", advice.Order[2], "it holds its place")
 		require.LessOrEqual(t, advice.Low, advice.High)

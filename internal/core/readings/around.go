@@ -22,7 +22,7 @@ type Around struct {
 	Before Rate           `json:"before"`
 	After  Rate           `json:"after"`
 	Points stats.Interval `json:"points" doc:"95 % interval of the difference, each source against itself, as uneven as days are."`
-	Called bool           `json:"called" doc:"There were enough visits on either side, and the interval leaves out 0; all edits shown are wrong in 5 of 100."`
+	Called bool           `json:"called" doc:"Enough visits on either side, and the interval leaves out 0; edits shown together are wrong in 2 of 100."`
 	// Mixed: the rate of all went the other way than that of the sources.
 	Mixed bool `json:"mixed" doc:"All sources together went the other way than the sources by themselves, because their mix changed."`
 	// Chance is the p-value of no difference; 1 where nothing can be said.

@@ -126,7 +126,8 @@ func TestOfAYoungPageItIsSaidWhenAChangeCanBeTold(t *testing.T) {
 	assert.False(t, changes.Visits.Called)
 	assert.Equal(t, 7, changes.Visits.Missing, "three weeks are needed, and two are there")
 	day := spanOf(t, "2026-06-07..2026-06-07", noon, time.UTC)
-	one := readings.Compare(day, day.Compared(readings.Before), with(sums(before.History(), 100, nil), sums(before, 100, nil), sums(span, 900, nil)))
+	all := with(sums(before.History(), 100, nil), sums(before, 100, nil), sums(span, 900, nil))
+	one := readings.Compare(day, day.Compared(readings.Before), all)
 	assert.False(t, one.Visits.Called, "one day against one day")
 }
 
@@ -201,7 +202,8 @@ func TestCellsAreMarkedThatAreMoreThanTheirRowAndColumnExplain(t *testing.T) {
 func TestAButtonThatOneSourceAloneHadBeforeItIsNoMark(t *testing.T) {
 	span := spanOf(t, "2026-06-01..2026-06-01", noon, time.UTC)
 	all := cellsOf(span, 2000, [][]int{{200, 300, 100}, {100, 150, 50}})
-	all.Blocks = append(all.Blocks, daily.BlockRow{BlockKey: daily.BlockKey{Day: span.Date(0), Block: "only", Source: "source1"}, Takers: 400, Reach: 2000})
+	only := daily.BlockKey{Day: span.Date(0), Block: "only", Source: "source1"}
+	all.Blocks = append(all.Blocks, daily.BlockRow{BlockKey: only, Takers: 400, Reach: 2000})
 	got := readings.Associate(span, all)
 	assert.Empty(t, got.Marks)
 	assert.Equal(t, 2, got.Freedom)

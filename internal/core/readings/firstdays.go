@@ -21,10 +21,10 @@ type FirstDays struct {
 	// Shares grow to 1; there are none where there are fewer than 30 clicks.
 	Shares []float64 `json:"shares" nullable:"false" doc:"What part of these clicks had come by the end of each day; empty below 30 clicks."`
 	// HalfLife is worked out as if the clicks of a day came evenly.
-	HalfLife float64 `json:"halfLife" doc:"In how many days from when it was first shown the first half of them came; 0 where that is not said."`
+	HalfLife float64 `json:"halfLife" doc:"In how many days from its beginning the first half of them came; 0 where that is not said."`
 	Steady   float64 `json:"steady" doc:"In how many days half would have come if as many came at all times."`
 	// Fades tells whether it is pressed less than at first, by more than such days differ by themselves.
-	Fades bool `json:"fades" doc:"Its clicks came earlier in these days than if as many came at all times, by more than such days differ by themselves."`
+	Fades bool `json:"fades" doc:"Its clicks came earlier than if as many came at all times, by more than such days differ."`
 }
 
 // FirstDaysOf reads how the clicks on a block came in, from sums since its beginning, of days

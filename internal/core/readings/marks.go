@@ -21,7 +21,7 @@ type Association struct {
 	Freedom    int     `json:"freedom"`
 	P          float64 `json:"p" doc:"The chance of as much where the source says nothing of the button; 1 where nothing can be said."`
 	Dispersion float64 `json:"dispersion" doc:"How many times as much days vary as chance alone has it."`
-	Marks      []Mark  `json:"marks" nullable:"false" doc:"Cells that stand out; in tables without any that do, one is marked in 1.5 of 100 tables."`
+	Marks      []Mark  `json:"marks" nullable:"false" doc:"Cells that stand out; where none do, 1.5 of 100 tables have a mark."`
 }
 
 // Mark is a cell of buttons x sources that is more, or less, than its button, its source and how often it was on the page

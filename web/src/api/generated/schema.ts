@@ -2965,7 +2965,7 @@ export interface components {
         Around: {
             after: components["schemas"]["Rate"];
             before: components["schemas"]["Rate"];
-            /** @description There were enough visits on either side, and the interval leaves out 0; all edits shown are wrong in 5 of 100. */
+            /** @description Enough visits on either side, and the interval leaves out 0; edits shown together are wrong in 2 of 100. */
             called: boolean;
             /** @description All sources together went the other way than the sources by themselves, because their mix changed. */
             mixed: boolean;
@@ -3001,7 +3001,7 @@ export interface components {
             dispersion: number;
             /** Format: int64 */
             freedom: number;
-            /** @description Cells that stand out; in tables without any that do, one is marked in 1.5 of 100 tables. */
+            /** @description Cells that stand out; where none do, 1.5 of 100 tables have a mark. */
             marks: components["schemas"]["Mark"][];
             /**
              * Format: double
@@ -4066,11 +4066,11 @@ export interface components {
              * @description In the days that are looked at: the first 28, or as many as are over.
              */
             clicks: number;
-            /** @description Its clicks came earlier in these days than if as many came at all times, by more than such days differ by themselves. */
+            /** @description Its clicks came earlier than if as many came at all times, by more than such days differ. */
             fades: boolean;
             /**
              * Format: double
-             * @description In how many days from when it was first shown the first half of them came; 0 where that is not said.
+             * @description In how many days from its beginning the first half of them came; 0 where that is not said.
              */
             halfLife: number;
             /** @description What part of these clicks had come by the end of each day; empty below 30 clicks. */
@@ -4908,10 +4908,10 @@ export interface components {
             offered: boolean;
             /** @description Keys of what is shown, in the better order. */
             order: string[];
-            /** @description How likely each place is to be seen, from the first; that seen most is 1. Null where it cannot be told. */
+            /** @description How likely each place is to be seen; that seen most is 1. Null where it cannot be told. */
             seen: (number | null)[];
             /**
-             * @description few: too few visits; fixed: nothing ever changed places; some, all: of which blocks.
+             * @description few: too few visits; fixed: nothing changed places; some, all: of which blocks.
              * @enum {string}
              */
             told: "few" | "fixed" | "some" | "all";
@@ -5081,7 +5081,7 @@ export interface components {
             from: string;
             /**
              * Format: int64
-             * @description By how many hours their days seem to begin later, below 0 for earlier; days are judged with that allowed for.
+             * @description By how many hours their days seem to begin later, below 0 for earlier; that is allowed for.
              */
             hoursLater: number;
             id: string;
