@@ -23,10 +23,10 @@ import (
 const (
 	// MaxBytes is the largest upload, in bytes.
 	MaxBytes = 8 << 20
-	// MaxPixels is the largest picture, in pixels: what cameras make. A small file
-	// can unpack into gigabytes, so this is read from its head before anything is
-	// unpacked.
-	MaxPixels = 25_000_000
+	// MaxPixels is the largest picture, in pixels: many times what is kept of it, and what unpacks within a second. The
+	// studio makes larger ones smaller before they are sent. A small file can unpack into gigabytes, so this is read
+	// from its head before anything is unpacked.
+	MaxPixels = 8_000_000
 	// maxUnpacked is the largest picture in memory, in bytes: MaxPixels of eight
 	// bits for each of four colours.
 	maxUnpacked = 4 * MaxPixels

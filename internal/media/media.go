@@ -21,8 +21,12 @@ import (
 	"jundle/internal/core/picture"
 )
 
-// maxOriginal is the longer side an original is kept at, in pixels.
-const maxOriginal = 2400
+// The longer side an original is kept at, in pixels. One with transparency becomes a PNG, which takes three times as long
+// to pack as a JPEG and is several times as large, so it is kept no larger than a picture in the column is shown.
+const (
+	maxOriginal    = 2400
+	maxSeenThrough = 1120
+)
 
 // widths are those a cut is kept at, as far as it has the pixels: from a small
 // picture beside a title to a wide one on a dense screen.
@@ -30,7 +34,7 @@ var widths = []int{144, 288, 480, 720, 1120, 1680}
 
 // quickBeyond is the width of pictures with transparency, in pixels, beyond which they are packed quickly and not as
 // small as can be, which takes a second for the largest. Signs and portraits are narrower.
-const quickBeyond = 720
+const quickBeyond = 480
 
 // Use says how large a picture is shown, so that no size is kept for nothing.
 type Use string
@@ -63,22 +67,44 @@ func newFile(data []byte, ending string, size image.Point) File {
 // Original makes the picture that is kept whole out of what was uploaded. It
 // answers ErrNoPicture or a *TooManyPixelsError.
 func (t Turn) Original(upload []byte) (File, error) {
-	decoded, err := t.Decode(upload)
+	whole, err := t.whole(upload)
 	if err != nil {
 		return File{}, err
 	}
-	return encode(upright(fit(decoded, maxOriginal, reduce), orientation(upload)))
+	return encode(whole)
+}
+
+// whole unpacks what was uploaded, no larger than originals are kept, and turns it upright.
+func (t Turn) whole(upload []byte) (*image.NRGBA, error) {
+	decoded, err := t.Decode(upload)
+	if err != nil {
+		return nil, err
+	}
+	most := maxOriginal
+	if known, says := decoded.(interface{ Opaque() bool }); says && !known.Opaque() {
+		most = maxSeenThrough
+	}
+	return upright(fit(decoded, most, reduce), orientation(upload)), nil
+}
+
+// Square is the middle of what was uploaded, as large as its use wants. It answers ErrNoPicture or a
+// *TooManyPixelsError.
+func (t Turn) Square(upload []byte, use Use) (File, error) {
+	whole, err := t.whole(upload)
+	if err != nil {
+		return File{}, err
+	}
+	size := whole.Bounds().Size()
+	side := min(size.X, size.Y)
+	corner := image.Pt((size.X-side)/2, (size.Y-side)/2)
+	shown := min(side, uses[use])
+	square := crop(whole, image.Rectangle{Min: corner, Max: corner.Add(image.Pt(side, side))})
+	return encode(resize(halved(square, shown, shown, 2), shown, shown))
 }
 
 // Whole is the cut that shows all of an original.
 func Whole(original File) picture.Cut {
 	return picture.Cut{Width: original.Width, Height: original.Height}
-}
-
-// Middle is the cut of the largest square in the middle of an original.
-func Middle(original File) picture.Cut {
-	side := min(original.Width, original.Height)
-	return picture.Cut{X: (original.Width - side) / 2, Y: (original.Height - side) / 2, Width: side, Height: side}
 }
 
 // Cut cuts an original and scales the cut to every size its use wants. It returns

@@ -11,6 +11,7 @@ import (
 	"image/png"
 	"testing"
 
+	"github.com/kovidgoyal/imaging"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -21,7 +22,7 @@ import (
 	"jundle/internal/media"
 )
 
-func filled(width, height int, c color.Color) image.Image {
+func filled(width, height int, c color.Color) *image.NRGBA {
 	picture := image.NewNRGBA(image.Rect(0, 0, width, height))
 	for y := range height {
 		for x := range width {
@@ -83,7 +84,7 @@ func cut(t testing.TB, of media.File, how picture.Cut, use media.Use) (picture.P
 
 func TestAPictureIsCutAndKeptInTheSizesItIsShownIn(t *testing.T) {
 	kept := original(t, encodePNG(t, filled(900, 600, color.NRGBA{200, 30, 30, 255})))
-	made, files := cut(t, kept, media.Middle(kept), "portrait")
+	made, files := cut(t, kept, picture.Cut{X: 150, Width: 600, Height: 600}, "portrait")
 	assert.Equal(t, [2]int{480, 480}, [2]int{made.Width, made.Height})
 	require.Len(t, files, 3)
 	assert.Equal(t, []picture.Size{{Media: files[0].Name, Width: 144}, {Media: files[1].Name, Width: 288}}, made.Sizes)
@@ -145,7 +146,7 @@ func TestACutIsFlippedThenTurnedThenCut(t *testing.T) {
 }
 
 func TestTheColoursOfAPictureAreNoted(t *testing.T) {
-	both := filled(200, 100, color.NRGBA{0xf3, 0xee, 0xe4, 255}).(*image.NRGBA)
+	both := filled(200, 100, color.NRGBA{0xf3, 0xee, 0xe4, 255})
 	for y := range 100 {
 		for x := range 40 {
 			both.Set(x, y, color.NRGBA{0x0b, 0x5d, 0x6c, 255})
@@ -166,7 +167,7 @@ func TestTheColoursOfAPictureAreNoted(t *testing.T) {
 
 func TestASmallPictureIsNotBlownUpAndSeeThroughStaysSo(t *testing.T) {
 	kept := original(t, encodePNG(t, filled(40, 50, color.NRGBA{0, 0, 0, 100})))
-	made, files := cut(t, kept, media.Middle(kept), "small")
+	made, files := cut(t, kept, picture.Cut{Y: 5, Width: 40, Height: 40}, "small")
 	assert.Equal(t, 40, made.Width)
 	assert.Len(t, files, 1)
 	assert.Regexp(t, `\.png$`, made.Media)
@@ -175,6 +176,30 @@ func TestASmallPictureIsNotBlownUpAndSeeThroughStaysSo(t *testing.T) {
 func TestALargePictureIsKeptWithinLimits(t *testing.T) {
 	kept := original(t, encodePNG(t, filled(3000, 300, color.Black)))
 	assert.Equal(t, [2]int{2400, 240}, [2]int{kept.Width, kept.Height})
+	seenThrough := original(t, encodePNG(t, filled(3000, 300, color.NRGBA{0, 0, 0, 100})))
+	assert.Equal(t, [2]int{1120, 112}, [2]int{seenThrough.Width, seenThrough.Height}, "which is larger as a PNG")
+}
+
+func TestASquareIsTheMiddleOfWhatWasUploaded(t *testing.T) {
+	wide := filled(900, 600, color.NRGBA{200, 30, 30, 255})
+	for y := range 600 {
+		for x := range 150 {
+			wide.Set(x, y, color.Black)
+			wide.Set(750+x, y, color.Black)
+		}
+	}
+	for _, c := range []struct{ upload, side int }{{900, 288}, {120, 80}} {
+		sent := imaging.Resize(wide, c.upload, 0, imaging.Box)
+		made, err := turn(t).Square(encodePNG(t, sent), "small")
+		require.NoError(t, err)
+		assert.Equal(t, [2]int{c.side, c.side}, [2]int{made.Width, made.Height}, "and no small one is blown up")
+		drawn, err := jpeg.Decode(bytes.NewReader(made.Bytes))
+		require.NoError(t, err)
+		for _, x := range []int{1, c.side / 2, c.side - 2} {
+			red, _, _, _ := drawn.At(x, c.side/2).RGBA()
+			assert.Greater(t, red>>8, uint32(150), "the sides are cut off: %d", x)
+		}
+	}
 }
 
 func exif(t testing.TB, picture image.Image, body string) []byte {
@@ -198,11 +223,11 @@ func TestAPhotographIsTurnedUpright(t *testing.T) {
 }
 
 func TestABombIsRefusedBeforeItIsUnpacked(t *testing.T) {
-	for _, size := range [][2]uint32{{10_000, 10_000}, {30_000, 30_000}, {25_000_001, 1}} {
+	for _, size := range [][2]uint32{{10_000, 10_000}, {30_000, 30_000}, {8_000_001, 1}} {
 		_, err := turn(t).Original(bomb(size[0], size[1]))
 		var tooMany *media.TooManyPixelsError
 		if assert.ErrorAs(t, err, &tooMany, "%v", size) && size[0] == 10_000 {
-			assert.Contains(t, err.Error(), "100 megapixels and the limit is 25")
+			assert.Contains(t, err.Error(), "100 megapixels and the limit is 8")
 		}
 	}
 }

@@ -23,13 +23,6 @@ import (
 // What a request of a member may cost: the processor's time and the memory it takes.
 var memberBound = costs.Bound{Milliseconds: 1000, Megabytes: 500}
 
-// pictureBound is for the largest picture that may be sent. To unpack, scale and pack 25 megapixels takes that long, so
-// pictures take turns that leave a processor to others.
-var pictureBound = costs.Bound{Milliseconds: 3000, Megabytes: 500}
-
-// aboutPictures are the operations that pictureBound is for.
-var aboutPictures = []string{"upload-picture", "upload-icon", "cut-picture"}
-
 // worstQueries are the queries that make an operation the most work.
 var worstQueries = map[string][]string{
 	"draw-source-code":       {"?format=png&width=2048&level=H", "?format=svg&level=H"},
@@ -153,7 +146,7 @@ func TestNoChangeThatAMemberMakesCostsMoreThanItMay(t *testing.T) {
 	b := open(t)
 	b.live.End()
 	c, operations := b.contract()
-	meant, atOnce, atLimits, pictures := map[string]costs.Bound{}, map[string]costs.Bound{}, map[string]costs.Bound{}, map[string]costs.Bound{}
+	meant, atOnce, atLimits := map[string]costs.Bound{}, map[string]costs.Bound{}, map[string]costs.Bound{}
 	files := largestFiles(t)
 	who, owners := owner{}, 0
 	ready := func(o operation, anew bool) (body any, path string) {
@@ -180,15 +173,11 @@ func TestNoChangeThatAMemberMakesCostsMoreThanItMay(t *testing.T) {
 		switch file := files[o.OperationID]; {
 		case o.OperationID == "cut-picture":
 			original := who.send(http.MethodPost, "/api/pictures", files["upload-picture"]).body["media"]
-			pictures[o.OperationID] = costs.Least(1, pictureBound, send(fields{"original": original, "use": "ground"}))
-		case slices.Contains(aboutPictures, o.OperationID):
-			pictures[o.OperationID] = costs.Least(1, pictureBound, send(file))
+			atLimits[o.OperationID] = costs.Least(membersAtOnce, memberBound, send(fields{"original": original, "use": "ground"}))
 		case file != nil:
 			atLimits[o.OperationID] = costs.Least(membersAtOnce, memberBound, send(file))
 		}
-		if o.method != http.MethodDelete { // there is one to delete
-			atOnce[o.OperationID] = costs.Measure(membersAtOnce, send(body))
-		}
+		atOnce[o.OperationID] = costs.Measure(membersAtOnce, send(body))
 		// What one operation ended, such as a session, another may be about: then it is tried with somebody new.
 		for try := range 3 {
 			body, path = ready(o, try > 0 || endsMuch.MatchString(o.path))
@@ -210,8 +199,6 @@ func TestNoChangeThatAMemberMakesCostsMoreThanItMay(t *testing.T) {
 	costs.Check(t, memberBound, atOnce)
 	t.Logf("With the largest body that each takes, %d at once:", membersAtOnce)
 	costs.Check(t, memberBound, atLimits)
-	t.Log("The largest pictures:")
-	costs.Check(t, pictureBound, pictures)
 	t.Logf("%d operations, with %d owners", len(meant), owners)
 }
 

@@ -32,7 +32,7 @@ func (s *Server) addMedia() {
 		return s.uploading(huma.Operation{OperationID: id, Method: http.MethodPost, Path: path, Summary: summary}, most, says)
 	}
 	huma.Register(s.api, upload("upload-picture", "/api/pictures",
-		"Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 25 megapixels); it is encoded anew and kept whole",
+		"Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 8 megapixels); it is encoded anew and kept whole",
 		media.MaxBytes, "This file is larger than 8 MB. Save the picture smaller and try again."), s.uploadPicture)
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "cut-picture", Method: http.MethodPost, Path: "/api/pictures/cut",
@@ -177,15 +177,7 @@ func (s *Server) icon(ctx context.Context, upload *Upload) (media.File, error) {
 	if !errors.Is(err, media.ErrNoDrawing) || bytes.Contains(data[:min(len(data), 1000)], []byte("<svg")) {
 		return drawing, err
 	}
-	original, err := turn.Original(data)
-	if err != nil {
-		return media.File{}, err
-	}
-	_, files, err := turn.Cut(ctx, original, media.Middle(original), "small")
-	if err != nil {
-		return media.File{}, err
-	}
-	return files[0], nil
+	return turn.Square(data, "small")
 }
 
 func (s *Server) uploadFilm(ctx context.Context, in *Upload) (*struct{ Body KeptFile }, error) {

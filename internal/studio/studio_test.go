@@ -426,7 +426,7 @@ func TestAPictureThatCannotBeUsedIsRefusedWithTheReason(t *testing.T) {
 		says   string
 	}{
 		"a letter":               {[]byte("Dear Ilse"), http.StatusUnprocessableEntity, "not a picture"},
-		"100 megapixels":         {bomb, http.StatusUnprocessableEntity, "100 megapixels and the limit is 25"},
+		"100 megapixels":         {bomb, http.StatusUnprocessableEntity, "100 megapixels and the limit is 8"},
 		"10 MB":                  {make([]byte, 10<<20), http.StatusRequestEntityTooLarge, "larger than 8 MB"},
 		"more than is ever read": {make([]byte, 20<<20), http.StatusRequestEntityTooLarge, ""},
 	} {

@@ -123,8 +123,8 @@ func largestFiles(t *testing.T) map[string][]byte {
 		fmt.Fprintf(report, "2026-%02d-%02d,%d,%d.50\n", day%12+1, day%28+1, day, day)
 	}
 	return map[string][]byte{
-		"upload-picture":      transparentPicture(t, 5000, 4900),
-		"upload-icon":         transparentPicture(t, 5000, 4900),
+		"upload-picture":      transparentPicture(t, 2828, 2828),
+		"upload-icon":         transparentPicture(t, 2828, 2828),
 		"upload-film":         append([]byte("\x00\x00\x00\x18ftypisom"), make([]byte, 15<<20)...),
 		"upload-file":         append([]byte("%PDF-1.7\n"), make([]byte, 15<<20)...),
 		"read-partner-report": []byte(report.String()),
@@ -137,7 +137,7 @@ func transparentPicture(t *testing.T, width, height int) []byte {
 	t.Helper()
 	picture, random := image.NewNRGBA(image.Rect(0, 0, width, height)), rand.New(rand.NewPCG(1, 2))
 	for y := range height {
-		grain := min(3, y%4) / 3 * 4 // a line of four, so that it is as many bytes as may be sent
+		grain := y % 2 * 60 // every other line, so that it is as many bytes as may be sent
 		for x := range width {
 			picture.SetNRGBA(x, y, color.NRGBA{R: uint8(x / 20), G: uint8(y / 20), B: uint8((x^y)/8 + random.IntN(1+grain)), A: uint8(200 + x/100)})
 		}

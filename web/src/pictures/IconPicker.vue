@@ -8,6 +8,7 @@ import { ref } from 'vue'
 import { api, take, type Icon, type IconEntry } from '@/api/client'
 import FileButton from '@/fields/FileButton.vue'
 import IconDrawing from './IconDrawing.vue'
+import { fitToSend } from './pictureFile'
 import { upload } from './upload'
 import { useChosenFiles } from './useChosenFiles'
 
@@ -28,7 +29,8 @@ const partly = ref<{ icon: Icon; title: string; leftOut: string[] }>()
 const { busy, wrong, choose } = useChosenFiles(async ([picked]) => {
   partly.value = undefined
   const title = picked.name.replace(/\.\w+$/, '')
-  const { icon, leftOut } = await upload('/api/icons', picked)
+  const drawn = picked.type === 'image/svg+xml' || picked.name.endsWith('.svg')
+  const { icon, leftOut } = await upload('/api/icons', drawn ? picked : await fitToSend(picked))
   if (leftOut.length > 0) partly.value = { icon, title, leftOut }
   else emit('chosen', icon, title)
 })

@@ -1,26 +1,32 @@
 import { t } from '@/i18n'
 
-/** What the server takes; it checks again. */
+/** What the server takes, in bytes; it checks again. */
 const MAX_BYTES = 8 * 1024 * 1024
-const MAX_PIXELS = 25_000_000
-/** The longer side that a larger picture is made smaller to here, in pixels: more than is kept. */
-const SMALLER = 3200
+/** The longer side that pictures are kept at, in pixels: more is not sent, which is quicker on a phone. */
+const KEPT = 2400
+/** The longer side where one of that size is still too many bytes, as a photograph in a PNG may be. */
+const SMALLER = 1680
 
 const STAYS = t('pictures.thePictureYouHad')
 
-/** A file as it can be sent: made smaller here where it is larger than what is taken. Throws why when it cannot be used. */
+/** A picture as it is sent: made smaller here where it is larger than what is kept. Throws why when it cannot be used. */
 export async function fitToSend(file: File): Promise<Blob> {
   const size = await measure(file)
   if (!size) throw new Error(t('pictures.thisFile', { stays: STAYS }))
-  if (file.size <= MAX_BYTES && size.width * size.height <= MAX_PIXELS) return file
-  const smaller = await shrink(file, size)
-  if (!smaller || smaller.size > MAX_BYTES)
-    throw new Error(t('pictures.thisPictureIsTooLarge', { stays: STAYS }))
-  return smaller
+  if (file.size <= MAX_BYTES && Math.max(size.width, size.height) <= KEPT) return file
+  for (const side of [KEPT, SMALLER]) {
+    const smaller = await shrink(file, size, side)
+    if (smaller && smaller.size <= MAX_BYTES) return smaller
+  }
+  throw new Error(t('pictures.thisPictureIsTooLarge', { stays: STAYS }))
 }
 
-async function shrink(file: File, size: { width: number; height: number }): Promise<Blob | undefined> {
-  const by = Math.min(1, SMALLER / Math.max(size.width, size.height))
+async function shrink(
+  file: File,
+  size: { width: number; height: number },
+  side: number,
+): Promise<Blob | undefined> {
+  const by = Math.min(1, side / Math.max(size.width, size.height))
   const width = Math.max(1, Math.round(size.width * by))
   const height = Math.max(1, Math.round(size.height * by))
   try {

@@ -2108,7 +2108,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 25 megapixels); it is encoded anew and kept whole */
+        /** Upload a picture (PNG, JPEG, GIF or WebP; at most 8 MiB and 8 megapixels); it is encoded anew and kept whole */
         post: operations["upload-picture"];
         delete?: never;
         options?: never;
