@@ -10,7 +10,6 @@ import (
 	"github.com/google/uuid"
 
 	"jundle/internal/app/figures"
-	"jundle/internal/core/readings"
 	"jundle/internal/render"
 	"jundle/internal/store"
 )
@@ -99,16 +98,16 @@ func (s *Server) drawFigures(ctx context.Context, shared store.SharedFigures, wo
 	if err != nil {
 		return drawnHTML{}, err
 	}
+	span, err := figures.Span(ctx, s.Store, workspace, shared.EndpointID, chosen, s.Now())
+	if err != nil {
+		return drawnHTML{}, err
+	}
 	shown := render.FiguresPage{For: shared.Name, Until: shared.Until.In(zone).Format("2 January 2006")}
 	for _, each := range figuresRanges {
 		shown.Ranges = append(shown.Ranges, render.FiguresRange{
 			Label: each.label, Address: path + "?range=" + each.text,
 			Chosen: each.text == chosen,
 		})
-	}
-	span, err := readings.ParseSpan(chosen, s.Now(), s.Now(), zone)
-	if err != nil {
-		return drawnHTML{}, err
 	}
 	shown.From, shown.To = span.Date(0), span.Date(span.Len()-1)
 	found, err := figures.ReadShared(ctx, s.Store, workspace, shared.EndpointID, span)

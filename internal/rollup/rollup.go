@@ -101,6 +101,8 @@ type Look struct {
 	// Changes are from the span that it is compared with; nil where no day of it is over, or it is compared with none.
 	Changes     *readings.Changes
 	Association readings.Association
+	// Today is of the day that is not over, where the span ends just before it; nil otherwise.
+	Today *readings.Reading
 }
 
 // LookAt reads the figures of a page of a workspace in a span and holds those of its days that are over against the span it
@@ -110,12 +112,16 @@ func LookAt(
 ) (look Look, err error) {
 	over, compares := span.Finished(now)
 	compares = compares && with != ""
-	ids := []uuid.UUID{id}
+	ids, to := []uuid.UUID{id}, span.To()
+	today, apart := span.Next(now)
+	if apart {
+		to = today.To()
+	}
 	var figures map[uuid.UUID]*store.Figures
 	if compares {
-		figures, err = FiguresToCompare(ctx, s, workspace, ids, over.Compared(with), span.To())
+		figures, err = FiguresToCompare(ctx, s, workspace, ids, over.Compared(with), to)
 	} else {
-		figures, err = s.Figures(ctx, workspace, ids, span.From(), span.To())
+		figures, err = s.Figures(ctx, workspace, ids, span.From(), to)
 	}
 	if err != nil {
 		return look, err
@@ -123,6 +129,10 @@ func LookAt(
 	known := figures[id]
 	look.Reading, look.Association = readings.Read(span, known.Sums), readings.Associate(span, known.Sums)
 	look.Recounting = known.Due
+	if apart {
+		soFar := readings.Read(today, known.Sums)
+		look.Today = &soFar
+	}
 	if compares {
 		changes := readings.Compare(over, over.Compared(with), known.Sums)
 		changes.WithoutToday = over.Len() < span.Len()

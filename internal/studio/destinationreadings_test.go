@@ -35,7 +35,7 @@ func TestADestinationIsReadOverAllPlacesThatLeadThere(t *testing.T) {
 		{ID: uuid.New(), At: b.now, EndpointID: page, Edition: 1, Kind: traffic.Click, Block: "film", UserAgent: "Mozilla/5.0"},
 	}))
 	id := ilse.kept("kiln.example/sale")[0]["id"].(string)
-	got := ilse.send("GET", "/api/destinations/"+id+"/readings?range=7d", nil)
+	got := ilse.send("GET", "/api/destinations/"+id+"/readings?range=2026-05-26..2026-06-01", nil)
 	require.Equal(t, http.StatusOK, got.status, got.detail())
 	assert.EqualValues(t, 18, got.body["clicks"])
 	assert.Equal(t, []any{0.0, 0.0, 0.0, 0.0, 5.0, 0.0, 13.0}, got.body["daily"])
@@ -71,7 +71,7 @@ func TestADestinationIsReadOverProfileIconsAndPicturesToo(t *testing.T) {
 	loft, reel := "https://photoloft.example/quarrow", "https://reelpond.example/quarrow"
 	require.NoError(t, b.store.RecordEvents(t.Context(), []store.Event{press("loft", loft), press("loft", loft), press("reel", reel)}))
 	id := ilse.kept("photoloft.example")[0]["id"].(string)
-	got := ilse.send("GET", "/api/destinations/"+id+"/readings?range=7d", nil)
+	got := ilse.send("GET", "/api/destinations/"+id+"/readings?range=2026-05-26..2026-06-01", nil)
 	require.Equal(t, http.StatusOK, got.status, got.detail())
 	assert.EqualValues(t, 2, got.body["clicks"], "and not those on the other icon")
 	assert.Equal(t, "loft", got.body["uses"].([]any)[0].(map[string]any)["item"])
@@ -121,7 +121,7 @@ func TestAClickBelongsForEverToWhereItLed(t *testing.T) {
 	assert.Equal(t, "birch.example", second["details"].(map[string]any)["title"])
 	press(1, "https://birch.example/kiln")
 	clicks := func(destination string) any {
-		return ilse.send("GET", "/api/destinations/"+destination+"/readings?range=7d", nil).body["clicks"]
+		return ilse.send("GET", "/api/destinations/"+destination+"/readings?range=2026-05-26..2026-06-01", nil).body["clicks"]
 	}
 	assert.EqualValues(t, 4, clicks(first))
 	assert.EqualValues(t, 2, clicks(second["id"].(string)))
@@ -133,7 +133,7 @@ func TestAClickBelongsForEverToWhereItLed(t *testing.T) {
 	require.Equal(t, http.StatusOK, moved.status, moved.detail())
 	assert.Equal(t, "cedar.example", moved.body["details"].(map[string]any)["title"])
 	press(3, "https://cedar.example/kiln")
-	got := ilse.send("GET", "/api/destinations/"+first+"/readings?range=7d", nil)
+	got := ilse.send("GET", "/api/destinations/"+first+"/readings?range=2026-05-26..2026-06-01", nil)
 	assert.EqualValues(t, 10, got.body["clicks"])
 	assert.Equal(t, []any{
 		map[string]any{"address": "https://cedar.example/kiln", "clicks": 6.0},
@@ -144,7 +144,7 @@ func TestAClickBelongsForEverToWhereItLed(t *testing.T) {
 	report := "date,address,clicks\n2026-06-01,https://alder.example/kiln,4\n2026-06-01,https://cedar.example/kiln,6\n"
 	kept := ilse.send("POST", ilse.page()+"/partner-reports?keep=true&name=Alder", []byte(report))
 	require.Equal(t, http.StatusOK, kept.status, kept.detail())
-	lines := ilse.send("GET", ilse.page()+"/partners/"+kept.body["kept"].(string)+"?range=7d", nil).body["lines"].([]any)
+	lines := ilse.send("GET", ilse.page()+"/partners/"+kept.body["kept"].(string)+"?range=2026-05-26..2026-06-01", nil).body["lines"].([]any)
 	for i, clicks := range []float64{4, 6} {
 		assert.EqualValues(t, clicks, lines[i].(map[string]any)["total"].(map[string]any)["ours"])
 	}

@@ -67,7 +67,7 @@ type SourceBlock struct {
 
 // RangeQuery is the time that is read.
 type RangeQuery struct {
-	Range string `query:"range" maxLength:"40" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+	Range string `query:"range" maxLength:"40" default:"28d" doc:"today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD."`
 }
 
 func (s *Server) addDetails() {

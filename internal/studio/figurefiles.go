@@ -96,7 +96,7 @@ func (s *Server) pageAndSpan(ctx context.Context, id uuid.UUID, text string) (st
 	if err != nil {
 		return store.Page{}, readings.Span{}, problem(err)
 	}
-	span, err := s.span(ctx, id, owner.CreatedAt, text)
+	span, err := s.span(ctx, id, text)
 	return owner, span, err
 }
 

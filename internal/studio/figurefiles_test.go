@@ -33,20 +33,20 @@ func TestTablesThatAreTakenAwaySayWhatTheScreenSays(t *testing.T) {
 	b.visits(page, b.now, 40, 10, "")
 	b.visits(page, b.now.AddDate(0, 0, -1), 20, 5, "host:claynews.example")
 
-	rows := ilse.table("buttons", "range=7d")
+	rows := ilse.table("buttons", "range=2026-05-26..2026-06-01")
 	assert.Equal(t, []string{"button", "key", "source", "clicks", "takers", "reach", "rate", "rate_low", "rate_high"}, rows[0])
 	assert.Equal(t, []string{"'=Sale", "sale", "Unlisted", "5", "5", "20", "0.25"}, rows[1][:7], "what a spreadsheet would run is defused")
 	assert.Equal(t, []string{"'=Sale", "sale", "Untagged", "10", "10", "40", "0.25"}, rows[2][:7])
-	days := ilse.table("days", "range=7d")
+	days := ilse.table("days", "range=2026-05-26..2026-06-01")
 	assert.Len(t, days, 8)
 	assert.Equal(t, []string{"2026-06-01", "40", "40", "10", "0", "40"}, days[7])
 	for _, name := range []string{
 		"buttons-by-day", "links", "sources", "places", "evidence", "devices", "countries", "languages", "payment", "left-out",
 	} {
-		assert.NotEmpty(t, ilse.table(name, "range=7d"), name)
+		assert.NotEmpty(t, ilse.table(name, "range=2026-05-26..2026-06-01"), name)
 	}
 	assert.Equal(t, http.StatusNotFound, ilse.send("GET", ilse.page()+"/readings/tables/everything", nil).status)
-	got := ilse.send("GET", ilse.page()+"/readings/tables/days?format=ndjson&range=7d", nil)
+	got := ilse.send("GET", ilse.page()+"/readings/tables/days?format=ndjson&range=2026-05-26..2026-06-01", nil)
 	assert.Equal(t, 7, bytes.Count(got.raw, []byte("\n")))
 	assert.Equal(t, `attachment; filename="quarrow-clay-days-2026-05-26-to-2026-06-01.ndjson"`, got.header.Get("Content-Disposition"))
 }
@@ -59,7 +59,7 @@ func TestRawEventsAreTakenAwayAllAndInOrder(t *testing.T) {
 	page := uuid.MustParse(ilse.pageID())
 	b.visits(page, b.now.AddDate(0, 0, -2), 15_000, 7500, "") // more than are held at one time
 	b.visits(page, b.now, 10, 10, "")
-	got := ilse.send("GET", ilse.page()+"/events?range=7d", nil)
+	got := ilse.send("GET", ilse.page()+"/events?range=2026-05-26..2026-06-01", nil)
 	require.Equal(t, http.StatusOK, got.status)
 	lines := bytes.Split(bytes.TrimSpace(got.raw), []byte("\n"))
 	assert.Len(t, lines, 22_520)
@@ -72,7 +72,7 @@ func TestRawEventsAreTakenAwayAllAndInOrder(t *testing.T) {
 		require.LessOrEqual(t, last[:min(19, len(last))], event.At[:19])
 		seen[event.ID], last = true, event.At
 	}
-	rows, err := csv.NewReader(bytes.NewReader(ilse.send("GET", ilse.page()+"/events?range=7d&format=csv", nil).raw)).ReadAll()
+	rows, err := csv.NewReader(bytes.NewReader(ilse.send("GET", ilse.page()+"/events?range=2026-05-26..2026-06-01&format=csv", nil).raw)).ReadAll()
 	require.NoError(t, err)
 	assert.Len(t, rows, 22_521)
 	today := ilse.send("GET", ilse.page()+"/events?range=2026-06-01..2026-06-01", nil)

@@ -27,8 +27,8 @@ type PageSummary struct {
 	LiveEdition int              `json:"liveEdition" doc:"Number of the published edition, 0 before the first."`
 	Edited      bool             `json:"edited" doc:"Whether it was edited since it was published."`
 	DeleteAt    *time.Time       `json:"deleteAt,omitempty" doc:"When a deleted one is gone for good."`
-	Visits      int              `json:"visits" doc:"Counted in the last seven days, today included."`
-	Clicks      int              `json:"clicks" doc:"Counted in the last seven days, today included."`
+	Visits      int              `json:"visits" doc:"Counted in seven days and today."`
+	Clicks      int              `json:"clicks" doc:"Counted in seven days and today."`
 }
 
 // NewPage is what a page is made from.

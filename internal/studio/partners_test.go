@@ -34,7 +34,7 @@ func TestAPartnersReportIsHeldAgainstOurFigures(t *testing.T) {
 	assert.Contains(t, ilse.send("POST", at+"?keep=true", []byte(partnerReport)).detail(), "whose report")
 	kept := ilse.send("POST", at+"?keep=true&name=Wavecastle", []byte(partnerReport)).body["kept"].(string)
 
-	compared := ilse.send("GET", ilse.page()+"/partners/"+kept+"?range=7d", nil)
+	compared := ilse.send("GET", ilse.page()+"/partners/"+kept+"?range=28d-today", nil)
 	lines := compared.body["lines"].([]any)
 	require.Len(t, lines, 2)
 	first, second := lines[0].(map[string]any), lines[1].(map[string]any)
@@ -51,7 +51,7 @@ func TestAPartnersReportIsHeldAgainstOurFigures(t *testing.T) {
 	swapped := ilse.send("POST", at+"?name=Wavecastle&day=2&subject=1&clicks=0", []byte(later))
 	assert.EqualValues(t, 1, swapped.body["wrongs"], "what was said of the columns holds")
 	require.Equal(t, http.StatusNoContent, ilse.send("PUT", ilse.page()+"/partners/"+kept+"/tolerance", fields{"tolerance": 0.97}).status)
-	lines = ilse.send("GET", ilse.page()+"/partners/"+kept+"?range=7d", nil).body["lines"].([]any)
+	lines = ilse.send("GET", ilse.page()+"/partners/"+kept+"?range=28d-today", nil).body["lines"].([]any)
 	assert.Equal(t, false, lines[0].(map[string]any)["days"].([]any)[1].(map[string]any)["marked"])
 
 	assert.Equal(t, http.StatusNotFound, rolf.send("GET", rolf.page()+"/partners/"+kept, nil).status)

@@ -34,6 +34,8 @@ type ReadingsView struct {
 	TooEarly bool `json:"tooEarly"`
 	// NotOver: it was to be compared, and no day of it is over.
 	NotOver bool `json:"notOver" doc:"No day of the span is over yet, so it is compared with nothing."`
+	// Today is shown apart from a span that ends with the day before.
+	Today *TodaySoFar `json:"today,omitempty" doc:"Today so far, where the span ends with yesterday."`
 	// Association and Changes are worked out from the reading.
 	Association readings.Association `json:"association"`
 	Hours       []readings.Hour      `json:"hours" nullable:"false" doc:"Hour by hour, of one day or two; none for more."`
@@ -42,6 +44,25 @@ type ReadingsView struct {
 	Taken       []TakenFrom          `json:"taken" nullable:"false" doc:"What was paid, less what was given back, by source and currency."`
 	Asked       []AskedFromView      `json:"asked" nullable:"false" doc:"Times that were asked for, by source."`
 	Changes     *readings.Changes    `json:"changes,omitempty" doc:"Against the span it is compared with; absent where it is with none."`
+}
+
+// TodaySoFar is what was counted today.
+type TodaySoFar struct {
+	Date   string         `json:"date" doc:"YYYY-MM-DD."`
+	Visits int            `json:"visits"`
+	Clicks int            `json:"clicks"`
+	Blocks map[string]int `json:"blocks" doc:"Clicks by block; none for those without."`
+}
+
+// todaySoFar is of a reading of today.
+func todaySoFar(of readings.Reading, date string) *TodaySoFar {
+	today := TodaySoFar{Date: date, Visits: of.Total.Visits, Clicks: of.Total.Clicks, Blocks: map[string]int{}}
+	for _, block := range of.Blocks {
+		if block.Total.Clicks > 0 {
+			today.Blocks[block.Block] = block.Total.Clicks
+		}
+	}
+	return &today
 }
 
 // BlockTitle names a block in the readings.
@@ -115,7 +136,7 @@ func (s *Server) addLeftOut() {
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "list-left-out", Method: http.MethodGet, Path: "/api/pages/{page}/left-out",
 		Summary:     "List what was kept and not counted, latest first",
-		Description: "The latest hundred of the last seven days of the range. Repeats are found as figures are made, and are not among them.",
+		Description: "The latest hundred of the last seven days of the range, and of today where that is 7d, 28d or 90d. Repeats are found as figures are made, and are not among them.",
 	}), func(ctx context.Context, in *struct {
 		PagePath
 		RangeQuery
@@ -125,7 +146,11 @@ func (s *Server) addLeftOut() {
 		if err != nil {
 			return nil, err
 		}
-		events, err := s.Store.LeftOut(ctx, owner.WorkspaceID, in.Page, span.From(), earlier(span.To(), s.Now()), leftOutShown)
+		to := earlier(span.To(), s.Now())
+		if today, apart := span.Next(s.Now()); apart && readings.LastDays(in.Range) {
+			to = today.To()
+		}
+		events, err := s.Store.LeftOut(ctx, owner.WorkspaceID, in.Page, span.From(), to, leftOutShown)
 		if err != nil {
 			return nil, problem(err)
 		}
@@ -194,7 +219,12 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 			known = span.Compared(in.Compare).DayEarlier().History().From()
 		}
 	}
-	version, err := s.Store.FiguresVersion(ctx, workspaceID, in.Page, known, span.To())
+	upTo := span.To()
+	today, apart := span.Next(s.Now())
+	if apart {
+		upTo = today.To()
+	}
+	version, err := s.Store.FiguresVersion(ctx, workspaceID, in.Page, known, upTo)
 	if err != nil {
 		return nil, problem(err)
 	}
@@ -222,6 +252,9 @@ func (s *Server) getReadings(ctx context.Context, in *struct {
 	}
 	view.Reading, view.Changes, view.Association = look.Reading, look.Changes, look.Association
 	view.NotOver = compared && view.Changes == nil
+	if look.Today != nil {
+		view.Today = todaySoFar(*look.Today, today.Date(0))
+	}
 	if plain := view.StillPlain; plain != nil && !slices.ContainsFunc(view.Sources, func(column SourceColumn) bool {
 		return column.ID == plain.Source && !column.Retired
 	}) {
@@ -283,8 +316,8 @@ func (s *Server) sourceColumns(ctx context.Context, workspace, pageID uuid.UUID)
 }
 
 // span reads a range of a page or a short link in the workspace's zone.
-func (s *Server) span(ctx context.Context, id uuid.UUID, created time.Time, text string) (readings.Span, error) {
-	span, err := figures.Span(ctx, s.Store, memberOf(ctx).WorkspaceID, id, created, text, s.Now())
+func (s *Server) span(ctx context.Context, id uuid.UUID, text string) (readings.Span, error) {
+	span, err := figures.Span(ctx, s.Store, memberOf(ctx).WorkspaceID, id, text, s.Now())
 	var bad *readings.SpanError
 	switch {
 	case errors.As(err, &bad):

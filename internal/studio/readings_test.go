@@ -65,7 +65,7 @@ func TestAReadingIsHeldAgainstTheTimeBefore(t *testing.T) {
 	id := uuid.MustParse(ilse.pageID())
 	for day := 1; day <= 28; day++ {
 		visits, presses := 40, 20
-		if day > 6 {
+		if day > 7 {
 			visits, presses = 20, 4
 		}
 		b.visits(id, b.now.AddDate(0, 0, -day), visits, presses, "")
@@ -74,11 +74,15 @@ func TestAReadingIsHeldAgainstTheTimeBefore(t *testing.T) {
 
 	reading := ilse.send("GET", at+"/readings?range=7d&compare=before", nil)
 	require.Equal(t, http.StatusOK, reading.status, "%v", reading.body)
-	assert.Equal(t, 243.0, reading.body["total"].(map[string]any)["visits"], "today is read")
+	assert.Equal(t, 280.0, reading.body["total"].(map[string]any)["visits"], "of whole days")
+	assert.Equal(t, fields{
+		"date": "2026-06-01", "visits": 3.0, "clicks": 1.0, "blocks": map[string]any{"sale": 1.0},
+	}, fields(reading.body["today"].(map[string]any)), "today is shown apart")
+	assert.Nil(t, ilse.send("GET", at+"/readings?range=month", nil).body["today"])
 	changes := reading.body["changes"].(map[string]any)
-	assert.Equal(t, 6.0, changes["days"], "and takes no part in what is compared")
+	assert.Equal(t, 7.0, changes["days"])
 	visits := changes["visits"].(map[string]any)
-	assert.InDelta(t, 120.0, visits["before"], 0)
+	assert.InDelta(t, 140.0, visits["before"], 0)
 	assert.InDelta(t, 0.0, visits["missing"], 0)
 	assert.Equal(t, true, visits["called"])
 	through := changes["clickThrough"].(map[string]any)
@@ -87,7 +91,7 @@ func TestAReadingIsHeldAgainstTheTimeBefore(t *testing.T) {
 	assert.Contains(t, changes["blocks"], "sale")
 
 	weekdays := ilse.send("GET", at+"/readings?range=7d&compare=weekdays", nil).body["changes"].(map[string]any)
-	assert.Equal(t, b.now.AddDate(0, 0, -13).Format(time.DateOnly), weekdays["from"])
+	assert.Equal(t, b.now.AddDate(0, 0, -14).Format(time.DateOnly), weekdays["from"])
 	assert.Nil(t, ilse.send("GET", at+"/readings?range=7d", nil).body["changes"])
 	assert.Nil(t, ilse.send("GET", at+"/readings?range=all&compare=before", nil).body["changes"], "before everything there is nothing")
 	assert.Equal(t, http.StatusUnprocessableEntity, ilse.send("GET", at+"/readings?compare=yesteryear", nil).status)
@@ -100,7 +104,12 @@ func TestAReadingIsHeldAgainstTheTimeBefore(t *testing.T) {
 	}
 	assert.Equal(t, http.StatusNotModified, again())
 	b.visits(id, b.now.AddDate(0, 0, -10), 1, 0, "")
+	first := ilse.send("GET", path, nil).header.Get("ETag")
 	assert.Equal(t, http.StatusOK, again(), "a late visit of the time before")
+	tag = first
+	assert.Equal(t, http.StatusNotModified, again())
+	b.visits(id, b.now, 1, 0, "")
+	assert.Equal(t, http.StatusOK, again(), "and one of today")
 }
 
 func TestAnOrderIsAdvisedOnceThereIsEnoughToGoBy(t *testing.T) {

@@ -123,8 +123,8 @@ func TestTheFileOfRawEventsMakesTheFiguresThatTheScreenShows(t *testing.T) {
 	}
 	require.NoError(t, b.store.RecordEvents(t.Context(), events))
 
-	of := recompute(t, ilse.send("GET", ilse.page()+"/events?range=7d&format=csv", nil).raw)
-	reading := ilse.send("GET", ilse.page()+"/readings?range=7d", nil)
+	of := recompute(t, ilse.send("GET", ilse.page()+"/events?range=28d-today&format=csv", nil).raw)
+	reading := ilse.send("GET", ilse.page()+"/readings?range=28d-today", nil)
 	require.Equal(t, http.StatusOK, reading.status)
 	total := reading.body["total"].(map[string]any)
 	assert.EqualValues(t, total["views"], of.views)
@@ -137,7 +137,7 @@ func TestTheFileOfRawEventsMakesTheFiguresThatTheScreenShows(t *testing.T) {
 		return n
 	}
 	repeats := 0
-	for _, row := range ilse.table("left-out", "range=7d")[1:] {
+	for _, row := range ilse.table("left-out", "range=28d-today")[1:] {
 		if row[0] == "repeat" {
 			repeats = count(row[1]) + count(row[2])
 		}
@@ -145,7 +145,7 @@ func TestTheFileOfRawEventsMakesTheFiguresThatTheScreenShows(t *testing.T) {
 	assert.Positive(t, repeats, "the visitors pressed twice")
 	visits, clicks := map[string]int{}, map[string]int{}
 	columns := map[string]int{}
-	rows := ilse.table("sources", "range=7d")
+	rows := ilse.table("sources", "range=28d-today")
 	for i, name := range rows[0] {
 		columns[name] = i
 	}
@@ -156,7 +156,7 @@ func TestTheFileOfRawEventsMakesTheFiguresThatTheScreenShows(t *testing.T) {
 	assert.Equal(t, visits, of.visitsBySource)
 	assert.Equal(t, clicks, of.clicksBySource)
 	pressed, takers := map[string]int{}, map[string]int{}
-	for _, row := range ilse.table("buttons", "range=7d")[1:] {
+	for _, row := range ilse.table("buttons", "range=28d-today")[1:] {
 		pressed[row[0]] += count(row[3])
 		takers[row[0]] += count(row[4])
 	}

@@ -42,7 +42,7 @@ type ShortLink struct {
 // ListedLink is a short link with its clicks of late.
 type ListedLink struct {
 	ShortLink
-	Clicks    int    `json:"clicks" doc:"Counted clicks of the last 28 days, today included."`
+	Clicks    int    `json:"clicks" doc:"Counted clicks of 28 days and of today."`
 	Daily     []int  `json:"daily" nullable:"false" doc:"Counted clicks on each of these days."`
 	TakenDown string `json:"takenDown,omitempty" doc:"Why whoever runs the service keeps it from visitors, while they do."`
 }
@@ -161,10 +161,7 @@ func (s *Server) listShortLinks(ctx context.Context, in *ListPart) (*partOutput[
 	if err != nil {
 		return nil, problem(err)
 	}
-	span, err := readings.ParseSpan("28d", s.Now(), s.Now(), zone)
-	if err != nil {
-		return nil, problem(err)
-	}
+	span := readings.WithToday(28, s.Now(), zone)
 	ids := make([]uuid.UUID, len(rows))
 	for i, row := range rows {
 		ids[i] = row.ID
@@ -259,15 +256,14 @@ type linkReadingsOutput struct {
 func (s *Server) getShortLinkReadings(ctx context.Context, in *struct {
 	ShortLinkPath
 	Conditional
-	Range string `query:"range" maxLength:"40" default:"28d" doc:"7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+	Range string `query:"range" maxLength:"40" default:"28d" doc:"today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD."`
 },
 ) (*linkReadingsOutput, error) {
 	workspace := memberOf(ctx).WorkspaceID
-	link, err := s.Store.ShortLink(ctx, workspace, in.Link)
-	if err != nil {
+	if _, err := s.Store.ShortLink(ctx, workspace, in.Link); err != nil {
 		return nil, problem(err)
 	}
-	span, err := s.span(ctx, in.Link, link.CreatedAt, in.Range)
+	span, err := s.span(ctx, in.Link, in.Range)
 	if err != nil {
 		return nil, err
 	}

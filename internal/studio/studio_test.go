@@ -482,7 +482,7 @@ func TestAReadingOfAnEmptyPageIsEmptyAndABadRangeSaysSo(t *testing.T) {
 	b := open(t).browser()
 	b.signUp("quarrow-clay")
 	page := b.page()
-	got := b.send("GET", page+"/readings?range=7d", nil)
+	got := b.send("GET", page+"/readings?range=2026-05-26..2026-06-01", nil)
 	require.Equal(t, http.StatusOK, got.status)
 	assert.Len(t, got.body["days"], 7)
 	assert.EqualValues(t, 30, got.body["missing"])

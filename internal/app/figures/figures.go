@@ -115,19 +115,17 @@ func NamesOf(ctx context.Context, s *store.Store, owner store.Page, blocks []rea
 	return names, err
 }
 
-// Span reads a range of a page or a short link of a workspace that was made at a time,
-// in the workspace's zone. It answers a *readings.SpanError for one that it does not
-// understand.
-func Span(ctx context.Context, s *store.Store, workspace, id uuid.UUID, made time.Time, text string, now time.Time) (readings.Span, error) {
+// Span reads a range of a page or a short link of a workspace, in the workspace's zone. The
+// first day is that of the first figure. It answers a *readings.SpanError for a range that
+// it does not understand.
+func Span(ctx context.Context, s *store.Store, workspace, id uuid.UUID, text string, now time.Time) (readings.Span, error) {
 	zone, err := s.Location(ctx, workspace)
 	if err != nil {
 		return readings.Span{}, err
 	}
-	first := made
-	if text == "all" {
-		if first, err = s.FirstDay(ctx, workspace, id, first); err != nil {
-			return readings.Span{}, err
-		}
+	first, err := s.FirstDay(ctx, workspace, id, now)
+	if err != nil {
+		return readings.Span{}, err
 	}
 	return readings.ParseSpan(text, now, first, zone)
 }

@@ -29,8 +29,7 @@ func TestFiguresAreSharedUnderANameOfAPageOrALink(t *testing.T) {
 	content.Name = "Dates"
 	link, err := s.AddShortLink(t.Context(), ilse.WorkspaceID, store.NewShortLink{Address: "dates", Link: content}, now)
 	require.NoError(t, err)
-	span, err := readings.ParseSpan("7d", now, now, time.UTC)
-	require.NoError(t, err)
+	span := readings.WithToday(6, now, time.UTC)
 
 	_, _, err = figures.Share(t.Context(), s, ilse.WorkspaceID, pages[0].ID, "  ", 7, now)
 	var wrong *invalid.Error

@@ -84,7 +84,7 @@ func (u Pages) facts(ctx context.Context, of store.Page) (pagecheck.Facts, error
 	if facts.Feeds, err = u.Store.FeedProblems(ctx, of.WorkspaceID, of.Draft.FeedIDs()); err != nil {
 		return facts, err
 	}
-	span, err := figures.Span(ctx, u.Store, of.WorkspaceID, of.ID, of.CreatedAt, "28d", facts.Now)
+	span, err := figures.Span(ctx, u.Store, of.WorkspaceID, of.ID, "28d", facts.Now)
 	if err != nil {
 		return facts, err
 	}

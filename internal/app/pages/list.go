@@ -33,18 +33,14 @@ type Listed struct {
 	State State
 }
 
-// List lists the pages of a workspace with what was counted in the last seven days.
+// List lists the pages of a workspace with what was counted in seven days and today.
 func (u Pages) List(ctx context.Context, workspace uuid.UUID) ([]Listed, error) {
 	zone, err := u.Store.Location(ctx, workspace)
 	if err != nil {
 		return nil, err
 	}
 	now := u.Now()
-	span, err := readings.ParseSpan("7d", now, now, zone)
-	if err != nil {
-		return nil, err
-	}
-	rows, err := u.Store.ListPages(ctx, workspace, span)
+	rows, err := u.Store.ListPages(ctx, workspace, readings.WithToday(7, now, zone))
 	if err != nil {
 		return nil, err
 	}

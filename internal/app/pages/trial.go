@@ -54,11 +54,7 @@ func (u Pages) tidyTrial(wanted NewTrial, on page.Document) (page.Trial, error) 
 
 // planOf judges by the last four weeks: how often what is compared was shown, and pressed.
 func (u Pages) planOf(ctx context.Context, workspace, id uuid.UUID, tried page.Trial, days int) (trial.Plan, error) {
-	span, err := readings.ParseSpan("28d", u.Now(), u.Now(), time.UTC)
-	if err != nil {
-		return trial.Plan{}, err
-	}
-	reading, err := rollup.Read(ctx, u.Store, workspace, id, span)
+	reading, err := rollup.Read(ctx, u.Store, workspace, id, readings.WithToday(paceDays, u.Now(), time.UTC))
 	if err != nil {
 		return trial.Plan{}, err
 	}

@@ -14,7 +14,7 @@ import (
 
 func spanOf(t *testing.T, text string, now time.Time, zone *time.Location) readings.Span {
 	t.Helper()
-	span, err := readings.ParseSpan(text, now, now, zone)
+	span, err := readings.ParseSpan(text, now, now.AddDate(-1, 0, 0), zone)
 	require.NoError(t, err)
 	return span
 }
@@ -25,8 +25,8 @@ func TestASpanIsComparedWithTheSameLengthBeforeOrTheSameWeekdays(t *testing.T) {
 		with     readings.Comparison
 		from, to string
 	}{
-		{"7d", readings.Before, "2026-05-28", "2026-06-03"},
-		{"7d", readings.SameWeekdays, "2026-05-28", "2026-06-03"},
+		{"7d", readings.Before, "2026-05-27", "2026-06-02"},
+		{"7d", readings.SameWeekdays, "2026-05-27", "2026-06-02"},
 		{"month", readings.Before, "2026-05-22", "2026-05-31"},
 		{"month", readings.SameWeekdays, "2026-05-18", "2026-05-27"},
 		{"2026-06-08..2026-06-08", readings.Before, "2026-06-07", "2026-06-07"},
@@ -50,11 +50,11 @@ func TestDaysOfASpanThatIsComparedAreDaysOfTheZone(t *testing.T) {
 }
 
 func TestTodayTakesNoPartInAComparison(t *testing.T) {
-	span := spanOf(t, "7d", noon, time.UTC)
+	span := spanOf(t, "month", noon, time.UTC)
 	over, compares := span.Finished(noon)
 	assert.True(t, compares)
-	assert.Equal(t, 6, over.Len())
-	assert.Equal(t, "2026-06-09", over.Date(5))
+	assert.Equal(t, 9, over.Len())
+	assert.Equal(t, "2026-06-09", over.Date(8))
 	past := spanOf(t, "2026-06-01..2026-06-05", noon, time.UTC)
 	over, compares = past.Finished(noon)
 	assert.Equal(t, past, over)

@@ -114,7 +114,7 @@ func TestAnEditIsJudgedByAsManyWeeksBeforeAsAfter(t *testing.T) {
 }
 
 func TestAProfileThatStillHasThePlainAddressIsFound(t *testing.T) {
-	span := lastWeek(t)
+	span := lastWeek()
 	row := func(from string, by source.By, visits int) daily.PageRow {
 		return daily.PageRow{PageKey: daily.PageKey{Day: span.Date(2), Source: from, Evidence: by}, Visits: visits}
 	}

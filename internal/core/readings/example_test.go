@@ -16,7 +16,7 @@ func ExampleRead() {
 		at(1, 1, traffic.Click, "dates", "card"),
 		at(2, 2, traffic.View, "", ""),
 	}
-	span, _ := readings.ParseSpan("7d", noon, noon, time.UTC)
+	span, _ := readings.ParseSpan("today", noon, noon, time.UTC)
 	shown := func(int, audience.Audience) []string { return []string{"dates"} }
 	got := readings.Read(span, daily.Sum(events, time.UTC, shown))
 	fmt.Println(got.Total.Visits, "visits,", got.Total.Clicks, "click")

@@ -21,11 +21,7 @@ import (
 
 var noon = time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
 
-func lastWeek(t require.TestingT) readings.Span {
-	span, err := readings.ParseSpan("7d", noon, noon, time.UTC)
-	require.NoError(t, err)
-	return span
-}
+func lastWeek() readings.Span { return readings.WithToday(6, noon, time.UTC) }
 
 func edition(keys ...string) page.Document {
 	var doc page.Document
@@ -64,7 +60,7 @@ func TestTheTableSaysWhichButtonFromWhichSource(t *testing.T) {
 		at(4, 2, traffic.View, "", "loft"),
 		at(5, 3, traffic.View, "", ""), at(6, 3, traffic.Click, "sale", ""),
 	}
-	got := read(lastWeek(t), events, map[int]page.Document{1: edition("dates", "sale")})
+	got := read(lastWeek(), events, map[int]page.Document{1: edition("dates", "sale")})
 
 	assert.Equal(t, 3, got.Total.Views)
 	assert.Equal(t, 3, got.Total.Visits)
@@ -95,7 +91,7 @@ func TestWhatLeadsNowhereHasNoFiguresAndAllItemsOfARowAreOne(t *testing.T) {
 			"footer", "privacy"),
 		at(5, 2, traffic.View, "", "loft"),
 	}
-	got := read(lastWeek(t), events, map[int]page.Document{1: pagetest.Everything()})
+	got := read(lastWeek(), events, map[int]page.Document{1: pagetest.Everything()})
 	clicks, takers := map[string]int{}, map[string]int{}
 	for _, row := range got.Blocks {
 		clicks[row.Block], takers[row.Block] = row.Total.Clicks, row.Total.Rate.Taken
@@ -113,7 +109,7 @@ func TestReachCountsOnlyVisitsThatWereShownTheBlock(t *testing.T) {
 	second := at(10, 2, traffic.View, "", "")
 	second.Edition = 2
 	events := []traffic.Event{at(0, 1, traffic.View, "", ""), second}
-	got := read(lastWeek(t), events, map[int]page.Document{1: edition("old", "both"), 2: edition("both", "new")})
+	got := read(lastWeek(), events, map[int]page.Document{1: edition("old", "both"), 2: edition("both", "new")})
 	reach := map[string]int{}
 	for _, row := range got.Blocks {
 		reach[row.Block] = row.Total.Rate.Of
@@ -124,7 +120,7 @@ func TestReachCountsOnlyVisitsThatWereShownTheBlock(t *testing.T) {
 func TestWhatIsLeftOutIsCountedByReason(t *testing.T) {
 	own, crawler := at(0, 1, traffic.Click, "a", ""), at(1, 2, traffic.View, "", "")
 	own.Flags, crawler.Flags = traffic.Own|traffic.Repeat, traffic.Crawler
-	got := read(lastWeek(t), []traffic.Event{own, crawler}, nil)
+	got := read(lastWeek(), []traffic.Event{own, crawler}, nil)
 	assert.Zero(t, got.Total.Views+got.Total.Clicks)
 	left := map[string][2]int{}
 	for _, out := range got.LeftOut {
@@ -147,7 +143,7 @@ func TestEverySplitAddsUpToItsTotal(t *testing.T) {
 			}
 			events = append(events, e)
 		}
-		got := read(lastWeek(t), events, map[int]page.Document{1: edition("a"), 2: edition("b", "a")})
+		got := read(lastWeek(), events, map[int]page.Document{1: edition("a"), 2: edition("b", "a")})
 
 		var split readings.Figures
 		clicked := 0
@@ -210,10 +206,14 @@ func TestRangesAreWholeDaysOfTheWorkspacesZone(t *testing.T) {
 		text, from, last string
 		days             int
 	}{
-		{"7d", "2026-06-04", "2026-06-10", 7},
-		{"28d", "2026-05-14", "2026-06-10", 28},
-		{"90d", "2026-03-13", "2026-06-10", 90},
+		{"today", "2026-06-10", "2026-06-10", 1},
+		{"yesterday", "2026-06-09", "2026-06-09", 1},
+		{"7d", "2026-06-03", "2026-06-09", 7},
+		{"28d", "2026-05-13", "2026-06-09", 28},
+		{"90d", "2026-03-12", "2026-06-09", 90},
+		{"28d-today", "2026-05-13", "2026-06-10", 29},
 		{"month", "2026-06-01", "2026-06-10", 10},
+		{"last-month", "2026-05-01", "2026-05-31", 31},
 		{"all", "2026-05-31", "2026-06-10", 11},
 		{"2026-02-27..2026-03-01", "2026-02-27", "2026-03-01", 3},
 	}
@@ -231,6 +231,35 @@ func TestRangesAreWholeDaysOfTheWorkspacesZone(t *testing.T) {
 		var bad *readings.SpanError
 		assert.ErrorAs(t, err, &bad, text)
 	}
+}
+
+func TestTodayIsShownApartFromDaysThatAreOver(t *testing.T) {
+	first := noon.AddDate(0, -1, 0)
+	for text, apart := range map[string]bool{
+		"7d": true, "28d": true, "yesterday": true, "today": false, "month": false, "last-month": false, "all": false,
+	} {
+		span, err := readings.ParseSpan(text, noon, first, time.UTC)
+		require.NoError(t, err)
+		today, is := span.Next(noon)
+		assert.Equal(t, apart, is, text)
+		assert.Equal(t, text == "7d" || text == "28d", readings.LastDays(text), text)
+		if apart {
+			assert.Equal(t, "2026-06-10", today.Date(0))
+		}
+	}
+}
+
+func TestOnTheFirstDayOfFiguresThereIsNothingButToday(t *testing.T) {
+	for _, text := range []string{"7d", "28d", "90d"} {
+		span, err := readings.ParseSpan(text, noon, noon.Add(-time.Hour), time.UTC)
+		require.NoError(t, err)
+		assert.Equal(t, "2026-06-10 1", fmt.Sprint(span.Date(0), " ", span.Len()))
+	}
+}
+
+func TestCountsWithoutAVerdictTakeTodayIn(t *testing.T) {
+	span := readings.WithToday(7, noon, time.UTC)
+	assert.Equal(t, "2026-06-03 to 2026-06-10", span.Date(0)+" to "+span.Date(span.Len()-1))
 }
 
 // Source: IANA tz database, Europe/Berlin, transitions of 2026: 29 March and
@@ -264,7 +293,7 @@ func TestPlacesBeyondFiftyAreShownTogetherAndLast(t *testing.T) {
 	for i := range 90 {
 		events = append(events, at(i, byte(i), traffic.View, "", source.UnlistedHost.Key(fmt.Sprintf("site-%02d.example", i))))
 	}
-	places := read(lastWeek(t), events, map[int]page.Document{1: edition("dates")}).Unlisted
+	places := read(lastWeek(), events, map[int]page.Document{1: edition("dates")}).Unlisted
 	require.Len(t, places, readings.PlacesShown+1)
 	assert.Equal(t, source.UnlistedHost.Key("site-00.example"), places[0].Key)
 	assert.Equal(t, source.Others, places[readings.PlacesShown].Known)

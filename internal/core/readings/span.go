@@ -27,6 +27,12 @@ func (s Span) To() time.Time { return s.Days[len(s.Days)-1] }
 // Len is the number of days.
 func (s Span) Len() int { return len(s.Days) - 1 }
 
+// Next is the day after a span. It is apart where it is the one that is not over: today, shown beside the span.
+func (s Span) Next(now time.Time) (day Span, apart bool) {
+	next := Span{Days: []time.Time{s.To(), s.To().AddDate(0, 0, 1)}}
+	return next, !now.Before(next.From()) && now.Before(next.To())
+}
+
 // Date is the calendar date of day i, as YYYY-MM-DD.
 func (s Span) Date(i int) string { return s.Days[i].Format(time.DateOnly) }
 
@@ -39,20 +45,36 @@ type SpanError struct{ Reason string }
 
 func (e *SpanError) Error() string { return e.Reason }
 
-// ParseSpan reads a range: "7d", "28d" or "90d" (the last so many days, today
-// included), "month" (this month so far), "all" (from the day of first on), or
-// "YYYY-MM-DD..YYYY-MM-DD" with both days included. Days are days of zone. A
-// range that cannot be read gives a *SpanError.
+// Ranges are the names of the ranges that ParseSpan reads, beside two dates.
+const Ranges = "today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all"
+
+// ParseSpan reads a range: "today", "yesterday", "7d", "28d" or "90d" (the last so many
+// days that are over, so that 7 and 28 hold each weekday as often as any other),
+// "28d-today" (those and today), "month" (this month so far), "last-month", "all" (from the day of first on), or
+// "YYYY-MM-DD..YYYY-MM-DD" with both days included. Days are days of zone. Where first
+// is today, no day is over, and "7d", "28d" and "90d" are today. A range that cannot be
+// read gives a *SpanError.
 func ParseSpan(text string, now, first time.Time, zone *time.Location) (Span, error) {
 	today := startOfDay(now, zone)
 	tomorrow := today.AddDate(0, 0, 1)
 	switch text {
+	case "today":
+		return wholeDays(today, tomorrow)
+	case "yesterday":
+		return wholeDays(today.AddDate(0, 0, -1), today)
 	case "7d", "28d", "90d":
+		if !first.Before(today) {
+			return wholeDays(today, tomorrow)
+		}
 		var days int
 		_, _ = fmt.Sscanf(text, "%dd", &days)
-		return wholeDays(tomorrow.AddDate(0, 0, -days), tomorrow)
+		return wholeDays(today.AddDate(0, 0, -days), today)
+	case "28d-today":
+		return WithToday(28, now, zone), nil
 	case "month":
-		return wholeDays(time.Date(today.Year(), today.Month(), 1, 0, 0, 0, 0, zone), tomorrow)
+		return wholeDays(startOfMonth(today, 0), tomorrow)
+	case "last-month":
+		return wholeDays(startOfMonth(today, -1), startOfMonth(today, 0))
 	case "all":
 		return wholeDays(startOfDay(first, zone), tomorrow)
 	}
@@ -63,13 +85,22 @@ func ParseSpan(text string, now, first time.Time, zone *time.Location) (Span, er
 	from, errFrom := time.ParseInLocation(time.DateOnly, fromText, zone)
 	to, errTo := time.ParseInLocation(time.DateOnly, toText, zone)
 	if errFrom != nil || errTo != nil {
-		return Span{}, &SpanError{fmt.Sprintf("“%s” is not a range. Use 7d, 28d, 90d, month, all, or two dates like 2026-09-01..2026-09-30.",
-			text)}
+		return Span{}, &SpanError{fmt.Sprintf("“%s” is not a range. Use %s, or two dates like 2026-09-01..2026-09-30.", text, Ranges)}
 	}
 	if to.Before(from) {
 		return Span{}, &SpanError{"The range ends before it begins. Swap the two dates."}
 	}
 	return wholeDays(from, to.AddDate(0, 0, 1))
+}
+
+// LastDays tells whether a range is of the last so many days that are over, so that today comes next.
+func LastDays(text string) bool { return text == "7d" || text == "28d" || text == "90d" }
+
+// WithToday is so many days that are over, and today so far: for counts that no verdict is drawn from.
+func WithToday(days int, now time.Time, zone *time.Location) Span {
+	today := startOfDay(now, zone)
+	span, _ := wholeDays(today.AddDate(0, 0, -days), today.AddDate(0, 0, 1)) // so few days are no error
+	return span
 }
 
 func wholeDays(from, to time.Time) (Span, error) {
@@ -84,6 +115,11 @@ func wholeDays(from, to time.Time) (Span, error) {
 			return Span{}, &SpanError{"A range covers at most ten years. Choose a shorter one."}
 		}
 	}
+}
+
+// startOfMonth is the first moment of the month of a day, or of so many months later.
+func startOfMonth(day time.Time, later int) time.Time {
+	return time.Date(day.Year(), day.Month()+time.Month(later), 1, 0, 0, 0, 0, day.Location())
 }
 
 func startOfDay(at time.Time, zone *time.Location) time.Time {

@@ -205,5 +205,5 @@ func TestHoursAreThoseThatTheClocksShow(t *testing.T) {
 		require.NoError(t, err)
 		assert.Len(t, readings.ByHour(span, nil, nil), hours, date)
 	}
-	assert.Empty(t, readings.ByHour(lastWeek(t), nil, nil), "of a week there would be too many")
+	assert.Empty(t, readings.ByHour(lastWeek(), nil, nil), "of a week there would be too many")
 }

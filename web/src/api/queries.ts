@@ -362,7 +362,7 @@ export const destinationReadingsQuery = (id: MaybeRefOrGetter<string>) =>
     queryFn: () =>
       take(
         api.GET('/api/destinations/{destination}/readings', {
-          params: { path: { destination: toValue(id) }, query: { range: '28d' } },
+          params: { path: { destination: toValue(id) }, query: { range: '28d-today' } },
         }),
       ),
   })
@@ -372,7 +372,11 @@ export const linkReadingsQuery = (id: MaybeRefOrGetter<string>) =>
     queryKey: ['link-readings', id],
     queryFn: () => {
       const asked = toValue(id)
-      return take(api.GET('/api/short-links/{link}/readings', { params: { path: { link: asked } } }))
+      return take(
+        api.GET('/api/short-links/{link}/readings', {
+          params: { path: { link: asked }, query: { range: '28d-today' } },
+        }),
+      )
     },
     refetchInterval: FRESH_EVERY,
   })

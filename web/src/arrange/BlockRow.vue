@@ -30,6 +30,8 @@ const props = withDefaults(
     widestRate: number
     /** Whether there are enough visits for a rate to be coloured. */
     enough: boolean
+    /** Clicks of today, where the range ends with yesterday. */
+    today: number | undefined
     open: boolean
     /** Just added: its title is selected, ready to be typed over. */
     fresh: boolean
@@ -194,6 +196,7 @@ function onKey(event: KeyboardEvent) {
       :most="most"
       :widest-rate="widestRate"
       :enough="enough"
+      :today="today"
       :may-be-low="block.button?.plain || block.offer?.plain"
     />
   </li>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { ReadingsView } from '@/api/client'
 import { counted, percent } from '@/figures'
 import { UNTAGGED, type Lane } from '@/sourceColours'
+import TodaySoFar from '@/readings/TodaySoFar.vue'
 import { strongestButton } from './strongest'
 
 /** What the lanes below say, in a sentence: the first thing one wants to know. */
@@ -44,6 +45,7 @@ const strongest = computed(() => strongestButton(props.view, props.lanes))
       <template #times>{{ counted(strongest.clicks, 'time') }}</template>
       <template #from>{{ strongest.from }}</template>
     </i18n-t>
+    <TodaySoFar v-if="view.today" class="today" :today="view.today" />
     <p v-if="untagged !== undefined" class="soft">
       {{ $t('arrange.untaggedOfVisits', { percent: percent(untagged) }) }}
     </p>

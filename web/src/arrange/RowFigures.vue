@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { components } from '@/api/generated/schema'
 import { count, counted, isEnough, rateText, rateWords } from '@/figures'
 import { t } from '@/i18n'
@@ -18,7 +19,11 @@ const props = defineProps<{
   mayBeLow?: boolean
   /** Whether there are enough visits for a rate to be coloured. */
   enough: boolean
+  /** Clicks of today, where the range ends with yesterday. */
+  today?: number
 }>()
+
+const todayWords = computed(() => t('arrange.clicksToday', { clicks: counted(props.today ?? 0, 'click') }))
 
 function cell(lane: string) {
   return props.figures?.bySource[lane]
@@ -52,8 +57,12 @@ function cellWords(lane: Lane) {
       :aria-label="cellWords(lane)"
       >{{ cell(lane.id) ? count(cell(lane.id)!.clicks) : '' }}</span
     >
-    <span v-tooltip.top="mayBeLow ? MAY_BE_LOW : undefined" class="cell total"
-      >{{ mayBeLow ? '≥\u00a0' : '' }}{{ count(figures?.total.clicks ?? 0) }}</span
+    <span class="cell total"
+      ><span v-tooltip.top="mayBeLow ? MAY_BE_LOW : undefined"
+        >{{ mayBeLow ? '≥\u00a0' : '' }}{{ count(figures?.total.clicks ?? 0) }}</span
+      ><span v-if="today" v-tooltip.top="todayWords" class="now" role="img" :aria-label="todayWords"
+        >+{{ count(today) }}</span
+      ></span
     >
     <span
       v-if="figures && figures.total.rate.of > 0"
@@ -97,6 +106,12 @@ function cellWords(lane: Lane) {
   font-weight: 700;
   border-left: 2px solid var(--line-strong);
   background: none;
+  align-content: center;
+}
+.now {
+  font-weight: 400;
+  font-size: 0.72rem;
+  color: var(--ink-soft);
 }
 .rate {
   display: flex;

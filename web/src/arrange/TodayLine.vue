@@ -9,8 +9,9 @@ import { useSession } from '@/session'
 const props = defineProps<{ view?: ReadingsView }>()
 const page = usePageStore()
 const dateNow = new Intl.DateTimeFormat('en-CA', { timeZone: useSession().me?.zone })
-/** The last day of the range, unless that ended before today. */
+/** Today apart from the range, or the last day of one that has today in it. */
 const today = computed(() => {
+  if (props.view?.today) return props.view.today
   const last = props.view?.days.at(-1)
   return last?.date === dateNow.format(new Date()) ? last : undefined
 })
@@ -18,9 +19,16 @@ const today = computed(() => {
 
 <template>
   <p class="today">
-    <RouterLink v-if="today && page.state" :to="{ name: 'readings', params: { page: page.state.id } }">{{
-      $t('arrange.today', { visits: counted(today.visits, 'visit'), clicks: counted(today.clicks, 'click') })
-    }}</RouterLink>
+    <RouterLink
+      v-if="today && page.state"
+      :to="{ name: 'readings', params: { page: page.state.id }, query: { range: 'today' } }"
+      >{{
+        $t('arrange.today', {
+          visits: counted(today.visits, 'visit'),
+          clicks: counted(today.clicks, 'click'),
+        })
+      }}</RouterLink
+    >
   </p>
 </template>
 

@@ -29,6 +29,7 @@ export function useLanes(pageId: () => string, range: Ref<string>) {
     most: most.value,
     widestRate: widestRate.value,
     enough: readings.value?.missing === 0,
+    today: readings.value?.today?.blocks[key],
   })
 
   return { readings, lanes, figuresOf }

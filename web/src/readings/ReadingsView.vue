@@ -26,6 +26,7 @@ import { COMPARISONS, spanWords } from './ranges'
 import { REASONS } from './reasons'
 import TakeAway from './TakeAway.vue'
 import ThreeAnswers from './ThreeAnswers.vue'
+import TodaySoFar from './TodaySoFar.vue'
 import TookNotes from './TookNotes.vue'
 import WeekByHour from './WeekByHour.vue'
 import TimesAskedFor from './TimesAskedFor.vue'
@@ -83,6 +84,7 @@ const stillPlain = computed(() => {
       <div>
         <h1>{{ $t('readings.readings') }}</h1>
         <p v-if="view">{{ spanWords(view.from, view.to) }}</p>
+        <TodaySoFar v-if="view?.today" :today="view.today" />
       </div>
       <RangeChoice v-model:range="range" v-model:compare="compare" :from="view?.from" :to="view?.to" />
     </div>

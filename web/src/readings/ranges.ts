@@ -2,10 +2,13 @@ import { formatsOf, t } from '@/i18n'
 
 /** The ranges that figures can be read for, as the server names them. */
 export const RANGES = [
+  { value: 'today', label: t('readings.today') },
+  { value: 'yesterday', label: t('readings.yesterday') },
   { value: '7d', label: t('readings.last7Days') },
   { value: '28d', label: t('readings.last28Days') },
   { value: '90d', label: t('readings.last90Days') },
   { value: 'month', label: t('readings.thisMonth') },
+  { value: 'last-month', label: t('readings.lastMonth') },
   { value: 'all', label: t('readings.fromTheBeginning') },
 ]
 

@@ -20,7 +20,7 @@ const page = usePageStore()
 const pageId = computed(() => String(route.params.page))
 const client = useQueryClient()
 const { data: sources, error, isPending } = useQuery(sourcesQuery(pageId))
-const { data: readings } = useQuery(readingsQuery(pageId, '28d'))
+const { data: readings } = useQuery(readingsQuery(pageId, '28d-today'))
 
 const name = ref('')
 const nothing = (): Place => ({ kind: 'profile', medium: '', profiles: [], names: [], networks: [] })

@@ -1308,7 +1308,7 @@ export interface paths {
         };
         /**
          * List what was kept and not counted, latest first
-         * @description The latest hundred of the last seven days of the range. Repeats are found as figures are made, and are not among them.
+         * @description The latest hundred of the last seven days of the range, and of today where that is 7d, 28d or 90d. Repeats are found as figures are made, and are not among them.
          */
         get: operations["list-left-out"];
         put?: never;
@@ -4556,7 +4556,7 @@ export interface components {
             changesAt?: string;
             /**
              * Format: int64
-             * @description Counted clicks of the last 28 days, today included.
+             * @description Counted clicks of 28 days and of today.
              */
             clicks: number;
             /** Format: date-time */
@@ -5011,7 +5011,7 @@ export interface components {
             address: string;
             /**
              * Format: int64
-             * @description Counted in the last seven days, today included.
+             * @description Counted in seven days and today.
              */
             clicks: number;
             /**
@@ -5041,7 +5041,7 @@ export interface components {
             state: "deleted" | "draft" | "resting" | "pass-through" | "closed" | "solo" | "live";
             /**
              * Format: int64
-             * @description Counted in the last seven days, today included.
+             * @description Counted in seven days and today.
              */
             visits: number;
         };
@@ -5584,6 +5584,8 @@ export interface components {
             titles: components["schemas"]["BlockTitle"][];
             /** @description Last day, YYYY-MM-DD. */
             to: string;
+            /** @description Today so far, where the span ends with yesterday. */
+            today?: components["schemas"]["TodaySoFar"];
             tooEarly: boolean;
             /** @description What took the place of the page in that time, with when it was on in fact. */
             took: components["schemas"]["Takeover"][];
@@ -6317,6 +6319,18 @@ export interface components {
             weekly?: components["schemas"]["Weekly"][] | null;
             /** @description IANA name of the zone the times were entered in. */
             zone: string;
+        };
+        TodaySoFar: {
+            /** @description Clicks by block; none for those without. */
+            blocks: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            clicks: number;
+            /** @description YYYY-MM-DD. */
+            date: string;
+            /** Format: int64 */
+            visits: number;
         };
         TokenBody: {
             /** @description From the letter. */
@@ -7869,7 +7883,7 @@ export interface operations {
     "get-destination-readings": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
             };
             header?: never;
@@ -9432,7 +9446,7 @@ export interface operations {
     "take-events": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
                 format?: "csv" | "ndjson";
             };
@@ -9530,7 +9544,7 @@ export interface operations {
     "list-left-out": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
             };
             header?: never;
@@ -9564,7 +9578,7 @@ export interface operations {
     "include-flood": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
             };
             header?: never;
@@ -9830,7 +9844,7 @@ export interface operations {
     "compare-with-partner": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
             };
             header?: never;
@@ -10155,7 +10169,7 @@ export interface operations {
     "get-readings": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
                 /** @description As long before, or the same weekdays. */
                 compare?: "none" | "before" | "weekdays";
@@ -10195,7 +10209,7 @@ export interface operations {
     "get-block-readings": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
                 /** @description Its visits alone: the ID of a source, unlisted or untagged. */
                 source?: string;
@@ -10232,7 +10246,7 @@ export interface operations {
     "get-source-readings": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
             };
             header?: never;
@@ -10268,7 +10282,7 @@ export interface operations {
     "take-table": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
                 format?: "csv" | "ndjson";
             };
@@ -11776,7 +11790,7 @@ export interface operations {
     "get-short-link-readings": {
         parameters: {
             query?: {
-                /** @description 7d, 28d, 90d, month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
                 range?: string;
             };
             header?: {
