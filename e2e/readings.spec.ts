@@ -25,9 +25,10 @@ for (const size of SIZES)
       const answer = (question: string) => page.locator('.answers > div').filter({ hasText: question })
       await expect(answer('What did people press?')).toContainText(/\d times/)
       await expect(answer('Where did they come from?')).toContainText(/Photoloft/)
-      await expect(answer('Is it going up?')).toContainText(
-        /Compared with .+–.+ \([\d,]+ visits\)\..+Today is not included/,
-      )
+      await expect(answer('Is it going up?')).toContainText(/Compared with .+–.+ \([\d,]+ visits\)\./)
+      await expect(page.getByText('Today so far, not in these numbers:')).toBeVisible()
+      await choose(page, 'Range', 'This month')
+      await expect(page.getByText('Today so far')).toHaveCount(0)
       await expect(page.getByRole('region', { name: 'Headline figures' })).toContainText(
         /[\d,]+ of [\d,]+ visits pressed something; likely between/,
       )

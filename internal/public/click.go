@@ -40,6 +40,9 @@ func (s *Server) click(asked request, live *livePage, pressed press) answer {
 	}
 	hit := s.hit(asked, live.PageID, live.WorkspaceID, live.attributor, pressed.tag)
 	hit.Kind, hit.Edition = traffic.Click, int(number)
+	if pressed.block == render.ScrollKey && asked.isBeacon() {
+		return s.scrolled(asked, live, hit, pressed.form.Get("block"))
+	}
 	to := audience.Audience{At: hit.At, Source: live.tags[hit.Tag]}
 	targets, err := s.pages.targetsOf(live, int(number), to)
 	if err != nil {

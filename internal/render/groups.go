@@ -12,6 +12,8 @@ import (
 type piece struct {
 	HTML template.HTML
 	Half bool
+	// Key is that of the block, where it is measured whether it was on screen; empty elsewhere.
+	Key string
 	// ID is the anchor of a heading that can be jumped to; empty for all else.
 	ID     string
 	Folded []piece
@@ -52,7 +54,7 @@ func (p *painter) grouped(visible []page.Placed) []piece {
 	for len(visible) > 0 {
 		block := visible[0]
 		visible = visible[1:]
-		made := piece{HTML: p.block(block), Half: halved(block.Block)}
+		made := p.piece(block)
 		heading := headingOf(block)
 		if heading == nil {
 			drawn = append(drawn, made)
@@ -77,12 +79,20 @@ func (p *painter) grouped(visible []page.Placed) []piece {
 	return drawn
 }
 
+func (p *painter) piece(block page.Placed) piece {
+	made := piece{HTML: p.block(block), Half: halved(block.Block)}
+	if p.measures && len(block.Targets()) > 0 {
+		made.Key = block.Key
+	}
+	return made
+}
+
 // firstOf draws blocks, and puts those after the first so many behind a press; all of
 // them are there for 0.
 func (p *painter) firstOf(blocks []page.Placed, first int) []piece {
 	var drawn []piece
 	for _, block := range blocks {
-		drawn = append(drawn, piece{HTML: p.block(block), Half: halved(block.Block)})
+		drawn = append(drawn, p.piece(block))
 	}
 	if first == 0 || len(drawn) <= first {
 		return drawn

@@ -20,6 +20,8 @@ var (
 	countdownSource string
 	//go:embed copying.js
 	copyingSource string
+	//go:embed scrolling.js
+	scrollingSource string
 	//go:embed player.js
 	playerSource string
 )
@@ -35,6 +37,7 @@ var (
 	counting  = script{squeezed(countingSource), true}
 	countdown = script{squeezed(countdownSource), false}
 	copying   = script{squeezed(copyingSource), true}
+	scrolling = script{squeezed(scrollingSource), true}
 	playing   = script{squeezed(playerSource), true}
 )
 

@@ -99,6 +99,9 @@ func WithLanguage(path, language string) string {
 	return path + "?lang=" + url.QueryEscape(language)
 }
 
+// ScrollKey stands in the place of a block's key where it is told how far a visit got; no block has such a key.
+const ScrollKey = "-"
+
 // ClickPath is the path on the public listener that leads through to what can be
 // pressed under a key, and under an item where there are several.
 func ClickPath(visit Visit, key, item string) string {
@@ -168,7 +171,8 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	if codes != nil {
 		sheet += codesStyle
 	}
-	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: as.leads, find: visit.Find, visit: visit}
+	measures := as.counting && doc.Scrolls && visit.Find == ""
+	p := painter{doc: doc, to: visit.To, look: doc.Look.Sound(), href: as.leads, find: visit.Find, visit: visit, measures: measures}
 	data := pageData{
 		Preview: as.preview,
 		Pieces:  p.pieces(), Language: doc.Language, Align: doc.Header.Align, Style: template.CSS(sheet), //nolint:gosec // written by Style
@@ -200,6 +204,10 @@ func drawPage(doc page.Document, visit Visit, as drawing) (html []byte, policy s
 	if as.counting && doc.CanBeSearched(visit.To) {
 		data.Search = &searchField{Action: entryPath(visit), Find: visit.Find, Found: p.foundWords(), Lang: visit.Reads}
 		needed.forms = true
+	}
+	if measures {
+		data.Scrolls = as.leads(ScrollKey, "")
+		needed.scripts = append(needed.scripts, scrolling)
 	}
 	if data.Codes = codes; codes != nil {
 		needed.letIn(doc, visit, codes)
@@ -282,12 +290,14 @@ func WithoutBlocks(doc page.Document, words Characters) (Strip, error) {
 }
 
 type pageData struct {
-	Pieces                        pieces
-	Header                        page.Header
-	Style                         template.CSS
-	Scripts                       []template.JS
-	Preload                       []string
-	IconsBelow                    bool
+	Pieces     pieces
+	Header     page.Header
+	Style      template.CSS
+	Scripts    []template.JS
+	Preload    []string
+	IconsBelow bool
+	// Scrolls is where how far a visit got is told; empty where it is not measured.
+	Scrolls                       string
 	Language, Align, ThemeColour  string
 	Title, Description, Canonical string
 	Shared                        sharedPicture
@@ -328,7 +338,9 @@ type painter struct {
 	href  func(key, item string) string // nil in the strip
 	strip bool
 	visit Visit
-	err   error
+	// measures: it is measured how far down visits get.
+	measures bool
+	err      error
 }
 
 func (p *painter) pieces() pieces {

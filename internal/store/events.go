@@ -50,11 +50,13 @@ type Event struct {
 // RecordEvents stores a batch of events and adds them to the sums of their days,
 // all or nothing. An event that is there already is left alone, so a batch may be
 // delivered again; one of a page that is gone, or of a time whose raw events are
-// deleted, is left out. Sources learn when they were last seen.
+// deleted, is left out. Sources learn when they were last seen. What tells how far an
+// opening of a page got is counted and not stored.
 func (s *Store) RecordEvents(ctx context.Context, events []Event) error {
 	if len(events) == 0 {
 		return nil
 	}
+	events, scrolls := withoutScrolls(events)
 	var err error
 	deliveredBefore := false
 	// What may be wrong is put right and it is done again: events that are there
@@ -70,7 +72,7 @@ func (s *Store) RecordEvents(ctx context.Context, events []Event) error {
 		if failed != nil {
 			return failed
 		}
-		err = s.recordEvents(ctx, events, userAgents, deliveredBefore)
+		err = s.recordEvents(ctx, events, scrolls, userAgents, deliveredBefore)
 		switch {
 		case isCode(err, uniqueViolation):
 			deliveredBefore = true
@@ -86,10 +88,13 @@ func (s *Store) RecordEvents(ctx context.Context, events []Event) error {
 
 // recordEvents stores events. It is quicker when none was delivered before, and
 // fails when it is told so and one was.
-func (s *Store) recordEvents(ctx context.Context, events []Event, userAgents map[string]int64, deliveredBefore bool) error {
+func (s *Store) recordEvents(ctx context.Context, events, scrolls []Event, userAgents map[string]int64, deliveredBefore bool) error {
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		// From here on no part of the table is dropped.
 		if _, err := tx.Exec(ctx, "lock table events in access share mode"); err != nil {
+			return err
+		}
+		if err := addScrolls(ctx, tx, scrolls); err != nil {
 			return err
 		}
 		kept, err := wanted(ctx, tx, events)

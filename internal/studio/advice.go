@@ -16,15 +16,16 @@ import (
 // OrderAdvice is how much the blocks of a page pull, and in which order they would be
 // pressed more.
 type OrderAdvice struct {
-	Seen    []*float64  `json:"seen" nullable:"false" doc:"How likely each place is to be seen; that seen most is 1. Null where it cannot be told."`
-	Blocks  []BlockPull `json:"blocks" nullable:"false" doc:"What is shown now and leads somewhere, in its order."`
-	Told    OrderTold   `json:"told" enum:"few,fixed,some,all" doc:"few: too few visits; fixed: nothing changed places; some, all: of which blocks."`
-	Enough  int         `json:"enough" doc:"How many visits must have been shown a block before anything is said of it."`
-	Offered bool        `json:"offered" doc:"There is a better order, and even the least of its gain is one."`
-	Order   []string    `json:"order" nullable:"false" doc:"Keys of what is shown, in the better order."`
-	Gain    float64     `json:"gain" doc:"More presses per 100 visits."`
-	Low     float64     `json:"low" doc:"95 % interval of the gain."`
-	High    float64     `json:"high"`
+	Seen     []*float64  `json:"seen" nullable:"false" doc:"How likely each place is to be seen; that seen most is 1. Null where it cannot be told."`
+	Measured bool        `json:"measured" doc:"How likely places are to be seen was measured, of all openings of the page, and not worked out."`
+	Blocks   []BlockPull `json:"blocks" nullable:"false" doc:"What is shown now and leads somewhere, in its order."`
+	Told     OrderTold   `json:"told" enum:"few,fixed,some,all" doc:"few: too few visits; fixed: nothing changed places; some, all: of which blocks."`
+	Enough   int         `json:"enough" doc:"How many visits must have been shown a block before anything is said of it."`
+	Offered  bool        `json:"offered" doc:"There is a better order, and even the least of its gain is one."`
+	Order    []string    `json:"order" nullable:"false" doc:"Keys of what is shown, in the better order."`
+	Gain     float64     `json:"gain" doc:"More presses per 100 visits."`
+	Low      float64     `json:"low" doc:"95 % interval of the gain."`
+	High     float64     `json:"high"`
 	// Came is what came of the latest change of order.
 	Came *CameOfOrder `json:"came,omitempty" doc:"Absent where the order was not changed in that time."`
 }
@@ -78,7 +79,7 @@ func (s *Server) addAdvice() {
 func adviceOf(found pages.OrderAdvice) OrderAdvice {
 	advice := OrderAdvice{
 		Seen: []*float64{}, Blocks: []BlockPull{}, Told: OrderAll, Enough: pull.Enough, Offered: found.Offered, Order: found.Order,
-		Gain: found.Gain, Low: found.Low, High: found.High,
+		Gain: found.Gain, Low: found.Low, High: found.High, Measured: found.Measured,
 	}
 	for _, seen := range found.Seen {
 		if math.IsNaN(seen) {

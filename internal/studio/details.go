@@ -27,6 +27,7 @@ type BlockDetailView struct {
 	Placements []PlacementView                  `json:"placements" nullable:"false" doc:"Where it stood, from the beginning of the range on."`
 	Windows    []page.OpenWindow                `json:"windows" nullable:"false" doc:"When it was to show by its windows."`
 	Edits      []EditView                       `json:"edits" nullable:"false" doc:"What changed for it in the range, latest first."`
+	OnScreen   *readings.OnScreen               `json:"onScreen,omitempty" doc:"Where the page measures how far down visits get, and 30 told."`
 }
 
 // PlacementView is where a block stood from a time on.
@@ -108,6 +109,13 @@ func (s *Server) getBlockReadings(ctx context.Context, in *struct {
 		if row.Key == in.Block {
 			view.Title = row.Title
 		}
+	}
+	shares, err := s.Store.ScreenShares(ctx, owner.WorkspaceID, in.Page, span)
+	if err != nil {
+		return nil, problem(err)
+	}
+	if in.Source == "" {
+		view.OnScreen = readings.ScreenRate(shares[in.Block], found.Detail.Total.Rate)
 	}
 	if !found.Known() && view.Title == figures.Gone {
 		return nil, problem(store.ErrNotFound)

@@ -126,7 +126,35 @@ func Pulls(n int) (found []Finding) {
 		o := ordered{random: random, appeal: different, seen: seen, orders: fixed(random), visits: 4000, drifts: 0.1}
 		never.count(pull.Fit(o.clicks()).Advise(o.now(), rand.NewPCG(1, 1)).Offered)
 	}
-	return append(append(found, never), recovered(n)...)
+	return append(append(append(found, never), recovered(n)...), onScreen(n)...)
+}
+
+// onScreen is of pages that measure how far down visits get, whose order never changed.
+func onScreen(n int) []Finding {
+	fitted := func(seed int, appeal []float64) (ordered, pull.Advice) {
+		random := rand.New(rand.NewPCG(uint64(seed), 7))
+		o := ordered{random: random, appeal: appeal, seen: seen, orders: fixed(random), visits: 4000, drifts: 0.15, moods: 0.2}
+		var looks []pull.Look
+		for _, share := range seen {
+			looks = append(looks, pull.Look{Seen: binomial(random, 2000, share), Of: 2000})
+		}
+		return o, pull.FitMeasured(o.clicks(), looks).Advise(o.now(), rand.NewPCG(1, 1))
+	}
+	offered := Finding{
+		What: "a better order is offered where all buttons are alike: the order never changed, what is on screen is measured, rates drift",
+		Most: 0.05,
+	}
+	found := Finding{What: "a better order is offered where there is one: the order never changed, what is on screen is measured", Least: 0.8, Most: 1}
+	within := Finding{What: "the gain that it would bring is within what was said", Least: 0.93, Most: 1}
+	for seed := range n {
+		_, advice := fitted(seed, alike)
+		offered.count(advice.Offered)
+		o, advice := fitted(seed, different)
+		found.count(advice.Offered)
+		gain := o.gain(advice.Order) * math.Exp(0.15*0.15/2)
+		within.count(gain >= advice.Low && gain <= advice.High)
+	}
+	return []Finding{offered, found, within}
 }
 
 // recovered holds whether a better order is found where there is one, and what is said of it.

@@ -20,6 +20,8 @@ type OrderAdvice struct {
 	// Now are the blocks of the working copy that are switched on, in order.
 	Now []page.Placed
 	pull.Advice
+	// Measured: how likely places are to be seen was measured.
+	Measured bool
 	// Came is what came of the latest change of order; nil for none in that time.
 	Came *CameOfOrder
 }
@@ -40,17 +42,30 @@ func (u Pages) Advice(ctx context.Context, workspace, id uuid.UUID) (OrderAdvice
 	if err != nil {
 		return OrderAdvice{}, err
 	}
-	cells, err := u.Store.PullCells(ctx, workspace, id, u.Now().Add(-pullSpan))
+	model, measured, err := u.pulls(ctx, workspace, id)
 	if err != nil {
 		return OrderAdvice{}, err
 	}
 	now := of.Draft.SwitchedOn()
-	model := pull.Fit(cells)
 	came, err := u.cameOfOrder(ctx, workspace, id)
 	return OrderAdvice{
-		Model: model, Now: now, Came: came,
+		Model: model, Now: now, Came: came, Measured: measured,
 		Advice: model.Advise(slotsOf(now), rand.NewPCG(adviceSeed, adviceSeed)),
 	}, err
+}
+
+// pulls works out how much blocks of a page of a workspace draw, by what came on screen where the page measures it.
+func (u Pages) pulls(ctx context.Context, workspace, id uuid.UUID) (model pull.Model, measured bool, err error) {
+	since := u.Now().Add(-pullSpan)
+	cells, err := u.Store.PullCells(ctx, workspace, id, since)
+	if err != nil {
+		return model, false, err
+	}
+	looks, err := u.Store.Looks(ctx, workspace, id, since)
+	if err != nil || !pull.Measured(looks) {
+		return pull.Fit(cells), false, err
+	}
+	return pull.FitMeasured(cells, looks), true, nil
 }
 
 // cameOfOrder looks at the latest change of order in the time in which pull is worked out.

@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"time"
 
-	"jundle/internal/core/pull"
 )
 
 const (
@@ -24,10 +23,9 @@ func (u Pages) OrderDue(ctx context.Context) error {
 	}
 	var failed []error
 	for _, one := range due {
-		cells, err := u.Store.PullCells(ctx, one.WorkspaceID, one.ID, u.Now().Add(-pullSpan))
+		model, _, err := u.pulls(ctx, one.WorkspaceID, one.ID)
 		if err == nil {
 			// Where it cannot be told which draws more, all stays where it is.
-			model := pull.Fit(cells)
 			if !model.Differ {
 				continue
 			}

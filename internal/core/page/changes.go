@@ -63,7 +63,10 @@ func pageChanges(live, next Document) []Change {
 	var changes []Change
 	all := func(doc Document) []fact {
 		facts := append(doc.Header.facts(), doc.Icons.facts()...)
-		jump, search := "", ""
+		jump, search, scrolls := "", "", ""
+		if doc.Scrolls {
+			scrolls = "measured"
+		}
 		if doc.Jump {
 			jump = "shown"
 		}
@@ -72,7 +75,8 @@ func pageChanges(live, next Document) []Change {
 		}
 		facts = append(append(facts, doc.Footer.facts()...), doc.Tagging.facts()...)
 		facts = append(facts, doc.Sharing.facts()...)
-		return append(facts, fact{"language", doc.Language}, fact{"list of its headings", jump}, fact{"search field", search})
+		return append(facts, fact{"language", doc.Language}, fact{"list of its headings", jump}, fact{"search field", search},
+			fact{"how far visits get", scrolls})
 	}
 	for _, words := range differences(all(live), all(next), "") {
 		changes = append(changes, Change{Sentence: words})

@@ -58,9 +58,9 @@ func (m Model) Advise(now []Slot, random Random) Advice {
 	for _, one := range m.parts {
 		before, after := one.slotsIn(now, m.names), one.slotsIn(sorted, m.names)
 		advice.Gain += one.gain(one.mean, before, after)
-		draw := one.drawing(random)
+		draw, level := one.drawing(random), one.levels(random)
 		for i := range gains {
-			gains[i] += one.gain(draw(), before, after)
+			gains[i] += one.gain(draw(), before, after) * level()
 		}
 	}
 	slices.Sort(gains)
@@ -121,15 +121,20 @@ func compare(a, b float64) int {
 func (p *part) gain(of *mat.VecDense, before, after [][2]int) float64 {
 	presses := func(slots [][2]int) (sum float64) {
 		for _, slot := range slots {
-			look := 0.0
-			if slot[0] > 0 {
-				look = of.AtVec(len(p.blocks) + slot[0] - 1)
-			}
-			sum += math.Exp(min(0, p.level+look+of.AtVec(slot[1])))
+			sum += math.Exp(min(0, p.level+p.lookAt(slot[0], of)+of.AtVec(slot[1])))
 		}
 		return sum
 	}
 	return 100 * (presses(after) - presses(before))
+}
+
+// levels draws by how many times as much may be pressed in an edition like any as in the mean of those that were seen.
+func (p *part) levels(random Random) func() float64 {
+	if p.levelOff == 0 {
+		return func() float64 { return 1 }
+	}
+	off := distuv.StudentsT{Mu: 0, Sigma: p.levelOff, Nu: p.levelFreedom, Src: random}
+	return func() float64 { return math.Exp(off.Rand()) }
 }
 
 // drawing draws what appeals and places may be as well: from Student's law around their means. Each draw is in place of the

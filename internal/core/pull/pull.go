@@ -26,8 +26,8 @@ type Cell struct {
 
 // Model is what was fitted.
 type Model struct {
-	// Seen is how likely each place of the largest part is to be seen, from the first; that which is seen most is 1. It is NaN
-	// of other places: against these it cannot be told.
+	// Seen is how likely each place of the largest part is to be seen, from the first; that which is seen most is 1, unless
+	// that is measured. It is NaN of other places: against these it cannot be told.
 	Seen []float64
 	// Pulls are the appeals of blocks that enough visits were shown, against the mean of those of their part.
 	Pulls map[string]float64
@@ -49,10 +49,7 @@ type spot struct {
 // Fit fits the model. It is exact in one step; there is nothing to converge.
 func Fit(cells []Cell) Model {
 	spots, blocks, places := spotsOf(cells)
-	model := Model{Seen: make([]float64, places), Pulls: make(map[string]float64), Few: len(blocks) == 0, names: blocks}
-	for i := range model.Seen {
-		model.Seen[i] = math.NaN()
-	}
+	model := newModel(blocks, places)
 	parts := partsOf(spots, len(blocks), places)
 	fitted, ok := solve(spots, parts, len(blocks))
 	if !ok {
@@ -60,22 +57,38 @@ func Fit(cells []Cell) Model {
 	}
 	for i := range parts {
 		one := &parts[i]
-		if one.take(fitted); len(one.blocks) < 2 || len(one.places) < 2 {
-			continue
-		}
-		one.shrink()
-		model.parts = append(model.parts, *one)
-		model.Differ = model.Differ || one.differ
-		mean := 0.0
-		for i := range one.blocks {
-			mean += math.Exp(one.mean.AtVec(i)) / float64(len(one.blocks))
-		}
-		for i, block := range one.blocks {
-			model.Pulls[blocks[block]] = math.Exp(one.mean.AtVec(i)) / mean
+		if one.take(fitted); len(one.places) >= 2 {
+			model.add(*one)
 		}
 	}
 	model.see()
 	return model
+}
+
+// newModel is that of which nothing is known yet.
+func newModel(blocks []string, places int) Model {
+	model := Model{Seen: make([]float64, places), Pulls: make(map[string]float64), Few: len(blocks) == 0, names: blocks}
+	for i := range model.Seen {
+		model.Seen[i] = math.NaN()
+	}
+	return model
+}
+
+// add takes in a part that was fitted, where there are blocks in it to tell apart.
+func (m *Model) add(one part) {
+	if len(one.blocks) < 2 {
+		return
+	}
+	one.shrink()
+	m.parts = append(m.parts, one)
+	m.Differ = m.Differ || one.differ
+	mean := 0.0
+	for i := range one.blocks {
+		mean += math.Exp(one.mean.AtVec(i)) / float64(len(one.blocks))
+	}
+	for i, block := range one.blocks {
+		m.Pulls[m.names[block]] = math.Exp(one.mean.AtVec(i)) / mean
+	}
 }
 
 // see notes how likely the places of the largest part are to be seen.

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"gonum.org/v1/gonum/mat"
+	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
@@ -17,7 +18,11 @@ type part struct {
 	plain, mean    *mat.VecDense
 	spread, shrunk *mat.SymDense
 	freedom, level float64
-	differ         bool
+	// levelOff is by how much the level may be off, and levelFreedom how well that is known: editions are more than one.
+	levelOff, levelFreedom float64
+	differ                 bool
+	// looks are the logarithms of how likely places are to be seen, where that is measured; nil where it is fitted.
+	looks []float64
 }
 
 // fitted is a fit of all parts together.
@@ -26,6 +31,8 @@ type fitted struct {
 	spread   *mat.SymDense
 	freedom  float64
 	level    float64 // the mean logarithm of the levels of editions
+	levelOff float64 // the standard error of that mean
+	editions int
 	placeAt  map[int]int
 }
 
@@ -83,10 +90,17 @@ func solve(spots []spot, parts []part, blocks int) (f fitted, ok bool) {
 	scale := max(1, squares/f.freedom)
 	inverse.ScaleSym(scale, inverse)
 	f.estimate, f.spread = estimate, inverse
+	levels := make([]float64, 1, len(editionAt)) // that of the first is 0
 	for _, at := range editionAt {
 		if at >= 0 {
-			f.level += estimate.AtVec(at) / float64(len(editionAt))
+			levels = append(levels, estimate.AtVec(at))
 		}
+	}
+	slices.Sort(levels) // sums of the same numbers in another order differ in the last digit
+	f.editions = len(levels)
+	f.level = stat.Mean(levels, nil)
+	if f.editions > 1 {
+		f.levelOff = stat.StdDev(levels, nil) / math.Sqrt(float64(f.editions))
 	}
 	return f, true
 }
@@ -166,7 +180,7 @@ func (p *part) take(f fitted) {
 			}
 		}
 	}
-	p.freedom, p.level = f.freedom, f.level
+	p.freedom, p.level, p.levelOff, p.levelFreedom = f.freedom, f.level, f.levelOff, float64(f.editions-1)
 }
 
 // shrink draws the appeals towards their mean, by as much as they differ by chance alone: the best of many has had luck, and
@@ -236,9 +250,19 @@ func (p *part) shrink() {
 
 // look is the logarithm of how likely a place of the part is to be seen, against its first.
 func (p *part) look(place int) float64 {
-	at := slices.Index(p.places, place)
-	if at <= 0 {
-		return 0
+	if at := slices.Index(p.places, place); at >= 0 {
+		return p.lookAt(at, p.mean)
 	}
-	return p.mean.AtVec(len(p.blocks) + at - 1)
+	return 0
+}
+
+// lookAt is the same for a place by its number within the part, if it is as of.
+func (p *part) lookAt(at int, of *mat.VecDense) float64 {
+	switch {
+	case p.looks != nil:
+		return p.looks[at]
+	case at > 0:
+		return of.AtVec(len(p.blocks) + at - 1)
+	}
+	return 0
 }

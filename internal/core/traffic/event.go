@@ -23,10 +23,12 @@ const RulesVersion = 4
 // Kind tells a page view from a click.
 type Kind string
 
-// The two kinds of event.
+// The kinds of event.
 const (
 	View  Kind = "view"
 	Click Kind = "click"
+	// Scroll tells how far down an opening of the page got. It is summed up at once and kept in no other way.
+	Scroll Kind = "scroll"
 )
 
 // VisitorKey stands for one browser on one UTC day, or for nobody when zero.

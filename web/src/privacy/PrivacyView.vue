@@ -19,6 +19,7 @@ const KEPT = [
   { what: t('privacy.whatTheBrowserCallsItself'), why: t('privacy.tellingPeopleFromCrawlers') },
   { what: t('privacy.countryAndLanguage'), why: t('privacy.whereVisitorsAre') },
   { what: t('privacy.aKeyThatStands'), why: t('privacy.tellingAVisit') },
+  { what: t('privacy.howFarDown'), why: t('privacy.howOftenOnScreen') },
 ]
 const NEVER = [
   t('privacy.theAddressOfAVisitor'),

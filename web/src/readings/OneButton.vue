@@ -79,6 +79,18 @@ const answer = computed(() => {
   const half = halfLife < 10 ? halfLife.toFixed(1) : String(Math.round(halfLife))
   return `${words} ${t('readings.halfLife', { half, n: shares.length })}`
 })
+/** How often it was on screen, where the page measures that. */
+const onScreen = computed(() => {
+  const known = view.value?.onScreen
+  if (!known) return ''
+  const words = t('readings.onScreen', {
+    share: percent(known.share.rate),
+    low: percent(known.share.interval.low),
+    high: percent(known.share.interval.high),
+  })
+  if (!isEnough(known.pressed)) return words
+  return `${words} ${t('readings.onScreenPressed', { rate: percent(known.pressed.rate) })}`
+})
 const points = computed(() => view.value?.days.map(({ date }) => date) ?? [])
 const series = computed(() => [
   { name: t('readings.clicks'), values: view.value?.days.map(({ clicks }) => clicks) ?? [] },
@@ -128,6 +140,7 @@ const marks = computed(() =>
         </div>
       </div>
       <p class="answer">{{ answer }}</p>
+      <p v-if="onScreen">{{ onScreen }}</p>
       <FigureRow :columns="5" :aria-label="$t('readings.headlineFigures')">
         <FigureTile first :label="$t('readings.rateOfVisitsShown')" :value="rateText(view.total.rate)">
           <p class="note">

@@ -108,7 +108,9 @@ function tryIt() {
               <th scope="col">{{ $t('common.button') }}</th>
               <th scope="col">{{ $t('readings.placeNow') }}</th>
               <th v-if="advice.offered" scope="col">{{ $t('readings.placeThen') }}</th>
-              <th scope="col">{{ $t('readings.placeSeen') }}</th>
+              <th scope="col">
+                {{ advice.measured ? $t('readings.placeOnScreen') : $t('readings.placeSeen') }}
+              </th>
               <th scope="col" class="pull">{{ $t('readings.pull') }}</th>
             </tr>
           </thead>
@@ -132,7 +134,9 @@ function tryIt() {
           </tbody>
         </table>
       </div>
-      <p class="soft small">{{ $t('readings.pullSays') }}</p>
+      <p class="soft small">
+        {{ advice.measured ? $t('readings.pullMeasuredSays') : $t('readings.pullSays') }}
+      </p>
     </template>
   </section>
 </template>

@@ -148,6 +148,7 @@ const stillPlain = computed(() => {
 
       <div class="gap">
         <CoverageBar :coverage="view.coverage" />
+        <p v-if="untaggedShare" class="soft small">{{ $t('readings.comeBack') }}</p>
         <p v-if="stillPlain" class="do">
           {{ stillPlain }}
           <RouterLink

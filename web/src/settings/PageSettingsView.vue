@@ -8,6 +8,7 @@ import { usePageStore } from '@/page/pageStore'
 import { useSession } from '@/session'
 import DeletedNotice from '@/pages/DeletedNotice.vue'
 import AsEdited from '@/shell/AsEdited.vue'
+import PageScrolling from './PageScrolling.vue'
 import OutboundTagging from './OutboundTagging.vue'
 import PageCodes from './PageCodes.vue'
 import PageLabels from './PageLabels.vue'
@@ -79,6 +80,7 @@ const change = useMutation({
     <PageSharing />
     <PageLanguages />
     <OutboundTagging />
+    <PageScrolling />
     <PageCodes />
     <PageLabels />
     <PageToTake />

@@ -3082,6 +3082,8 @@ export interface components {
             firstDays: components["schemas"]["FirstDays"];
             /** @description First day, YYYY-MM-DD. */
             from: string;
+            /** @description Where the page measures how far down visits get, and 30 told. */
+            onScreen?: components["schemas"]["OnScreen"];
             /** @description Where it stood, from the beginning of the range on. */
             placements: components["schemas"]["PlacementView"][];
             title: string;
@@ -3730,6 +3732,8 @@ export interface components {
              * @description Number of the shape; 0 or absent for a page from before there were numbers.
              */
             schema?: number;
+            /** @description How far down visits get is measured, by a script that reports it once for each opening of the page. */
+            scrolls?: boolean;
             /** @description Visitors can search it, once it has more than thirty blocks. */
             search?: boolean;
             /** @description How it is shown by search engines and with posts. */
@@ -4862,6 +4866,12 @@ export interface components {
             /** @description At most 300 characters. */
             text?: string;
         };
+        OnScreen: {
+            /** @description Visits that pressed it, of those that had it on screen: its reach times the share. */
+            pressed: components["schemas"]["Rate"];
+            /** @description Openings of the page that had it on screen, of those that told how far they got. */
+            share: components["schemas"]["Rate"];
+        };
         OpenAccountRequest: {
             /** @description That which was asked for, or another. */
             pageAddress: string;
@@ -4904,6 +4914,8 @@ export interface components {
              * @description 95 % interval of the gain.
              */
             low: number;
+            /** @description How likely places are to be seen was measured, of all openings of the page, and not worked out. */
+            measured: boolean;
             /** @description There is a better order, and even the least of its gain is one. */
             offered: boolean;
             /** @description Keys of what is shown, in the better order. */
