@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"time"
-
 )
 
 const (

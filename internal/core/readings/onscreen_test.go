@@ -12,8 +12,12 @@ import (
 func TestWhoeverGotFurtherDownHadAllOnScreenThatStandsAbove(t *testing.T) {
 	depths := []readings.Depth{{Edition: 1, Place: 1, Count: 50}, {Edition: 1, Place: 3, Count: 50}, {Edition: 2, Place: 2, Count: 20}}
 	standings := []readings.Standing{
-		{1, 1, "film"}, {1, 2, "sale"}, {1, 3, "shop"},
-		{2, 1, "shop"}, {2, 2, "film"}, {2, 3, "sale"},
+		{1, 1, "film"},
+		{1, 2, "sale"},
+		{1, 3, "shop"},
+		{2, 1, "shop"},
+		{2, 2, "film"},
+		{2, 3, "sale"},
 		{3, 1, "film"}, // nobody told of that edition
 	}
 	shares := readings.ScreenShares(depths, standings)
