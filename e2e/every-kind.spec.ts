@@ -258,6 +258,7 @@ for (const size of [
     page,
     browser,
   }) => {
+    test.slow() // each kind is written, read back and looked at three times
     await page.setViewportSize(size)
     const address = freshName('everything')
     await startEmpty(page, address)

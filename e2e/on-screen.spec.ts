@@ -58,10 +58,10 @@ test('a page that measures it tells once how far down a visit got, and what had 
   const here = page.url().match(/\/pages\/[^/?]+/)![0]
   await expect(async () => {
     await page.goto(`${here}/readings/buttons/${keys[5]}`)
-    await expect(
-      page.getByText(/It came on screen in 5\d\s%\sof the visits that were measured/),
-    ).toBeVisible({
-      timeout: 2000,
-    })
+    await expect(page.getByText(/It came on screen in 5\d\s%\sof the visits that were measured/)).toBeVisible(
+      {
+        timeout: 2000,
+      },
+    )
   }).toPass({ timeout: 30_000 })
 })

@@ -59,8 +59,12 @@ func (m Model) Advise(now []Slot, random Random) Advice {
 		before, after := one.slotsIn(now, m.names), one.slotsIn(sorted, m.names)
 		advice.Gain += one.gain(one.mean, before, after)
 		draw, level := one.drawing(random), one.levels(random)
+		own := make([]float64, draws)
+		for i := range own {
+			own[i] = one.gain(draw(), before, after)
+		}
 		for i := range gains {
-			gains[i] += one.gain(draw(), before, after) * level()
+			gains[i] += own[i] * level()
 		}
 	}
 	slices.Sort(gains)
