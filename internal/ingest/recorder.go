@@ -78,7 +78,8 @@ type Recorder struct {
 	log       Log
 	spool     *spool
 	salts     *saltCache
-	flood     *floodGate // nil for no bound
+	// flood bounds what is counted, and scrolls what tells how far visits got, which takes nothing from that; nil for no bound.
+	flood, scrolls *floodGate
 
 	queue   chan waiting
 	held    chan []byte
@@ -129,7 +130,7 @@ func NewRecorder(ctx context.Context, options Options) (*Recorder, error) {
 		ending: make(chan struct{}), written: make(chan struct{}), stop: stop,
 	}
 	if options.FloodBudget > 0 {
-		r.flood = newFloodGate(options.FloodBudget)
+		r.flood, r.scrolls = newFloodGate(options.FloodBudget), newFloodGate(options.FloodBudget)
 	}
 	go r.write()
 	for _, move := range []func(context.Context){r.moveLog, r.moveSpool, salts.renew} {
@@ -143,7 +144,11 @@ func (r *Recorder) Decide(hit Hit) store.Event {
 	event := NewEvent(uuid.Must(uuid.NewV7()), hit, r.salts.of(hit.At), r.agents)
 	event.Country = r.countries.Of(hit.Client)
 	// What is left out anyway uses up nobody's budget.
-	if r.flood != nil && event.Flags == 0 && !r.flood.within(hit.Client, hit.EndpointID, hit.At) {
+	gate := r.flood
+	if hit.Kind == traffic.Scroll {
+		gate = r.scrolls
+	}
+	if gate != nil && event.Flags == 0 && !gate.within(hit.Client, hit.EndpointID, hit.At) {
 		event.Flags |= traffic.Flood
 	}
 	return event

@@ -65,7 +65,7 @@ func TestHowFarVisitsGotIsCountedAndNothingElseIsKeptOfIt(t *testing.T) {
 	assert.Empty(t, events)
 }
 
-func TestNothingIsKeptOfWhoAsksNotToBeWatchedNorOfWhatCounts(t *testing.T) {
+func TestNothingIsKeptOfWhoAsksNotToBeWatchedNorOfCrawlers(t *testing.T) {
 	s := open(t)
 	s.publishDocument(measured("aaaa", "bbbb"))
 	const path = "/quarrow-clay/-/1/-"
@@ -94,6 +94,11 @@ func TestStrangersCannotMakeRowsOfHowFarVisitsGot(t *testing.T) {
 	for range 60 {
 		s.tellScroll("/quarrow-clay/-/1/-", "bbbb")
 	}
+	assert.Equal(t, http.StatusOK, s.get("/quarrow-clay").Code)
 	shares := s.screenShares()
 	assert.Equal(t, 20, shares["bbbb"].Taken, "what one address may add in an hour")
+	events, err := s.store.Events(t.Context(), s.member.WorkspaceID, s.page.ID, now.Add(-time.Hour), now.Add(time.Hour))
+	require.NoError(t, err)
+	require.Len(t, events, 1)
+	assert.True(t, events[0].Counted(), "and it takes nothing from what visits of the same network may add")
 }

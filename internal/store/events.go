@@ -397,8 +397,9 @@ func (s *Store) FirstDay(ctx context.Context, workspace, pageID uuid.UUID, fallb
 	var first *time.Time
 	err := s.pool.QueryRow(ctx, `
 		select least(
-			(select min(day) from daily_pages where endpoint_id = endpoints.id),
-			(select min(day) from daily_left_out where endpoint_id = endpoints.id))::timestamp at time zone workspaces.zone
+			(select day from daily_pages where endpoint_id = endpoints.id order by utc_day, day limit 1),
+			(select day from daily_left_out where endpoint_id = endpoints.id order by utc_day, day limit 1))::timestamp
+			at time zone workspaces.zone
 		from endpoints join workspaces on workspaces.id = endpoints.workspace_id
 		where endpoints.workspace_id = $1 and endpoints.id = $2`, workspace, pageID).Scan(&first)
 	if err != nil || first == nil {

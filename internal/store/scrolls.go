@@ -44,10 +44,11 @@ func addScrolls(ctx context.Context, tx pgx.Tx, scrolls []Event) error {
 		editions, blocks = append(editions, int32(event.Edition)), append(blocks, event.Block)
 	}
 	_, err := tx.Exec(ctx, `
+		with there as (select id, workspace_id from endpoints where id = any($1) order by id for key share)
 		insert into daily_scrolls (endpoint_id, day, edition, block, count)
-		select endpoints.id, (at at time zone zone)::date, edition, block, count(*)
+		select there.id, (at at time zone zone)::date, edition, block, count(*)
 		from unnest($1::uuid[], $2::timestamptz[], $3::int[], $4::text[]) as told (id, at, edition, block)
-		join endpoints using (id) join workspaces on workspaces.id = workspace_id
+		join there using (id) join workspaces on workspaces.id = workspace_id
 		group by 1, 2, 3, 4 order by 1, 2, 3, 4
 		on conflict (endpoint_id, day, edition, block) do update set count = daily_scrolls.count + excluded.count`,
 		pages, ats, editions, blocks)
@@ -106,7 +107,8 @@ func (s *Store) depths(ctx context.Context, workspace, id uuid.UUID, from, to st
 			editions = append(editions, number)
 		}
 	}
-	rows, err = s.pool.Query(ctx, "select edition, place, key from edition_rows where page_id = $1 and edition = any($2) and place > 0", id, editions)
+	rows, err = s.pool.Query(ctx, `
+		select edition, place, key from edition_rows where page_id = $1 and edition = any($2) and place > 0`, id, editions)
 	if err != nil {
 		return nil, nil, err
 	}

@@ -68,7 +68,7 @@ type SourceBlock struct {
 
 // RangeQuery is the time that is read.
 type RangeQuery struct {
-	Range string `query:"range" maxLength:"40" default:"28d" doc:"today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+	Range string `query:"range" maxLength:"40" default:"28d" doc:"today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30."`
 }
 
 func (s *Server) addDetails() {
@@ -110,15 +110,15 @@ func (s *Server) getBlockReadings(ctx context.Context, in *struct {
 			view.Title = row.Title
 		}
 	}
-	shares, err := s.Store.ScreenShares(ctx, owner.WorkspaceID, in.Page, span)
-	if err != nil {
-		return nil, problem(err)
-	}
-	if in.Source == "" {
-		view.OnScreen = readings.ScreenRate(shares[in.Block], found.Detail.Total.Rate)
-	}
 	if !found.Known() && view.Title == figures.Gone {
 		return nil, problem(store.ErrNotFound)
+	}
+	if in.Source == "" { // what was on screen is known of all sources together
+		shares, err := s.Store.ScreenShares(ctx, owner.WorkspaceID, in.Page, span)
+		if err != nil {
+			return nil, problem(err)
+		}
+		view.OnScreen = readings.ScreenRate(shares[in.Block], found.Detail.Total.Rate)
 	}
 	for _, placement := range found.Placements {
 		view.Placements = append(view.Placements, placementView(placement))

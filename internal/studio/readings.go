@@ -135,8 +135,9 @@ func (s *Server) addLeftOut() {
 	})
 	huma.Register(s.api, s.forMember(huma.Operation{
 		OperationID: "list-left-out", Method: http.MethodGet, Path: "/api/pages/{page}/left-out",
-		Summary:     "List what was kept and not counted, latest first",
-		Description: "The latest hundred of the last seven days of the range, and of today where that is 7d, 28d or 90d. Repeats are found as figures are made, and are not among them.",
+		Summary: "List what was kept and not counted, latest first",
+		Description: "The latest hundred of the last seven days of the range, and of today where that is 7d, 28d or 90d. " +
+			"Repeats are found as figures are made, and are not among them.",
 	}), func(ctx context.Context, in *struct {
 		PagePath
 		RangeQuery

@@ -256,7 +256,7 @@ type linkReadingsOutput struct {
 func (s *Server) getShortLinkReadings(ctx context.Context, in *struct {
 	ShortLinkPath
 	Conditional
-	Range string `query:"range" maxLength:"40" default:"28d" doc:"today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD."`
+	RangeQuery
 },
 ) (*linkReadingsOutput, error) {
 	workspace := memberOf(ctx).WorkspaceID

@@ -144,7 +144,10 @@ func onScreen(n int) []Finding {
 		What: "a better order is offered where all buttons are alike: the order never changed, what is on screen is measured, rates drift",
 		Most: 0.05,
 	}
-	found := Finding{What: "a better order is offered where there is one: the order never changed, what is on screen is measured", Least: 0.8, Most: 1}
+	found := Finding{
+		What:  "a better order is offered where there is one: the order never changed, what is on screen is measured",
+		Least: 0.8, Most: 1,
+	}
 	within := Finding{What: "the gain that it would bring is within what was said", Least: 0.93, Most: 1}
 	for seed := range n {
 		_, advice := fitted(seed, alike)

@@ -54,14 +54,15 @@ func (u Pages) tidyTrial(wanted NewTrial, on page.Document) (page.Trial, error) 
 
 // planOf judges by the last four weeks: how often what is compared was shown, and pressed.
 func (u Pages) planOf(ctx context.Context, workspace, id uuid.UUID, tried page.Trial, days int) (trial.Plan, error) {
-	reading, err := rollup.Read(ctx, u.Store, workspace, id, readings.WithToday(paceDays, u.Now(), time.UTC))
+	span := readings.WithToday(paceDays, u.Now(), time.UTC)
+	reading, err := rollup.Read(ctx, u.Store, workspace, id, span)
 	if err != nil {
 		return trial.Plan{}, err
 	}
 	variants := len(tried.Variants) + 1
 	pressed := reading.AnyOf(tried.Keys)
 	each := float64(reading.Total.Visits) / float64(max(1, reading.Total.Visitors))
-	return trial.NewPlan(pressed.Rate, pressed.Of*days/paceDays/variants, variants, each), nil
+	return trial.NewPlan(pressed.Rate, pressed.Of*days/span.Len()/variants, variants, each), nil
 }
 
 // BeginTrial begins a trial on a page of the member's workspace.

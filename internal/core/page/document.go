@@ -39,7 +39,7 @@ type Document struct {
 	When    *window.Times `json:"when,omitempty" doc:"The times in which the page as a whole shows; always when left out."`
 	Jump    bool          `json:"jump,omitempty" doc:"Links to its headings stand at the top, where there are more than three."`
 	Search  bool          `json:"search,omitempty" doc:"Visitors can search it, once it has more than thirty blocks."`
-	Scrolls bool          `json:"scrolls,omitempty" doc:"How far down visits get is measured, by a script that reports it once for each opening of the page."`
+	Scrolls bool          `json:"scrolls,omitempty" doc:"How far down visits get is measured, by a script that reports it once."`
 	Gate    *Gate         `json:"gate,omitempty" doc:"Stands before the page; absent where it opens to everybody."`
 	// Takeovers stand in editions only: they are no work on the page.
 	Takeovers []Takeover `json:"takeovers,omitempty" doc:"What takes its place for a while; in editions, and left out of what is saved."`

@@ -57,14 +57,14 @@ func (m Model) Advise(now []Slot, random Random) Advice {
 	gains := make([]float64, draws)
 	for _, one := range m.parts {
 		before, after := one.slotsIn(now, m.names), one.slotsIn(sorted, m.names)
-		advice.Gain += one.gain(one.mean, before, after)
-		draw, level := one.drawing(random), one.levels(random)
-		own := make([]float64, draws)
-		for i := range own {
-			own[i] = one.gain(draw(), before, after)
+		advice.Gain += one.gain(one.mean, one.level, before, after)
+		drawn, draw := make([]*mat.VecDense, draws), one.drawing(random)
+		for i := range drawn {
+			drawn[i] = mat.VecDenseCopyOf(draw())
 		}
+		level := one.levels(random)
 		for i := range gains {
-			gains[i] += own[i] * level()
+			gains[i] += one.gain(drawn[i], level(), before, after)
 		}
 	}
 	slices.Sort(gains)
@@ -121,24 +121,24 @@ func compare(a, b float64) int {
 	return 0
 }
 
-// gain is how many more presses per 100 visits one order has than another, as far as the part goes, if it is as of.
-func (p *part) gain(of *mat.VecDense, before, after [][2]int) float64 {
+// gain is how many more presses per 100 visits one order has than another, as far as the part goes, if it is as of and
+// editions are at that level. No block is pressed in more visits than there are.
+func (p *part) gain(of *mat.VecDense, level float64, before, after [][2]int) float64 {
 	presses := func(slots [][2]int) (sum float64) {
 		for _, slot := range slots {
-			sum += math.Exp(min(0, p.level+p.lookAt(slot[0], of)+of.AtVec(slot[1])))
+			sum += math.Exp(min(0, level+p.lookAt(slot[0], of)+of.AtVec(slot[1])))
 		}
 		return sum
 	}
 	return 100 * (presses(after) - presses(before))
 }
 
-// levels draws by how many times as much may be pressed in an edition like any as in the mean of those that were seen.
+// levels draws the logarithm of the level of an edition like any, of which only the mean of a few is known.
 func (p *part) levels(random Random) func() float64 {
 	if p.levelOff == 0 {
-		return func() float64 { return 1 }
+		return func() float64 { return p.level }
 	}
-	off := distuv.StudentsT{Mu: 0, Sigma: p.levelOff, Nu: p.levelFreedom, Src: random}
-	return func() float64 { return math.Exp(off.Rand()) }
+	return distuv.StudentsT{Mu: p.level, Sigma: p.levelOff, Nu: p.levelFreedom, Src: random}.Rand
 }
 
 // drawing draws what appeals and places may be as well: from Student's law around their means. Each draw is in place of the

@@ -3732,7 +3732,7 @@ export interface components {
              * @description Number of the shape; 0 or absent for a page from before there were numbers.
              */
             schema?: number;
-            /** @description How far down visits get is measured, by a script that reports it once for each opening of the page. */
+            /** @description How far down visits get is measured, by a script that reports it once. */
             scrolls?: boolean;
             /** @description Visitors can search it, once it has more than thirty blocks. */
             search?: boolean;
@@ -7895,7 +7895,7 @@ export interface operations {
     "get-destination-readings": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
             };
             header?: never;
@@ -9458,7 +9458,7 @@ export interface operations {
     "take-events": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
                 format?: "csv" | "ndjson";
             };
@@ -9556,7 +9556,7 @@ export interface operations {
     "list-left-out": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
             };
             header?: never;
@@ -9590,7 +9590,7 @@ export interface operations {
     "include-flood": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
             };
             header?: never;
@@ -9856,7 +9856,7 @@ export interface operations {
     "compare-with-partner": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
             };
             header?: never;
@@ -10181,7 +10181,7 @@ export interface operations {
     "get-readings": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
                 /** @description As long before, or the same weekdays. */
                 compare?: "none" | "before" | "weekdays";
@@ -10221,7 +10221,7 @@ export interface operations {
     "get-block-readings": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
                 /** @description Its visits alone: the ID of a source, unlisted or untagged. */
                 source?: string;
@@ -10258,7 +10258,7 @@ export interface operations {
     "get-source-readings": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
             };
             header?: never;
@@ -10294,7 +10294,7 @@ export interface operations {
     "take-table": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
                 format?: "csv" | "ndjson";
             };
@@ -11802,7 +11802,7 @@ export interface operations {
     "get-short-link-readings": {
         parameters: {
             query?: {
-                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or YYYY-MM-DD..YYYY-MM-DD. */
+                /** @description today, yesterday, 7d, 28d, 90d, 28d-today, month, last-month, all, or two dates: 2026-09-01..2026-09-30. */
                 range?: string;
             };
             header?: {
