@@ -134,7 +134,16 @@ func LookAt(
 		look.Today = &soFar
 	}
 	if compares {
-		changes := readings.Compare(over, over.Compared(with), known.Sums)
+		before := over.Compared(with)
+		marks, err := s.EditionMarks(ctx, workspace, id, before.History().From(), over.To())
+		if err != nil {
+			return look, err
+		}
+		edited := make([]time.Time, len(marks))
+		for i, mark := range marks {
+			edited[i] = mark.At
+		}
+		changes := readings.Compare(over, before, known.Sums, edited)
 		changes.WithoutToday = over.Len() < span.Len()
 		look.Changes = &changes
 	}

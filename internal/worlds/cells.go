@@ -65,7 +65,7 @@ func (p *page) chance(button, source int) float64 {
 		rate *= p.cell[2]
 	}
 	if p.byFactor {
-		return min(0.95, rate*math.Exp(p.mood+p.keen[source]))
+		return min(0.95, rate*math.Exp(p.mood+p.edition+p.keen[source]))
 	}
-	return logistic(logit(rate) + p.mood + p.keen[source])
+	return logistic(logit(rate) + p.mood + p.edition + p.keen[source])
 }

@@ -41,8 +41,15 @@ type page struct {
 	byFactor bool
 	cell     [3]float64
 
-	traffics, mood float64
-	begun          bool
+	// every is after how many days an edition goes live, which makes all buttons be pressed up to so much more or less: the
+	// largest difference of logarithms. 0: none does.
+	every   int
+	shifted float64
+
+	traffics, mood, edition float64
+	begun                   bool
+	made                    int
+	editions                []time.Time
 }
 
 func (p *page) next(of drift, now float64) float64 {
@@ -57,6 +64,9 @@ func (p *page) days(from time.Time, many int) (sums daily.Sums) {
 	for i := range many {
 		p.traffics, p.mood, p.begun = p.next(p.traffic, p.traffics), p.next(p.moods, p.mood), true
 		day := from.AddDate(0, 0, i)
+		if p.made++; p.every > 0 && p.made%p.every == 0 {
+			p.editions, p.edition = append(p.editions, day), p.shifted*(2*p.random.Float64()-1)
+		}
 		mean := p.visitors * p.week[(int(day.Weekday())+6)%7] * math.Exp(p.traffics)
 		if p.spikes && p.random.Float64() < 0.04 {
 			mean *= 3 + 5*p.random.Float64()
@@ -127,7 +137,7 @@ func (p *page) compare(many int, change func(*page)) readings.Changes {
 	change(p)
 	more := p.days(start.AddDate(0, 0, many), many)
 	sums.Pages, sums.Blocks = append(sums.Pages, more.Pages...), append(sums.Blocks, more.Blocks...)
-	return readings.Compare(spanOf(start.AddDate(0, 0, many), many), before, sums)
+	return readings.Compare(spanOf(start.AddDate(0, 0, many), many), before, sums, p.editions)
 }
 
 func spanOf(from time.Time, many int) (span readings.Span) {
@@ -170,6 +180,9 @@ func Weeks(n int) []Finding {
 	})
 	null(rate+"they drift from day to day (0.6)", 7, calledAny, func(p *page) { p.visitors, p.moods = 1000, drift{0.6, 0.15} })
 	null("the same, 28 against 28 days, 0.8", 28, calledAny, func(p *page) { p.visitors, p.moods = 1000, drift{0.8, 0.15} })
+	null("the same, 28 against 28 days, 0.8, and an edition that changes nothing goes live every five days", 28, calledAny, func(p *page) {
+		p.visitors, p.moods, p.every = 1000, drift{0.8, 0.15}, 5
+	})
 	const visits = "visits are called changed, 28 against 28 days: "
 	calledVisits := func(c readings.Changes) bool { return c.Visits.Called }
 	for _, inertia := range []float64{0, 0.6, 0.8} {
@@ -195,6 +208,10 @@ func grown(n int) []Finding {
 	}
 	within := Finding{What: "by what part visits grew is within what is said, 28 days", Least: 0.93, Most: 1}
 	button := Finding{What: "a button pressed by 16 instead of 12 of 100 is found, 400 visits a day, 28 against 28 days", Least: 0.9, Most: 1}
+	edited := Finding{
+		What:  "the same, on a page with an edition every three weeks that changes how much all buttons are pressed",
+		Least: 0.8, Most: 1,
+	}
 	points := Finding{What: "by how much it was pressed more is within what is said", Least: 0.93, Most: 1}
 	for seed := range n {
 		p := usual(seed, 32)
@@ -210,8 +227,11 @@ func grown(n int) []Finding {
 		change := p.compare(28, func(p *page) { p.rates[1] = 0.16 }).Blocks[key(1)]
 		button.count(change.Called)
 		points.count(!change.Points.Excludes(0.04))
+		p = usual(seed, 39)
+		p.every, p.shifted = 21, 0.3
+		edited.count(p.compare(28, func(p *page) { p.rates[1], p.every, p.edition = 0.18, 0, 0 }).Blocks[key(1)].Called)
 	}
-	return []Finding{third, double, within, button, points}
+	return []Finding{third, double, within, button, points, edited}
 }
 
 // Edits holds what is said of an edit against pages on which it did nothing.
@@ -226,7 +246,7 @@ func Edits(n int) []Finding {
 		change(p)
 		more := p.days(monday.AddDate(0, 0, 1), 28)
 		sums.Blocks = append(sums.Blocks, more.Blocks...)
-		return readings.AroundEdit(sums, key(1), edit, time.Time{}, monday.AddDate(0, 0, 60), time.UTC)
+		return readings.AroundEdit(sums, key(1), readings.Edited{At: edit, Now: monday.AddDate(0, 0, 60), Zone: time.UTC})
 	}
 	for seed := range n {
 		p := usual(seed, 35)

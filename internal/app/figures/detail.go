@@ -56,14 +56,16 @@ func Block(ctx context.Context, s *store.Store, workspace, pageID uuid.UUID, blo
 		return d, err
 	}
 	edits, err := s.Edits(ctx, workspace, pageID, block)
-	next := now
+	var next time.Time
 	for i, edit := range edits {
 		var last time.Time
 		if i+1 < len(edits) {
 			last = edits[i+1].At
 		}
 		if !edit.At.Before(span.From()) && edit.At.Before(span.To()) {
-			d.Edits = append(d.Edits, Edit{edit, readings.AroundEdit(sums, block, edit.At, last, next, zone)})
+			d.Edits = append(d.Edits, Edit{edit, readings.AroundEdit(sums, block, readings.Edited{
+				At: edit.At, Last: last, Next: next, Now: now, Zone: zone,
+			})})
 		}
 		next = edit.At
 	}

@@ -87,7 +87,8 @@ func (u Pages) cameOfOrder(ctx context.Context, workspace, id uuid.UUID) (*CameO
 	if err != nil {
 		return nil, err
 	}
-	return &CameOfOrder{changes[0], readings.AroundPage(figures[id].Sums, changes[0].At, before, now, zone)}, nil
+	edit := readings.Edited{At: changes[0].At, Last: before, Now: now, Zone: zone}
+	return &CameOfOrder{changes[0], readings.AroundPage(figures[id].Sums, edit)}, nil
 }
 
 // slotsOf are blocks in their places. What leads nowhere holds its place, and a heading ends

@@ -24,38 +24,69 @@ type Around struct {
 	Points stats.Interval `json:"points" doc:"95 % interval of the difference, each source against itself, as uneven as days are."`
 	Called bool           `json:"called" doc:"Enough visits on either side, and the interval leaves out 0; edits shown together are wrong in 2 of 100."`
 	// Mixed: the rate of all went the other way than that of the sources.
-	Mixed bool `json:"mixed" doc:"All sources together went the other way than the sources by themselves, because their mix changed."`
+	Mixed bool  `json:"mixed" doc:"All sources together went the other way than the sources by themselves, because their mix changed."`
+	Needs Needs `json:"needs"`
+	// Missing is how many days are missing until there is a whole week, or another, on either side.
+	Missing int `json:"missing" doc:"In how many days there is a whole week after it, or another; 0 where there never will be."`
 	// Chance is the p-value of no difference; 1 where nothing can be said.
 	Chance float64 `json:"-"`
+
+	change stats.ChangeOfRate
 }
 
-// AroundEdit compares the rate of a block before a time with that after it. Last and next
-// are when it was edited before that and after that: what is compared lies between them.
-func AroundEdit(sums daily.Sums, block string, edit, last, next time.Time, zone *time.Location) Around {
-	return around(edit, last, next, zone, func(span Span) []stats.DailyRate { return blocksByDay(span, sums)[block] })
+// Edited is when something was edited, and in which zone days begin.
+type Edited struct {
+	At time.Time
+	// Last and Next are the edits before and after it; zero where there are none.
+	Last, Next, Now time.Time
+	Zone            *time.Location
 }
 
-// AroundPage compares how many visits pressed anything before a time with how many did after it.
-func AroundPage(sums daily.Sums, edit, last, next time.Time, zone *time.Location) Around {
-	return around(edit, last, next, zone, func(span Span) []stats.DailyRate { return throughByDay(span, sums) })
-}
-
-func around(edit, last, next time.Time, zone *time.Location, rates func(Span) []stats.DailyRate) Around {
-	day := startOfDay(edit, zone)
-	after := day.AddDate(0, 0, 1)
-	// Of the day of the other edits nothing takes part.
-	from, to := startOfDay(last, zone).AddDate(0, 0, 1), startOfDay(next, zone)
-	weeks := 0
-	for weeks < mostWeeksAround && !day.AddDate(0, 0, -7*(weeks+1)).Before(from) && !after.AddDate(0, 0, 7*(weeks+1)).After(to) {
+// weeks are how many whole weeks there are on either side, and how many days are missing until there is one more.
+func (e Edited) weeks() (weeks, missing int) {
+	day := startOfDay(e.At, e.Zone)
+	after, to := day.AddDate(0, 0, 1), startOfDay(e.Now, e.Zone)
+	if !e.Next.IsZero() {
+		to = startOfDay(e.Next, e.Zone)
+	}
+	from := startOfDay(e.Last, e.Zone).AddDate(0, 0, 1) // of the day of the other edits nothing takes part
+	there := func(weeks int) bool { return !day.AddDate(0, 0, -7*weeks).Before(from) }
+	for weeks < mostWeeksAround && there(weeks+1) && !after.AddDate(0, 0, 7*(weeks+1)).After(to) {
 		weeks++
 	}
-	if weeks == 0 {
-		return Around{Chance: 1}
+	if weeks < mostWeeksAround && there(weeks+1) && e.Next.IsZero() {
+		for missing < 7 && after.AddDate(0, 0, 7*(weeks+1)-missing).After(to) {
+			missing++
+		}
 	}
+	return weeks, missing
+}
+
+// AroundEdit compares the rate of a block before an edit with that after it, between the edits before and after that.
+func AroundEdit(sums daily.Sums, block string, edit Edited) Around {
+	return around(edit, func(span Span) []stats.DailyRate { return blocksByDay(span, sums)[block] })
+}
+
+// AroundPage compares how many visits pressed anything before an edit with how many did after it.
+func AroundPage(sums daily.Sums, edit Edited) Around {
+	return around(edit, func(span Span) []stats.DailyRate { return throughByDay(span, sums) })
+}
+
+func around(edit Edited, rates func(Span) []stats.DailyRate) Around {
+	weeks, missing := edit.weeks()
+	if weeks == 0 {
+		return Around{Chance: 1, Missing: missing}
+	}
+	day := startOfDay(edit.At, edit.Zone)
+	after := day.AddDate(0, 0, 1)
 	first, second := rates(daysFrom(after, 7*weeks)), rates(daysFrom(day.AddDate(0, 0, -7*weeks), 7*weeks))
 	change := stats.CompareRates(first, second, usualInertia)
 	row := rateChange(change, rateOf(second))
-	found := Around{Weeks: weeks, Before: row.Before, After: rateOf(first), Points: row.Points, Mixed: row.Mixed, Chance: change.P}
+	found := Around{
+		Weeks: weeks, Before: row.Before, After: rateOf(first), Points: row.Points, Mixed: row.Mixed,
+		Needs:   needsOf(change, row.Before, levelOfEdits, 7*weeks),
+		Missing: missing, Chance: change.P, change: change,
+	}
 	if !enough(found.Before, found.After) {
 		found.Chance = 1
 	}
@@ -71,6 +102,7 @@ func Together(all []*Around) {
 	}
 	for i, rejected := range stats.Holm(chances, levelOfEdits) {
 		all[i].Called = all[i].Called && rejected
+		all[i].Needs = needsOf(all[i].change, all[i].Before, levelOfEdits/float64(len(all)), 7*all[i].Weeks)
 	}
 }
 

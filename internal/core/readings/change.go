@@ -3,6 +3,7 @@ package readings
 import (
 	"cmp"
 	"maps"
+	"math"
 	"slices"
 	"time"
 
@@ -44,7 +45,36 @@ type RateChange struct {
 	Points stats.Interval `json:"points" doc:"95 % interval of the difference, each source against itself, as uneven as days are."`
 	Called bool           `json:"called" doc:"The interval leaves out 0, and all that is called on the screen is wrong in 5 of 100."`
 	// Mixed: the rate of all went the other way than that of the sources.
-	Mixed bool `json:"mixed" doc:"All sources together went the other way than the sources by themselves, because their mix changed."`
+	Mixed bool  `json:"mixed" doc:"All sources together went the other way than the sources by themselves, because their mix changed."`
+	Needs Needs `json:"needs"`
+}
+
+// Needs is what it takes for a difference of two rates to be told.
+type Needs struct {
+	Points float64 `json:"points" doc:"A difference of this size would be told in 8 of 10 such spans; 0 where none would."`
+	// Quarter and Weeks are for a difference of a quarter of the rate that was.
+	Quarter float64 `json:"quarter" doc:"A quarter of the rate before."`
+	Weeks   int     `json:"weeks" doc:"Of how many weeks both spans have to be for a difference of a quarter to be told; 0 where these are long enough, or it takes more than a year."`
+}
+
+// mostWeeks is how many weeks on either side are spoken of at most.
+const mostWeeks = 52
+
+// needsOf is what a change over so many days on either side needs to be told at a level.
+func needsOf(change stats.ChangeOfRate, before Rate, level float64, days int) Needs {
+	points := change.Least(level)
+	if math.IsNaN(points) || points >= 1 {
+		return Needs{}
+	}
+	needs := Needs{Points: points, Quarter: before.Rate / 4}
+	// What is not known falls with the root of the time, where days are as they were.
+	if needs.Quarter > 0 && points > needs.Quarter {
+		weeks := math.Ceil(float64(days) / 7 * math.Pow(points/needs.Quarter, 2))
+		if weeks <= mostWeeks {
+			needs.Weeks = int(weeks)
+		}
+	}
+	return needs
 }
 
 // Changes are the figures of a page against those of a span before.
@@ -76,8 +106,9 @@ func (s Span) History() Span {
 }
 
 // Compare holds the figures of a span against those of one before, both of the same length and over. Sums have the rows of
-// both, and the visits of the days of History of the span before with how many pressed anything.
-func Compare(now, before Span, sums daily.Sums) Changes {
+// both, and the visits of the days of History of the span before with how many pressed anything. Edited are the days on which
+// an edition went live: what it did to rates is no sign of how they vary by themselves.
+func Compare(now, before Span, sums daily.Sums, edited []time.Time) Changes {
 	reading, was := Read(now, sums), Read(before, sums)
 	visits := visitsByDay(sums)
 	changes := Changes{
@@ -88,9 +119,10 @@ func Compare(now, before Span, sums daily.Sums) Changes {
 		Blocks:   make(map[string]RateChange),
 	}
 	var chances []float64
-	pressed := throughByDay(now, sums)
-	inertia := stats.RateInertia(together(pressed), wholeByDay(before, sums))
-	through := stats.CompareRates(pressed, throughByDay(before, sums), inertia)
+	eras := erasOf(edited, now.Days[0].Location())
+	pressed, earlier := eras.mark(throughByDay(now, sums)), eras.mark(throughByDay(before, sums))
+	inertia := stats.RateInertia(eras.mark(together(pressed)), eras.mark(wholeByDay(before, sums)))
+	through := stats.CompareRates(pressed, earlier, inertia)
 	changes.Through = rateChange(through, was.Total.ClickThrough)
 	if enough(reading.Total.ClickThrough, was.Total.ClickThrough) {
 		chances = append(chances, through.P)
@@ -100,15 +132,26 @@ func Compare(now, before Span, sums daily.Sums) Changes {
 		rates[block.Block] = block.Total.Rate
 	}
 	first, second := blocksByDay(now, sums), blocksByDay(before, sums)
+	found := make(map[string]stats.ChangeOfRate)
 	var keys []string
 	for _, block := range reading.Blocks {
 		rate, key := rates[block.Block], block.Block
 		if !enough(block.Total.Rate, rate) {
 			continue
 		}
-		change := stats.CompareRates(first[key], second[key], inertia)
-		changes.Blocks[key] = rateChange(change, rate)
+		change := stats.CompareRates(eras.mark(first[key]), eras.mark(second[key]), inertia)
+		changes.Blocks[key], found[key] = rateChange(change, rate), change
 		keys, chances = append(keys, key), append(chances, change.P)
+	}
+	if len(chances) > 0 {
+		level := levelOfRates / float64(len(chances)) // the first step of Holm's, which one change alone has to take
+		if enough(reading.Total.ClickThrough, was.Total.ClickThrough) {
+			changes.Through.Needs = needsOf(through, changes.Through.Before, level, before.Len())
+		}
+		for key, row := range changes.Blocks {
+			row.Needs = needsOf(found[key], row.Before, level, before.Len())
+			changes.Blocks[key] = row
+		}
 	}
 	called := stats.Holm(chances, levelOfRates)
 	if len(called) > len(keys) {

@@ -2,6 +2,7 @@ package readings_test
 
 import (
 	"fmt"
+	"math"
 	"testing"
 	"time"
 
@@ -97,7 +98,7 @@ func TestAChangeIsCalledOneOnlyWhereSuchDaysWouldNotDoItByThemselves(t *testing.
 	before := span.Compared(readings.Before)
 	history := sums(before.History(), 100, map[string]int{"same": 20, "rose": 10})
 	was := sums(before, 100, map[string]int{"same": 20, "rose": 10})
-	changes := readings.Compare(span, before, with(history, was, sums(span, 140, map[string]int{"same": 29, "rose": 40, "new": 5})))
+	changes := readings.Compare(span, before, with(history, was, sums(span, 140, map[string]int{"same": 29, "rose": 40, "new": 5})), nil)
 	assert.Equal(t, "2026-05-25", changes.From)
 	assert.Equal(t, 7, changes.Days)
 	assert.True(t, changes.Visits.Called)
@@ -110,24 +111,30 @@ func TestAChangeIsCalledOneOnlyWhereSuchDaysWouldNotDoItByThemselves(t *testing.
 	assert.True(t, changes.Through.Called)
 	assert.False(t, changes.Visits.Close)
 
-	quiet := readings.Compare(span, before, with(history, was, sums(span, 100, map[string]int{"same": 20, "rose": 10})))
+	quiet := readings.Compare(span, before, with(history, was, sums(span, 100, map[string]int{"same": 20, "rose": 10})), nil)
 	assert.False(t, quiet.Visits.Called || quiet.Through.Called)
 	assert.InDelta(t, 0, quiet.Visits.Share, 0.02)
-	few := readings.Compare(span, before, sums(span, 2, map[string]int{"rose": 2}))
+	needs := quiet.Blocks["rose"].Needs
+	assert.InDelta(t, 0.025, needs.Quarter, 0.001, "a quarter of 10 of 100")
+	assert.Greater(t, needs.Points, needs.Quarter)
+	assert.Equal(t, math.Ceil(math.Pow(needs.Points/needs.Quarter, 2)), float64(needs.Weeks), "it takes so many weeks to halve what is not known")
+	assert.Zero(t, changes.Blocks["new"].Needs)
+	few := readings.Compare(span, before, sums(span, 2, map[string]int{"rose": 2}), nil)
 	assert.False(t, few.Through.Called, "too few visits to say")
 	assert.Empty(t, few.Blocks)
+	assert.Zero(t, few.Through.Needs)
 	assert.False(t, few.Visits.Called, "nobody came before")
 }
 
 func TestOfAYoungPageItIsSaidWhenAChangeCanBeTold(t *testing.T) {
 	span := spanOf(t, "2026-06-01..2026-06-07", noon, time.UTC)
 	before := span.Compared(readings.Before)
-	changes := readings.Compare(span, before, with(sums(before, 100, nil), sums(span, 300, nil)))
+	changes := readings.Compare(span, before, with(sums(before, 100, nil), sums(span, 300, nil)), nil)
 	assert.False(t, changes.Visits.Called)
 	assert.Equal(t, 7, changes.Visits.Missing, "three weeks are needed, and two are there")
 	day := spanOf(t, "2026-06-07..2026-06-07", noon, time.UTC)
 	all := with(sums(before.History(), 100, nil), sums(before, 100, nil), sums(span, 900, nil))
-	one := readings.Compare(day, day.Compared(readings.Before), all)
+	one := readings.Compare(day, day.Compared(readings.Before), all, nil)
 	assert.False(t, one.Visits.Called, "one day against one day")
 }
 
@@ -143,7 +150,7 @@ func TestAVerdictThatTheDaysBesideWouldTurnIsClose(t *testing.T) {
 		}
 		was.Pages[6].Visits = 140
 		tried++
-		if readings.Compare(span, before, with(history, was, now)).Visits.Close {
+		if readings.Compare(span, before, with(history, was, now), nil).Visits.Close {
 			close++
 		}
 	}
@@ -166,7 +173,7 @@ func TestSourcesThatGoOneWayAndTheirSumTheOtherAreSaid(t *testing.T) {
 	add(before, "letter", 5, 100)
 	add(span, "loft", 22, 100)
 	add(span, "letter", 28, 400)
-	through := readings.Compare(span, before, all).Through
+	through := readings.Compare(span, before, all, nil).Through
 	assert.True(t, through.Mixed)
 	assert.True(t, through.Called)
 	assert.Positive(t, through.Points.Low, "each source is pressed more")
@@ -197,6 +204,17 @@ func TestCellsAreMarkedThatAreMoreThanTheirRowAndColumnExplain(t *testing.T) {
 	assert.Equal(t, []string{"block0 source0 4.50", "block0 source2 -5.32", "block1 source0 -4.50", "block1 source2 5.32"}, marked)
 	assert.Empty(t, readings.Associate(span, daily.Sums{}).Marks)
 	assert.Empty(t, readings.Associate(span, cellsOf(span, 29, rows)).Marks, "too few visits to say")
+	assert.Equal(t, [3]int{6, 6, 0}, [3]int{got.Cells, got.Compared, got.Missing})
+}
+
+func TestItIsSaidOfHowManyCellsTooLittleIsKnown(t *testing.T) {
+	span := spanOf(t, "2026-06-01..2026-06-01", noon, time.UTC)
+	some := readings.Associate(span, cellsOf(span, 2000, [][]int{{40, 1, 2}, {30, 1, 0}}))
+	assert.Equal(t, [3]int{6, 2, 0}, [3]int{some.Cells, some.Compared, some.Missing})
+	few := readings.Associate(span, cellsOf(span, 2000, [][]int{{2, 1}, {1, 1}}))
+	assert.Equal(t, [2]int{4, 0}, [2]int{few.Cells, few.Compared})
+	// Of 3 of 5 by 3 of 5, 1.8 are expected in the first cell in a day: 5 in 2.8 days.
+	assert.Equal(t, 2, few.Missing)
 }
 
 func TestAButtonThatOneSourceAloneHadBeforeItIsNoMark(t *testing.T) {
@@ -213,4 +231,30 @@ func TestALongSpanIsLookedAtInAsManyPartsAsAShortOne(t *testing.T) {
 	span := spanOf(t, "2020-01-01..2026-05-31", noon, time.UTC)
 	all := sums(span, 40, map[string]int{"film": 4, "sale": 3})
 	assert.Empty(t, readings.Associate(span, all).Marks)
+}
+
+// An edition on 20 April made a button be pressed half as often again, and on 4 May it fell to what it was: without knowing
+// of the first, the page seems to change by itself.
+func TestWhatAnEditionDidIsNotTakenForHowRatesVary(t *testing.T) {
+	span := spanOf(t, "2026-05-04..2026-05-31", noon, time.UTC)
+	before := span.Compared(readings.Before)
+	went := before.Days[14]
+	var all daily.Sums
+	add := func(of readings.Span) {
+		for i, day := range of.Days[:of.Len()] {
+			pressed := 80 + 7*(i%3)
+			if !day.Before(went) && day.Before(span.From()) {
+				pressed = 120 + 7*(i%3)
+			}
+			one := readings.Span{Days: []time.Time{day, day.AddDate(0, 0, 1)}}
+			all = with(all, sums(one, 400, map[string]int{"film": pressed}))
+		}
+	}
+	add(before.History())
+	add(before)
+	add(span)
+	assert.False(t, readings.Compare(span, before, all, nil).Blocks["film"].Called)
+	knowing := readings.Compare(span, before, all, []time.Time{went.Add(15 * time.Hour), span.From()})
+	assert.True(t, knowing.Blocks["film"].Called)
+	assert.Negative(t, knowing.Blocks["film"].Points.High)
 }

@@ -95,7 +95,7 @@ func TestAnEditIsJudgedByAsManyWeeksBeforeAsAfter(t *testing.T) {
 	edit := june1.AddDate(0, 0, 30).Add(15 * time.Hour)
 	end := june1.AddDate(0, 0, 61)
 
-	around := readings.AroundEdit(sums, "dates", edit, time.Time{}, end, time.UTC)
+	around := readings.AroundEdit(sums, "dates", readings.Edited{At: edit, Now: end, Zone: time.UTC})
 	assert.Equal(t, 4, around.Weeks)
 	assert.Equal(t, [2]int{280, 2800}, [2]int{around.Before.Taken, around.Before.Of})
 	assert.Equal(t, [2]int{560, 2800}, [2]int{around.After.Taken, around.After.Of})
@@ -105,12 +105,22 @@ func TestAnEditIsJudgedByAsManyWeeksBeforeAsAfter(t *testing.T) {
 	assert.InDelta(t, 0.0794, around.Points.Low, 0.0005)
 	assert.InDelta(t, 0.1206, around.Points.High, 0.0005)
 
-	soon := readings.AroundEdit(sums, "dates", edit, edit.AddDate(0, 0, -10), edit.AddDate(0, 0, 20), time.UTC)
+	soon := readings.AroundEdit(sums, "dates", readings.Edited{
+		At: edit, Last: edit.AddDate(0, 0, -10), Next: edit.AddDate(0, 0, 20), Now: end, Zone: time.UTC,
+	})
 	assert.Equal(t, 1, soon.Weeks, "between the edits before and after that there is one whole week on both sides")
 	assert.Equal(t, 700, soon.Before.Of)
-	none := readings.AroundEdit(sums, "dates", edit, edit.AddDate(0, 0, -5), end, time.UTC)
+	none := readings.AroundEdit(sums, "dates", readings.Edited{At: edit, Last: edit.AddDate(0, 0, -5), Now: end, Zone: time.UTC})
 	assert.Zero(t, none.Weeks)
 	assert.False(t, none.Called, "less than a week says nothing")
+	assert.Zero(t, none.Missing, "there never will be a week before it")
+	assert.Positive(t, around.Needs.Points)
+	assert.Zero(t, around.Missing, "four weeks are all that is looked at")
+	assert.Zero(t, soon.Missing, "it was edited again")
+	fresh := readings.AroundEdit(sums, "dates", readings.Edited{At: edit, Now: edit.AddDate(0, 0, 3), Zone: time.UTC})
+	assert.Equal(t, [2]int{0, 5}, [2]int{fresh.Weeks, fresh.Missing}, "two days are over, and a week has seven")
+	later := readings.AroundEdit(sums, "dates", readings.Edited{At: edit, Now: edit.AddDate(0, 0, 13), Zone: time.UTC})
+	assert.Equal(t, [2]int{1, 2}, [2]int{later.Weeks, later.Missing})
 }
 
 func TestAProfileThatStillHasThePlainAddressIsFound(t *testing.T) {
@@ -137,7 +147,9 @@ func TestWhatCameOfAnotherOrderIsHeldAgainstTheWeeksBefore(t *testing.T) {
 		day := daily.PageKey{Day: june1.AddDate(0, 0, i).Format(time.DateOnly)}
 		sums.Pages = append(sums.Pages, daily.PageRow{PageKey: day, Visits: 100, ClickedVisits: clicked})
 	}
-	around := readings.AroundPage(sums, june1.AddDate(0, 0, 30).Add(time.Hour), time.Time{}, june1.AddDate(0, 0, 61), time.UTC)
+	around := readings.AroundPage(sums, readings.Edited{
+		At: june1.AddDate(0, 0, 30).Add(time.Hour), Now: june1.AddDate(0, 0, 61), Zone: time.UTC,
+	})
 	assert.Equal(t, 4, around.Weeks)
 	assert.InDelta(t, 0.4, around.Before.Rate, 1e-9)
 	assert.InDelta(t, 0.55, around.After.Rate, 1e-9)

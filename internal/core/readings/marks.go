@@ -2,6 +2,7 @@ package readings
 
 import (
 	"maps"
+	"math"
 	"slices"
 
 	"jundle/internal/core/daily"
@@ -22,6 +23,11 @@ type Association struct {
 	P          float64 `json:"p" doc:"The chance of as much where the source says nothing of the button; 1 where nothing can be said."`
 	Dispersion float64 `json:"dispersion" doc:"How many times as much days vary as chance alone has it."`
 	Marks      []Mark  `json:"marks" nullable:"false" doc:"Cells that stand out; where none do, 1.5 of 100 tables have a mark."`
+	// Cells is how many there are, and Compared of how many enough clicks are expected to tell.
+	Cells    int `json:"cells" doc:"Of buttons that were on the page for visits of a source."`
+	Compared int `json:"compared" doc:"Of these, those in which enough clicks are expected to tell anything: 5."`
+	// Missing is how many days are missing until anything of any cell can be told.
+	Missing int `json:"missing" doc:"In how many more days, if they are like these, there are enough in a first cell; 0 where there are, or nothing was pressed."`
 }
 
 // Mark is a cell of buttons x sources that is more, or less, than its button, its source and how often it was on the page
@@ -56,18 +62,27 @@ func Associate(span Span, sums daily.Sums) Association {
 	}
 	var marks []Mark
 	var chances []float64
+	most := 0.0
 	for i, block := range blocks {
 		for j, source := range sources {
+			taken, exposed := 0.0, 0.0
+			for _, day := range days {
+				taken, exposed = taken+day.Counts[i][j], exposed+day.Exposures[i][j]
+			}
+			if exposed > 0 {
+				found.Cells++
+			}
+			most = max(most, table.Expected[i][j])
 			if table.Expected[i][j] < markedFrom {
 				continue
-			}
-			taken := 0.0
-			for _, day := range days {
-				taken += day.Counts[i][j]
 			}
 			marks = append(marks, Mark{block, source, int(taken), table.Expected[i][j], table.Residual[i][j]})
 			chances = append(chances, stats.Chance(table.Residual[i][j]))
 		}
+	}
+	found.Compared = len(marks)
+	if most > 0 && most < markedFrom {
+		found.Missing = int(math.Ceil(float64(span.Len()) * (markedFrom/most - 1)))
 	}
 	for i, rejected := range stats.Holm(chances, levelOfCells) {
 		if rejected {

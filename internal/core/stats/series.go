@@ -165,16 +165,17 @@ func weekFactors(spans [][]Daily) [7]float64 {
 	return week
 }
 
-// inertiaOf is the correlation from one day to the next, out of that which is seen in so many days around so many means.
-func inertiaOf(seen, days, means float64) float64 {
+// inertiaOf is the correlation from one day to the next, out of that which is seen in so many days around so many means. It
+// is as sure as if it were seen in so many days.
+func inertiaOf(seen, days, means, sure float64) float64 {
 	// The mean of each span goes with its days, which hides some of it.
 	each := days / means
 	seen = (seen + 1/each) / (1 - min(0.6, 4/each))
 	// Where there surely is some, it is taken to be as large as it may well be: too little calls what is none.
-	if seen > 1.5/math.Sqrt(days) {
-		return min(mostInertia, seen+2*math.Sqrt(max(0.05, 1-seen*seen)/days))
+	if seen > 1.5/math.Sqrt(sure) {
+		return min(mostInertia, seen+2*math.Sqrt(max(0.05, 1-seen*seen)/sure))
 	}
-	return min(mostInertia, max(0, (seen*days+usualInertia*inertiaWeighs)/(days+inertiaWeighs)))
+	return min(mostInertia, max(0, (seen*sure+usualInertia*inertiaWeighs)/(sure+inertiaWeighs)))
 }
 
 // noise is how days vary: by how much, how far they hang together, and how sure that is.
@@ -200,7 +201,7 @@ func (d days) noiseOf(levels float64) noise {
 	}
 	inertia := usualInertia
 	if squares > 0 && pairs > 0 {
-		inertia = inertiaOf((products/pairs)/(squares/weights), n, levels)
+		inertia = inertiaOf((products/pairs)/(squares/weights), n, levels, n)
 	}
 	free := n - fitted
 	// For the same reason they seem to vary less than they do.

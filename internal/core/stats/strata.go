@@ -11,6 +11,9 @@ type DailyRate struct {
 	Day       int
 	Stratum   string
 	Taken, Of int
+	// Era numbers times between which something is known to have changed what is measured: the rates of two eras differ, and
+	// that does not show how days vary by themselves.
+	Era int
 }
 
 // ChangeOfRate is how a rate of a span stands to that of another, with the same mix of strata on both sides.
@@ -21,6 +24,20 @@ type ChangeOfRate struct {
 	Difference, Plain float64
 	// P is the two-sided p-value of no change; 1 where nothing can be said.
 	P float64
+	// error is the standard error of Difference, and freedom how well it is known; 0 where nothing can be said.
+	error, freedom float64
+}
+
+// power is how often a difference is to be found before it counts as one that would be.
+const power = 0.8
+
+// Least is how large a difference has to be to have a p-value below level in 8 of 10 such spans; NaN where nothing can be said.
+func (c ChangeOfRate) Least(level float64) float64 {
+	if c.freedom == 0 {
+		return math.NaN()
+	}
+	law := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: c.freedom}
+	return c.error * (law.Quantile(1-level/2) + law.Quantile(power))
 }
 
 // leastDays is of how many days each of two spans must be before anything is said.
@@ -49,7 +66,8 @@ func CompareRates(now, before []DailyRate, least float64) ChangeOfRate {
 	days := spread{first.influences(weights), second.influences(weights)}
 	inertia := max(least, days.inertia())
 	free := float64(len(first.days)+len(second.days)-2) * (1 - inertia*inertia) / (1 + inertia*inertia)
-	law := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: max(1, free)}
+	freedom := max(1, free)
+	law := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: freedom}
 	chance := chanceAlone(first, second, weights)
 	variance := math.Max(chance, days.variance(inertia))
 	if chance == 0 || variance == 0 {
@@ -63,7 +81,8 @@ func CompareRates(now, before []DailyRate, least float64) ChangeOfRate {
 		Low:  math.Max(-1, p-q-math.Hypot(p-low.Low, high.High-q)),
 		High: math.Min(1, p-q+math.Hypot(low.High-p, q-high.Low)),
 	}
-	change.P = 2 * law.CDF(-math.Abs(p-q)/math.Sqrt(variance))
+	change.error, change.freedom = math.Sqrt(variance), freedom
+	change.P = 2 * law.CDF(-math.Abs(p-q)/change.error)
 	if a, b := first.all(), second.all(); few(a.Taken, a.Of, b.Taken, b.Of) {
 		change.P = math.Max(change.P, midP(a.Taken, a.Of, b.Taken, b.Of))
 	}
@@ -74,10 +93,16 @@ func CompareRates(now, before []DailyRate, least float64) ChangeOfRate {
 type strata struct {
 	sums map[string]DailyRate
 	days map[int]map[string]DailyRate
+	// eras are the sums of each era, and eraOf in which each day is.
+	eras  map[int]map[string]DailyRate
+	eraOf map[int]int
 }
 
 func newStrata(rates []DailyRate) strata {
-	s := strata{make(map[string]DailyRate), make(map[int]map[string]DailyRate)}
+	s := strata{
+		sums: make(map[string]DailyRate), days: make(map[int]map[string]DailyRate),
+		eras: make(map[int]map[string]DailyRate), eraOf: make(map[int]int),
+	}
 	for _, rate := range rates {
 		if rate.Of <= 0 {
 			continue
@@ -86,6 +111,11 @@ func newStrata(rates []DailyRate) strata {
 		if s.days[rate.Day] == nil {
 			s.days[rate.Day] = make(map[string]DailyRate)
 		}
+		if s.eras[rate.Era] == nil {
+			s.eras[rate.Era] = make(map[string]DailyRate)
+		}
+		s.eraOf[rate.Day] = rate.Era
+		add(s.eras[rate.Era], rate)
 		add(s.days[rate.Day], rate)
 		add(s.sums, rate)
 	}
@@ -141,18 +171,24 @@ func (s strata) size(weights map[string]float64) float64 {
 	return 1 / sum
 }
 
-// influence is by how much a day moves the rate of its span, and the variance that chance alone gives to that.
-type influence struct{ moved, chance float64 }
+// influence is by how much a day moves the rate of its span, by how much it would that of its era, and the variance that
+// chance alone gives to that.
+type influence struct {
+	moved, within, chance float64
+	era                   int
+}
 
 func (s strata) influences(weights map[string]float64) map[int]influence {
 	moved := make(map[int]influence, len(s.days))
 	for day, of := range s.days {
-		var one influence
+		one := influence{era: s.eraOf[day]}
 		for name, weight := range weights {
-			sum := s.sums[name]
+			sum, era := s.sums[name], s.eras[one.era][name]
 			rate, share := float64(sum.Taken)/float64(sum.Of), weight/float64(sum.Of)
-			one.moved += share * (float64(of[name].Taken) - rate*float64(of[name].Of))
-			one.chance += share * share * rate * (1 - rate) * float64(of[name].Of)
+			taken, reached := float64(of[name].Taken), float64(of[name].Of)
+			one.moved += share * (taken - rate*reached)
+			one.within += share * (taken - float64(era.Taken)/float64(max(1, era.Of))*reached)
+			one.chance += share * share * rate * (1 - rate) * reached
 		}
 		moved[day] = one
 	}
@@ -179,28 +215,33 @@ func RateInertia(first, second []DailyRate) float64 {
 	return spread{a.influences(weights), b.influences(weights)}.inertia()
 }
 
-// inertia is how far days hang together beyond chance, which makes each day differ from the next by itself.
+// inertia is how far days of an era hang together beyond chance, which makes each day differ from the next by itself.
 func (s spread) inertia() float64 {
 	var squares, chance, products float64
-	n, pairs := 0, 0
+	n, pairs, eras := 0, 0, 0
 	for _, span := range []map[int]influence{s.first, s.second} {
 		// A day of the longer span moves its rate less.
 		scale := float64(len(span)) * float64(len(span))
+		seen := make(map[int]bool)
 		for day, one := range span {
-			squares += scale * one.moved * one.moved
+			seen[one.era] = true
+			squares += scale * one.within * one.within
 			chance += scale * one.chance
 			n++
-			if before, there := span[day-1]; there {
-				products += scale * one.moved * before.moved
+			if before, there := span[day-1]; there && before.era == one.era {
+				products += scale * one.within * before.within
 				pairs++
 			}
 		}
+		eras += len(seen)
 	}
 	own := squares - chance
 	if pairs == 0 || own <= squares/10 {
 		return usualInertia // there is as good as nothing that could hang together
 	}
-	return inertiaOf(min(1, products/float64(pairs)/(own/float64(n))), float64(n), 2)
+	// What chance does to each day hides how its own part hangs together.
+	sure := float64(n) * math.Pow(min(1, own/squares), 2)
+	return inertiaOf(min(1, products/float64(pairs)/(own/float64(n))), float64(n), float64(eras), sure)
 }
 
 // variance is that of the difference of the two rates: of what chance does to each day by itself, and of the rest, which

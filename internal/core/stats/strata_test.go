@@ -2,7 +2,9 @@ package stats_test
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -114,4 +116,45 @@ func TestAnyRatesGiveAnInterval(t *testing.T) {
 		assert.True(t, got.P >= 0 && got.P <= 1, "%v", got)
 		assert.True(t, got.Points.Low >= -1 && got.Points.High <= 1 && got.Points.Low <= got.Points.High, "%v", got)
 	})
+}
+
+func TestADifferenceOfTheLeastSizeIsFoundInEightOfTen(t *testing.T) {
+	random := rand.New(rand.NewPCG(8, 10))
+	drawn := func(from int, rate float64) (rates []stats.DailyRate) {
+		for day := range 28 {
+			rates = append(rates, stats.DailyRate{
+				Day: from + day, Of: 120, Taken: int(distuv.Binomial{N: 120, P: rate, Src: random}.Rand()),
+			})
+		}
+		return rates
+	}
+	const level = 0.01
+	const worlds = 400
+	var least []float64
+	for range worlds {
+		least = append(least, stats.CompareRates(drawn(28, 0.2), drawn(0, 0.2), 0).Least(level))
+	}
+	slices.Sort(least)
+	found := 0
+	for range worlds {
+		if stats.CompareRates(drawn(28, 0.2+least[worlds/2]), drawn(0, 0.2), 0).P < level {
+			found++
+		}
+	}
+	assert.InDelta(t, 0.8, float64(found)/float64(worlds), 0.08)
+	assert.True(t, math.IsNaN(stats.CompareRates(drawn(0, 0.2)[:1], drawn(1, 0.2), 0).Least(level)), "of a day alone nothing can be said")
+}
+
+func TestWhatIsKnownToHaveChangedIsNotTakenForDrift(t *testing.T) {
+	random := rand.New(rand.NewPCG(21, 4))
+	var all, told []stats.DailyRate
+	for day := range 84 {
+		rate := []float64{0.2, 0.3, 0.24}[day/28]
+		one := stats.DailyRate{Day: day, Of: 400, Taken: int(distuv.Binomial{N: 400, P: rate, Src: random}.Rand())}
+		all = append(all, one)
+		one.Era = day / 28
+		told = append(told, one)
+	}
+	assert.Greater(t, stats.RateInertia(all[70:], all[:70]), 0.8)
+	assert.Less(t, stats.RateInertia(told[70:], told[:70]), 0.5)
 }

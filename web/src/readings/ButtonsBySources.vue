@@ -20,6 +20,7 @@ import {
   type Sort,
   type TableRow,
 } from './buttonTable'
+import { rateChangeWords } from './changeWords'
 import { onFigureKey } from './figureKeys'
 import RateWhisker from './RateWhisker.vue'
 
@@ -59,6 +60,26 @@ function markWords({ takers, expected, residual }: Mark) {
   const words = { takers: count(takers), expected: count(Math.round(expected)) }
   return residual > 0 ? t('readings.moreThanExplained', words) : t('readings.lessThanExplained', words)
 }
+
+/** What the frames of cells say, and of how many cells nothing can be told. */
+const aboutMarks = computed(() => {
+  const { marks, cells, compared, missing } = props.view.association
+  if (props.view.missing) return t('readings.marksNeedMore', props.view.missing)
+  if (compared === 0) return missing ? t('readings.marksOfNone', { n: missing }, missing) : ''
+  const says = marks.length ? t('readings.marksSay') : t('readings.noMarks')
+  return compared < cells
+    ? `${says} ${t('readings.marksOfSome', { few: cells - compared, all: cells })}`
+    : says
+})
+
+/** Whether a button is pressed more or less than before; empty where nothing can be compared. */
+function changeWords(block: string) {
+  const change = props.view.changes?.blocks[block]
+  return change ? rateChangeWords(change) : ''
+}
+const isCalled = (block: string) => props.view.changes?.blocks[block]?.called ?? false
+const ofRate = ({ block, figures }: TableRow) =>
+  [`${rateWords(figures!.total.rate, 'ofVisitsShown')}.`, changeWords(block)].filter(Boolean).join(' ')
 
 /** The figure of a cell, and what stands small below it. */
 function figureOf(row: TableRow, source: string): [string, string] {
@@ -189,12 +210,12 @@ const isFirst = (row: { block: string }, lane: Lane) => {
             <td class="rate">
               <span
                 v-if="row.figures && row.figures.total.rate.of > 0"
-                v-tooltip.top="rateWords(row.figures.total.rate, 'ofVisitsShown')"
+                v-tooltip.top="ofRate(row)"
                 class="whole"
                 data-figure="rate"
                 role="img"
                 tabindex="-1"
-                :aria-label="rateWords(row.figures.total.rate, 'ofVisitsShown')"
+                :aria-label="ofRate(row)"
               >
                 <RateWhisker
                   v-if="isEnough(row.figures.total.rate)"
@@ -203,6 +224,7 @@ const isFirst = (row: { block: string }, lane: Lane) => {
                 />
                 {{ rateText(row.figures.total.rate) }}
               </span>
+              <small v-if="isCalled(row.block)" class="change">{{ changeWords(row.block) }}</small>
             </td>
           </tr>
           <template v-if="opened.has(row.block)">
@@ -245,15 +267,7 @@ const isFirst = (row: { block: string }, lane: Lane) => {
         </tfoot>
       </table>
     </div>
-    <p class="soft small">
-      {{
-        view.missing
-          ? $t('readings.marksNeedMore', view.missing)
-          : view.association.marks.length
-            ? $t('readings.marksSay')
-            : $t('readings.noMarks')
-      }}
-    </p>
+    <p class="soft small">{{ aboutMarks }}</p>
   </template>
 </template>
 
@@ -339,6 +353,13 @@ tfoot td {
   flex-wrap: wrap;
   gap: 8px 24px;
   margin-bottom: 10px;
+}
+.change {
+  display: block;
+  max-width: 15rem;
+  white-space: normal;
+  font-size: 0.78rem;
+  font-weight: 600;
 }
 .cell small {
   color: var(--ink);

@@ -5,7 +5,7 @@ import Select from 'primevue/select'
 import Skeleton from 'primevue/skeleton'
 import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
-import { blockReadingsQuery, orderQuery, sourcesQuery } from '@/api/queries'
+import { blockReadingsQuery, orderQuery, readingsQuery, sourcesQuery } from '@/api/queries'
 import { count, counted, isEnough, percent, rateText, rateWords } from '@/figures'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
@@ -13,6 +13,7 @@ import { useSession } from '@/session'
 import { useInAddress } from '@/shell/useInAddress'
 import { lanes as lanesOf } from '@/sourceColours'
 import AroundEdits from './AroundEdits.vue'
+import { rateChangeWords, weeksWords } from './changeWords'
 import DetailSplits from './DetailSplits.vue'
 import FigureRow from './FigureRow.vue'
 import FigureTile from './FigureTile.vue'
@@ -22,7 +23,7 @@ import WindowRibbon from './WindowRibbon.vue'
 import RangeChoice from './RangeChoice.vue'
 import RateWhisker from './RateWhisker.vue'
 import { pointOf } from './timeMarks'
-import { spanWords } from './ranges'
+import { COMPARISONS, spanWords } from './ranges'
 
 const TimeChart = defineAsyncComponent(() => import('./TimeChart.vue'))
 
@@ -34,6 +35,7 @@ const zone = useSession().me?.zone ?? 'UTC'
 const pageId = computed(() => String(route.params.page))
 const range = useInAddress('range', '28d')
 const compare = useInAddress('compare', 'before')
+const compared = computed(() => COMPARISONS.find(({ value }) => value === compare.value)?.value ?? 'before')
 const from = useInAddress('from', ALL)
 const { data: view, error } = useQuery(
   blockReadingsQuery(
@@ -78,6 +80,18 @@ const answer = computed(() => {
   if (!fades) return words
   const half = halfLife < 10 ? halfLife.toFixed(1) : String(Math.round(halfLife))
   return `${words} ${t('readings.halfLife', { half, n: shares.length })}`
+})
+/**
+ * Whether it is pressed more or less than before: as all buttons of the page are compared together, so that here stands
+ * what stands there.
+ */
+const { data: ofPage } = useQuery(readingsQuery(pageId, range, compared))
+const change = computed(() => {
+  const changes = ofPage.value?.changes
+  const own = changes?.blocks[String(route.params.block)]
+  if (!changes || !own || from.value !== ALL) return ''
+  const words = [rateChangeWords(own), own.called ? '' : weeksWords(own.needs)].filter(Boolean).join(' ')
+  return t('readings.comparedWithDays', { days: spanWords(changes.from, changes.to), words })
 })
 /** How often it was on screen, where the page measures that. */
 const onScreen = computed(() => {
@@ -130,16 +144,11 @@ const marks = computed(() =>
             size="small"
             :aria-label="$t('readings.fromWhere')"
           />
-          <RangeChoice
-            v-model:range="range"
-            v-model:compare="compare"
-            :from="view.from"
-            :to="view.to"
-            alone
-          />
+          <RangeChoice v-model:range="range" v-model:compare="compare" :from="view.from" :to="view.to" />
         </div>
       </div>
       <p class="answer">{{ answer }}</p>
+      <p v-if="change">{{ change }}</p>
       <p v-if="onScreen">{{ onScreen }}</p>
       <FigureRow :columns="5" :aria-label="$t('readings.headlineFigures')">
         <FigureTile first :label="$t('readings.rateOfVisitsShown')" :value="rateText(view.total.rate)">

@@ -9,18 +9,26 @@ const around = (low: number, high: number, called = true, weeks = 2, visits = 40
   points: { low, high },
   called,
   mixed: false,
+  needs: { points: 0.05, quarter: 0.03, weeks: 0 },
+  missing: 0,
 })
 
 describe('what came of a change', () => {
   it('is more, less, or no difference that could be told', () => {
     expect(aroundWords(around(0.012, 0.061))).toBe('Pressed more since: by 1.2 to 6.1 points.')
     expect(aroundWords(around(-0.061, -0.012))).toBe('Pressed less since: by 1.2 to 6.1 points.')
-    expect(aroundWords(around(-0.01, 0.02, false))).toContain('No difference')
+    expect(aroundWords(around(-0.01, 0.02, false))).toBe(
+      'No difference can be told. It would have to be about 5 points or more.',
+    )
+    expect(aroundWords({ ...around(-0.01, 0.02, false), missing: 3 })).toContain(
+      'In 3 days there is another week',
+    )
     expect(aroundWords({ ...around(0.01, 0.02), mixed: true })).toContain('went the other way')
   })
 
   it('is not said after less than a week, or of few visits', () => {
-    expect(aroundWords(around(0, 0, false, 0))).toContain('whole week')
+    expect(aroundWords(around(0, 0, false, 0))).toContain('no whole week')
+    expect(aroundWords({ ...around(0, 0, false, 0), missing: 1 })).toContain('in 1 day')
     expect(aroundWords(around(0.1, 0.2, true, 1, 12))).toContain('Too few')
   })
 })

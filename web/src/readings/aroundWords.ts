@@ -1,5 +1,6 @@
 import type { BlockDetail } from '@/api/client'
 import { t } from '@/i18n'
+import { needsWords } from './changeWords'
 
 const points = (share: number) => (100 * Math.abs(share)).toFixed(1)
 
@@ -20,11 +21,18 @@ export function aroundWords({
   points: { low, high },
   called,
   mixed,
+  needs,
+  missing,
 }: BlockDetail['edits'][number]['around']): string {
-  if (weeks === 0) return t('readings.lessThanAWeek')
+  if (weeks === 0) {
+    return missing > 0 ? t('readings.toldAfterAWeek', { n: missing }, missing) : t('readings.lessThanAWeek')
+  }
   if (before.of < 30 || after.of < 30) return t('readings.tooFewAround')
   const mix = mixed ? ` ${t('readings.mixWentAgainst')}` : ''
-  if (!called) return t('readings.noDifferenceTold') + mix
+  if (!called) {
+    const more = missing > 0 ? t('readings.anotherWeekIn', { n: missing }, missing) : ''
+    return [t('readings.noDifferenceTold'), needsWords(needs), more].filter(Boolean).join(' ') + mix
+  }
   const words =
     low > 0
       ? t('readings.moreSince', { low: points(low), high: points(high) })

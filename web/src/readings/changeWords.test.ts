@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { rateChangeWords, shareWords, visitsWords } from './changeWords'
+import { rateChangeWords, shareWords, visitsWords, weeksWords } from './changeWords'
 
 const rate = (taken: number, of: number) => ({
   taken,
@@ -24,13 +24,32 @@ describe('the words of a change', () => {
   })
 
   it('say of a rate between how many points it changed', () => {
-    const up = { before: rate(20, 100), points: { low: 0.021, high: 0.072 }, called: true, mixed: false }
-    expect(rateChangeWords(up)).toBe('up by 2.1 to 7.2 points, from 20\u00a0%')
+    const up = {
+      before: rate(20, 100),
+      ...{ points: { low: 0.021, high: 0.072 }, called: true, mixed: false },
+      needs: { points: 0.061, quarter: 0.05, weeks: 6 },
+    }
+    expect(rateChangeWords(up)).toBe('Up by 2.1 to 7.2 points, from 20\u00a0%.')
     const down = { ...up, points: { low: -0.072, high: -0.021 } }
-    expect(rateChangeWords(down)).toBe('down by 2.1 to 7.2 points, from 20\u00a0%')
-    expect(rateChangeWords({ ...up, points: { low: -0.01, high: 0.07 }, called: false })).toContain(
-      'no change',
-    )
+    expect(rateChangeWords(down)).toBe('Down by 2.1 to 7.2 points, from 20\u00a0%.')
     expect(rateChangeWords({ ...up, mixed: true })).toContain('All sources together went the other way')
+  })
+
+  it('say what it would take where no change can be told', () => {
+    const same = {
+      before: rate(20, 100),
+      ...{ points: { low: -0.01, high: 0.07 }, called: false, mixed: false },
+      needs: { points: 0.061, quarter: 0.05, weeks: 6 },
+    }
+    expect(rateChangeWords(same)).toBe(
+      'It was 20\u00a0% before. No change can be told. It would have to be about 6 points or more.',
+    )
+    expect(rateChangeWords({ ...same, needs: { ...same.needs, points: 0.0123 } })).toContain(
+      'about 1.2 points',
+    )
+    const unlike = { points: 0.6, quarter: 0.05, weeks: 0 }
+    expect(rateChangeWords({ ...same, needs: unlike })).not.toContain('points')
+    expect(weeksWords(same.needs)).toBe('A change of 5.0 points can be told when you compare 6 weeks with 6.')
+    expect(weeksWords(unlike)).toBe('')
   })
 })

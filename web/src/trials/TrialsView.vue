@@ -9,14 +9,17 @@ import { api, take, type NewTrial as Wanted, type TrialView } from '@/api/client
 import { trialsQuery } from '@/api/queries'
 import { t } from '@/i18n'
 import { usePageStore } from '@/page/pageStore'
+import { useSession } from '@/session'
 import { useUndo } from '@/shell/useUndo'
 import { useMay } from '@/team/useMay'
 import NewTrial from './NewTrial.vue'
 import TrialCard from './TrialCard.vue'
+import { dayBegins } from './trialWords'
 
 /** What is tried on a page, what came of it, and another to begin. */
 const route = useRoute()
 const page = usePageStore()
+const zone = useSession().me?.zone ?? 'UTC'
 const may = useMay()
 const offerUndo = useUndo()
 const confirm = useConfirm()
@@ -89,7 +92,7 @@ const wrong = computed(() => choose.error.value?.message ?? end.error.value?.mes
     <div class="view-head">
       <div>
         <h1>{{ $t('trials.trials') }}</h1>
-        <p>{{ $t('trials.intro') }}</p>
+        <p>{{ $t('trials.intro', { time: dayBegins(zone), zone }) }}</p>
       </div>
     </div>
     <p v-if="wrong" class="notice" role="alert">{{ wrong }}</p>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { TrialView } from '@/api/client'
-import { planWords, variantName, verdictWords } from './trialWords'
+import { dayBegins, planWords, variantName, verdictWords } from './trialWords'
 
 const rate = (taken: number, of: number) => ({ taken, of, rate: taken / of, interval: { low: 0, high: 1 } })
 const trial = (verdict: 'better' | 'none' | 'notYet' | 'early', best: number, runs = true) =>
@@ -16,6 +16,12 @@ const trial = (verdict: 'better' | 'none' | 'notYet' | 'early', best: number, ru
   }) as unknown as TrialView
 
 describe('the words of a trial', () => {
+  it('name the hour at which a day begins where the creator is', () => {
+    expect(dayBegins('Europe/Berlin', new Date('2026-12-02T09:30:00Z'))).toBe('01:00')
+    expect(dayBegins('Europe/Berlin', new Date('2026-07-02T09:30:00Z'))).toBe('02:00')
+    expect(dayBegins('America/New_York', new Date('2026-12-02T09:30:00Z'))).toBe('19:00')
+  })
+
   it('name what is tried', () => {
     expect([0, 1].map((at) => variantName(trial('notYet', 0), at))).toEqual(['As it is', '“See the fire”'])
     const places = { kind: 'place', variants: [{ place: 1 }] } as unknown as TrialView

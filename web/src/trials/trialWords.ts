@@ -1,10 +1,17 @@
 import type { TrialView } from '@/api/client'
 import { momentWords } from '@/arrange/stateWords'
 import { count } from '@/figures'
-import { t } from '@/i18n'
+import { formatsOf, t } from '@/i18n'
 
 /** A difference in points, without its sign. */
 export const points = (share: number) => (100 * Math.abs(share)).toFixed(1)
+
+/** The time in a zone at which the day begins by which versions are shared out: the next midnight in UTC. */
+export const dayBegins = (zone: string, now = new Date()) =>
+  new Date(Math.ceil(now.getTime() / 86_400_000) * 86_400_000).toLocaleTimeString(formatsOf(), {
+    timeStyle: 'short',
+    timeZone: zone,
+  })
 
 /** What is tried against what, by its number; 0 is the page as it is. */
 export function variantName(trial: Pick<TrialView, 'kind' | 'variants'>, at: number): string {

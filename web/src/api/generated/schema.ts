@@ -2967,8 +2967,14 @@ export interface components {
             before: components["schemas"]["Rate"];
             /** @description Enough visits on either side, and the interval leaves out 0; edits shown together are wrong in 2 of 100. */
             called: boolean;
+            /**
+             * Format: int64
+             * @description In how many days there is a whole week after it, or another; 0 where there never will be.
+             */
+            missing: number;
             /** @description All sources together went the other way than the sources by themselves, because their mix changed. */
             mixed: boolean;
+            needs: components["schemas"]["Needs"];
             /** @description 95 % interval of the difference, each source against itself, as uneven as days are. */
             points: components["schemas"]["Interval"];
             /**
@@ -2990,10 +2996,20 @@ export interface components {
         };
         Association: {
             /**
+             * Format: int64
+             * @description Of buttons that were on the page for visits of a source.
+             */
+            cells: number;
+            /**
              * Format: double
              * @description Of the log-linear model with exposures, divided by the dispersion.
              */
             chiSquared: number;
+            /**
+             * Format: int64
+             * @description Of these, those in which enough clicks are expected to tell anything: 5.
+             */
+            compared: number;
             /**
              * Format: double
              * @description How many times as much days vary as chance alone has it.
@@ -3003,6 +3019,11 @@ export interface components {
             freedom: number;
             /** @description Cells that stand out; where none do, 1.5 of 100 tables have a mark. */
             marks: components["schemas"]["Mark"][];
+            /**
+             * Format: int64
+             * @description In how many more days, if they are like these, there are enough in a first cell; 0 where there are, or nothing was pressed.
+             */
+            missing: number;
             /**
              * Format: double
              * @description The chance of as much where the source says nothing of the button; 1 where nothing can be said.
@@ -4743,6 +4764,23 @@ export interface components {
             tag: "utm_source" | "utm_medium" | "utm_campaign" | "utm_term" | "utm_content";
             value: string;
         };
+        Needs: {
+            /**
+             * Format: double
+             * @description A difference of this size would be told in 8 of 10 such spans; 0 where none would.
+             */
+            points: number;
+            /**
+             * Format: double
+             * @description A quarter of the rate before.
+             */
+            quarter: number;
+            /**
+             * Format: int64
+             * @description Of how many weeks both spans have to be for a difference of a quarter to be told; 0 where these are long enough, or it takes more than a year.
+             */
+            weeks: number;
+        };
         NewAPIToken: {
             /** Format: date-time */
             createdAt: string;
@@ -5479,6 +5517,7 @@ export interface components {
             called: boolean;
             /** @description All sources together went the other way than the sources by themselves, because their mix changed. */
             mixed: boolean;
+            needs: components["schemas"]["Needs"];
             /** @description 95 % interval of the difference, each source against itself, as uneven as days are. */
             points: components["schemas"]["Interval"];
         };
