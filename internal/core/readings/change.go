@@ -54,11 +54,11 @@ type Needs struct {
 	Points float64 `json:"points" doc:"A difference of this size would be told in 8 of 10 such spans; 0 where none would."`
 	// Quarter and Weeks are for a difference of a quarter of the rate that was.
 	Quarter float64 `json:"quarter" doc:"A quarter of the rate before."`
-	Weeks   int     `json:"weeks" doc:"Of how many weeks both spans have to be for a difference of a quarter to be told; 0 where these are long enough, or it takes more than a year."`
+	Weeks   int     `json:"weeks" doc:"Of how many weeks both spans have to be for a difference of a quarter to be told; 0 where these are long enough, or it takes more than 13 weeks."`
 }
 
 // mostWeeks is how many weeks on either side are spoken of at most.
-const mostWeeks = 52
+const mostWeeks = 13
 
 // needsOf is what a change over so many days on either side needs to be told at a level.
 func needsOf(change stats.ChangeOfRate, before Rate, level float64, days int) Needs {

@@ -173,7 +173,7 @@ func inertiaOf(seen, days, means, sure float64) float64 {
 	seen = (seen + 1/each) / (1 - min(0.6, 4/each))
 	// Where there surely is some, it is taken to be as large as it may well be: too little calls what is none.
 	if seen > 1.5/math.Sqrt(sure) {
-		return min(mostInertia, seen+2*math.Sqrt(max(0.05, 1-seen*seen)/sure))
+		return min(mostInertia, seen+2*math.Sqrt(max(0.05, 1-seen*seen)/days))
 	}
 	return min(mostInertia, max(0, (seen*sure+usualInertia*inertiaWeighs)/(sure+inertiaWeighs)))
 }

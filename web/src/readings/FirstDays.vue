@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { BlockDetail } from '@/api/client'
 import { counted, percent } from '@/figures'
 import { t } from '@/i18n'
+import { spanWords } from './ranges'
 
 /** How the clicks on a button came in, in the days after it was first shown. */
 const props = defineProps<{ first: BlockDetail['firstDays'] }>()
@@ -18,17 +19,18 @@ const curve = computed(() => {
     middle: y(0.5),
   }
 })
+/** Days in words: tenths say something of few only. */
+const daysWords = (days: number) => (days < 10 ? days.toFixed(1) : String(Math.round(days)))
 const words = computed(() => {
   const { since, clicks, halfLife, shares, fades, steady } = props.first
-  const half = halfLife < 10 ? halfLife.toFixed(1) : String(Math.round(halfLife))
   const said = t('readings.firstDaysSay', {
-    since,
+    since: spanWords(since, since),
     clicks: counted(clicks, 'click'),
     n: shares.length,
-    half,
+    half: daysWords(halfLife),
     week: percent(shares[6] ?? shares.at(-1) ?? 0),
   })
-  const even = steady.toFixed(1)
+  const even = daysWords(steady)
   return `${said} ${fades ? t('readings.itFades', { steady: even }) : t('readings.itIsSteady', { steady: even })}`
 })
 </script>
@@ -42,7 +44,7 @@ const words = computed(() => {
       <path :d="`M0 ${curve.middle}H${curve.half}V${HEIGHT}`" class="half" />
       <polyline :points="curve.line" class="line" />
       <circle :cx="curve.half" :cy="curve.middle" r="4" class="dot" />
-      <text x="0" :y="HEIGHT + 16">{{ first.since }}</text>
+      <text x="0" :y="HEIGHT + 16">{{ spanWords(first.since, first.since) }}</text>
       <text :x="WIDTH" :y="HEIGHT + 16" text-anchor="end">
         {{ $t('readings.dayN', { n: first.shares.length }) }}
       </text>

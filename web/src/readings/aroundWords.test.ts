@@ -18,7 +18,7 @@ describe('what came of a change', () => {
     expect(aroundWords(around(0.012, 0.061))).toBe('Pressed more since: by 1.2 to 6.1 points.')
     expect(aroundWords(around(-0.061, -0.012))).toBe('Pressed less since: by 1.2 to 6.1 points.')
     expect(aroundWords(around(-0.01, 0.02, false))).toBe(
-      'No difference can be told. It would have to be about 5 points or more.',
+      'No difference can be told: less than about 5 points would not show.',
     )
     expect(aroundWords({ ...around(-0.01, 0.02, false), missing: 3 })).toContain(
       'In 3 days there is another week',

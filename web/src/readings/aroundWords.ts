@@ -1,6 +1,6 @@
 import type { BlockDetail } from '@/api/client'
 import { t } from '@/i18n'
-import { needsWords } from './changeWords'
+import { leastPoints } from './changeWords'
 
 const points = (share: number) => (100 * Math.abs(share)).toFixed(1)
 
@@ -31,7 +31,9 @@ export function aroundWords({
   const mix = mixed ? ` ${t('readings.mixWentAgainst')}` : ''
   if (!called) {
     const more = missing > 0 ? t('readings.anotherWeekIn', { n: missing }, missing) : ''
-    return [t('readings.noDifferenceTold'), needsWords(needs), more].filter(Boolean).join(' ') + mix
+    const least = leastPoints(needs)
+    const told = least ? t('readings.noDifferenceBelow', { points: least }) : t('readings.noDifferenceTold')
+    return [told, more].filter(Boolean).join(' ') + mix
   }
   const words =
     low > 0

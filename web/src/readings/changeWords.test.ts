@@ -32,7 +32,13 @@ describe('the words of a change', () => {
     expect(rateChangeWords(up)).toBe('Up by 2.1 to 7.2 points, from 20\u00a0%.')
     const down = { ...up, points: { low: -0.072, high: -0.021 } }
     expect(rateChangeWords(down)).toBe('Down by 2.1 to 7.2 points, from 20\u00a0%.')
-    expect(rateChangeWords({ ...up, mixed: true })).toContain('All sources together went the other way')
+    expect(rateChangeWords({ ...up, mixed: true })).toContain(
+      'It fell because more of the visits came from sources',
+    )
+    expect(rateChangeWords({ ...down, mixed: true })).toContain(
+      'Source by source it fell, by 2.1 to 7.2 points',
+    )
+    expect(rateChangeWords({ ...up, mixed: true, called: false })).toContain('moves it by itself')
   })
 
   it('say what it would take where no change can be told', () => {
@@ -42,14 +48,14 @@ describe('the words of a change', () => {
       needs: { points: 0.061, quarter: 0.05, weeks: 6 },
     }
     expect(rateChangeWords(same)).toBe(
-      'It was 20\u00a0% before. No change can be told. It would have to be about 6 points or more.',
+      'It was 20\u00a0% before. No change can be told: less than about 6 points would not show.',
     )
     expect(rateChangeWords({ ...same, needs: { ...same.needs, points: 0.0123 } })).toContain(
       'about 1.2 points',
     )
     const unlike = { points: 0.6, quarter: 0.05, weeks: 0 }
     expect(rateChangeWords({ ...same, needs: unlike })).not.toContain('points')
-    expect(weeksWords(same.needs)).toBe('A change of 5.0 points can be told when you compare 6 weeks with 6.')
+    expect(weeksWords(same.needs)).toBe('To see a change of 5 points, compare 6 weeks with 6.')
     expect(weeksWords(unlike)).toBe('')
   })
 })

@@ -7,9 +7,6 @@ export type CountChange = Changes['clicks']
 export type VisitsChange = Changes['visits']
 export type RateChange = Changes['clickThrough']
 
-/** Sentences one after the other; those that are empty are left out. */
-const told = (...sentences: string[]) => sentences.filter(Boolean).join(' ')
-
 /** By what part a count rose or fell, like "+12 %"; empty where there was nothing to compare with. */
 export const shareWords = ({ before, share }: CountChange) =>
   before === 0 ? '' : `${share > 0 ? '+' : share < 0 ? '−' : '±'}${percent(Math.abs(share))}`
@@ -29,24 +26,27 @@ const points = (share: number) => (100 * Math.abs(share)).toFixed(1)
 /** Beyond so much days differ too much to speak of points. */
 const MOST_POINTS = 0.4
 
-/** How large a difference of a rate has to be to be told in this time; empty where that is not known. */
-export const needsWords = ({ points }: RateChange['needs']): string =>
-  points > 0 && points < MOST_POINTS
-    ? t('readings.wouldHaveToBe', {
-        points: points < 0.02 ? (100 * points).toFixed(1) : String(Math.round(100 * points)),
-      })
-    : ''
+/** How many points a difference of a rate has to be to be told in this time; empty where that is not known. */
+export const leastPoints = ({ points }: RateChange['needs']): string =>
+  points > 0 && points < MOST_POINTS ? aboutPoints(points) : ''
+const aboutPoints = (share: number) =>
+  share < 0.02 ? points(share).replace('.0', '') : String(Math.round(100 * share))
 
 /** How much longer a time it takes to tell a smaller one; empty where this is long enough. */
 export const weeksWords = ({ weeks, quarter }: RateChange['needs']): string =>
-  weeks > 0 ? t('readings.quarterTakes', { weeks, points: points(quarter) }, weeks) : ''
+  weeks > 0 ? t('readings.quarterTakes', { weeks, points: aboutPoints(quarter) }, weeks) : ''
 
 /** By how many points a rate rose or fell, and how sure that is. */
 export function rateChangeWords({ points: { low, high }, before, called, mixed, needs }: RateChange): string {
   if (before.of === 0) return t('readings.nothingBefore')
-  const mix = mixed ? ` ${t('readings.mixWentAgainst')}` : ''
-  if (!called) return told(t('readings.rateTheSame', { was: percent(before.rate) }), needsWords(needs)) + mix
+  const was = percent(before.rate)
+  if (!called) {
+    if (mixed) return t('readings.mixSame', { was })
+    const least = leastPoints(needs)
+    return least ? t('readings.rateTheSameBelow', { was, points: least }) : t('readings.rateTheSame', { was })
+  }
   const [least, most] = low > 0 ? [low, high] : [-high, -low]
-  const words = { was: percent(before.rate), least: points(least), most: points(most) }
-  return (low > 0 ? t('readings.rateUp', words) : t('readings.rateDown', words)) + mix
+  const words = { was, least: points(least), most: points(most) }
+  if (mixed) return low > 0 ? t('readings.mixUp', words) : t('readings.mixDown', words)
+  return low > 0 ? t('readings.rateUp', words) : t('readings.rateDown', words)
 }

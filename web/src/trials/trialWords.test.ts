@@ -33,8 +33,20 @@ describe('the words of a trial', () => {
     expect(words(trial('better', 1))).toContain('“See the fire” is pressed more: by 1.2 to 6.1 points')
     expect(words(trial('better', 0))).toContain('As it is, it is pressed more')
     expect(words(trial('none', 0))).toContain('2.0 points')
-    expect(words(trial('notYet', 1))).toContain('Not clear yet')
-    expect(words(trial('notYet', 1, false))).toContain('lies between +1.2 and +6.1 points')
+    expect(words(trial('notYet', 1))).toContain('Not clear yet. You may look')
+    const open = (runs: boolean) => {
+      const undecided = trial('notYet', 1, runs)
+      return {
+        ...undecided,
+        arms: [undecided.arms[0]!, { ...undecided.arms[1]!, against: { low: -0.031, high: 0.061 } }],
+      }
+    }
+    expect(words(open(true))).toContain(
+      'Not clear yet: the other version may be pressed up to 3.1 points less or up to 6.1',
+    )
+    expect(words(open(false))).toContain(
+      'ended without an answer: the other version may be pressed up to 3.1 points less',
+    )
   })
 
   it('suggest no choice before two whole weeks', () => {

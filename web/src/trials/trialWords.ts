@@ -40,7 +40,7 @@ export function verdictWords(trial: TrialView, zone: string): string {
   const { verdict, best } = trial.result
   const name = variantName(trial, best)
   if (verdict === 'none') return t('trials.noDifference', { worth: points(trial.worth) })
-  if (verdict === 'notYet') return trial.runs ? t('trials.notYet') : undecidedWords(trial)
+  if (verdict === 'notYet') return undecidedWords(trial)
   if (verdict === 'early' && !trial.runs) return t('trials.earlyAndOver', { name })
   const against = trial.arms[best]?.against
   const when = momentWords(trial.chooseAt, zone)
@@ -49,11 +49,14 @@ export function verdictWords(trial: TrialView, zone: string): string {
   return verdict === 'early' ? t('trials.early', { ...between, when }) : t('trials.better', between)
 }
 
-/** What a trial says that ended without an answer. */
+/** What a trial says that has no answer: between what the difference lies, where there are two versions. */
 function undecidedWords(trial: TrialView) {
   const only = trial.arms.length === 2 ? trial.arms[1]?.against : undefined
-  if (!only || !isKnown(only)) return t('trials.notFound', { findable: points(trial.plan.findable) })
-  return t('trials.notFoundBetween', { low: signed(only.low), high: signed(only.high) })
+  if (!only || !isKnown(only) || only.low >= 0 || only.high <= 0) {
+    return trial.runs ? t('trials.notYet') : t('trials.notFound', { findable: points(trial.plan.findable) })
+  }
+  const words = { less: points(only.low), more: points(only.high) }
+  return trial.runs ? t('trials.notYetBetween', words) : t('trials.notFoundBetween', words)
 }
 
 /** What of a trial there is to be seen as soon as it is planned. */

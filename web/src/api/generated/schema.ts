@@ -4777,7 +4777,7 @@ export interface components {
             quarter: number;
             /**
              * Format: int64
-             * @description Of how many weeks both spans have to be for a difference of a quarter to be told; 0 where these are long enough, or it takes more than a year.
+             * @description Of how many weeks both spans have to be for a difference of a quarter to be told; 0 where these are long enough, or it takes more than 13 weeks.
              */
             weeks: number;
         };
