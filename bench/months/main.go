@@ -239,7 +239,11 @@ func (b *bench) queries() []query {
 		{"one source", func(span readings.Span) (any, error) {
 			return figures.Source(b.ctx, b.store, workspace, id, b.ids[0], span)
 		}},
-		{"pull and order (eight weeks)", func(readings.Span) (any, error) { return use.Advice(b.ctx, workspace, id) }},
+		{"pull and order (eight weeks)", func(readings.Span) (any, error) {
+			advice, err := use.Advice(b.ctx, workspace, id)
+			advice.Seen = nil // places that cannot be told are NaN, which JSON does not have
+			return advice, err
+		}},
 		{fmt.Sprintf("what is off (%d days)", alarm.Days), func(span readings.Span) (any, error) {
 			return figures.FindOff(b.ctx, b.store, b.page, b.page.Draft, b.now, span.From().Location())
 		}},

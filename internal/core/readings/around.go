@@ -64,7 +64,12 @@ func (e Edited) weeks() (weeks, missing int) {
 
 // AroundEdit compares the rate of a block before an edit with that after it, between the edits before and after that.
 func AroundEdit(sums daily.Sums, block string, edit Edited) Around {
-	return around(edit, func(span Span) []stats.DailyRate { return blocksByDay(span, sums)[block] })
+	return around(edit, func(span Span) []stats.DailyRate {
+		if rates, known := blocksByDay(sums, span)[block]; known {
+			return rates.list()
+		}
+		return nil
+	})
 }
 
 // AroundPage compares how many visits pressed anything before an edit with how many did after it.

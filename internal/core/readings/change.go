@@ -1,10 +1,7 @@
 package readings
 
 import (
-	"cmp"
-	"maps"
 	"math"
-	"slices"
 	"time"
 
 	"jundle/internal/core/daily"
@@ -131,7 +128,7 @@ func Compare(now, before Span, sums daily.Sums, edited []time.Time) Changes {
 	for _, block := range was.Blocks {
 		rates[block.Block] = block.Total.Rate
 	}
-	first, second := blocksByDay(now, sums), blocksByDay(before, sums)
+	byDay := blocksByDay(sums, now, before)
 	found := make(map[string]stats.ChangeOfRate)
 	var keys []string
 	for _, block := range reading.Blocks {
@@ -139,7 +136,7 @@ func Compare(now, before Span, sums daily.Sums, edited []time.Time) Changes {
 		if !enough(block.Total.Rate, rate) {
 			continue
 		}
-		change := stats.CompareRates(eras.mark(first[key]), eras.mark(second[key]), inertia)
+		change := stats.CompareRates(eras.mark(byDay[key].list(now)), eras.mark(byDay[key].list(before)), inertia)
 		changes.Blocks[key], found[key] = rateChange(change, rate), change
 		keys, chances = append(keys, key), append(chances, change.P)
 	}
@@ -240,88 +237,3 @@ func visitsChange(now, before Span, visits map[string]int) VisitsChange {
 
 // mostShare stands for all that a count can have grown by: JSON has no number for infinity.
 const mostShare = 1000
-
-// wholeByDay are how many visits pressed anything on each day of a span and of its history, of all sources together.
-func wholeByDay(span Span, sums daily.Sums) []stats.DailyRate {
-	within := dayNumbers(span)
-	maps.Copy(within, dayNumbers(span.History()))
-	rates := make(map[stats.DailyRate]*stats.DailyRate)
-	for _, row := range sums.Pages {
-		if day, there := within[row.Day]; there {
-			addRate(rates, day, "", row.ClickedVisits, row.Visits)
-		}
-	}
-	return inOrder(rates)
-}
-
-// throughByDay are how many visits of each source pressed anything on each day of a span.
-func throughByDay(span Span, sums daily.Sums) []stats.DailyRate {
-	within := dayNumbers(span)
-	rates := make(map[stats.DailyRate]*stats.DailyRate)
-	for _, row := range sums.Pages {
-		if day, there := within[row.Day]; there {
-			addRate(rates, day, row.Source, row.ClickedVisits, row.Visits)
-		}
-	}
-	return inOrder(rates)
-}
-
-// blocksByDay are how many visits of each source pressed each block on each day of a span.
-func blocksByDay(span Span, sums daily.Sums) map[string][]stats.DailyRate {
-	within := dayNumbers(span)
-	blocks := make(map[string]map[stats.DailyRate]*stats.DailyRate)
-	for _, row := range sums.Blocks {
-		day, there := within[row.Day]
-		if !there {
-			continue
-		}
-		if blocks[row.Block] == nil {
-			blocks[row.Block] = make(map[stats.DailyRate]*stats.DailyRate)
-		}
-		addRate(blocks[row.Block], day, row.Source, row.Takers, row.Reach)
-	}
-	all := make(map[string][]stats.DailyRate, len(blocks))
-	for key, rates := range blocks {
-		all[key] = inOrder(rates)
-	}
-	return all
-}
-
-// dayNumbers are the numbers of the days of a span, by date.
-func dayNumbers(span Span) map[string]int {
-	numbers := make(map[string]int, span.Len())
-	for i := range span.Len() {
-		numbers[span.Date(i)] = dayNumber(span.Date(i))
-	}
-	return numbers
-}
-
-// together are the rates of all sources of a day as one.
-func together(rates []stats.DailyRate) []stats.DailyRate {
-	all := make(map[stats.DailyRate]*stats.DailyRate)
-	for _, each := range rates {
-		addRate(all, each.Day, "", each.Taken, each.Of)
-	}
-	return inOrder(all)
-}
-
-func addRate(rates map[stats.DailyRate]*stats.DailyRate, day int, source string, taken, of int) {
-	key := stats.DailyRate{Day: day, Stratum: sourceKey(source)}
-	if rates[key] == nil {
-		rates[key] = &stats.DailyRate{Day: key.Day, Stratum: key.Stratum}
-	}
-	rates[key].Taken += taken
-	rates[key].Of += of
-}
-
-// inOrder are rates in an order that is always the same, so that sums of them are.
-func inOrder(rates map[stats.DailyRate]*stats.DailyRate) []stats.DailyRate {
-	keys := slices.SortedFunc(maps.Keys(rates), func(a, b stats.DailyRate) int {
-		return cmp.Or(cmp.Compare(a.Day, b.Day), cmp.Compare(a.Stratum, b.Stratum))
-	})
-	list := make([]stats.DailyRate, len(keys))
-	for i, key := range keys {
-		list[i] = *rates[key]
-	}
-	return list
-}

@@ -1,7 +1,9 @@
 package stats
 
 import (
+	"maps"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/stat/distuv"
 )
@@ -52,14 +54,14 @@ const leastDays = 2
 // 1-37); the interval of Difference with effective sizes (Korn and Graubard, Survey Methodology 24 (1998) 193-201). From
 // memory.
 func CompareRates(now, before []DailyRate, least float64) ChangeOfRate {
-	first, second := newStrata(now), newStrata(before)
+	first, second := strataOf(now, before)
 	change := ChangeOfRate{Points: Interval{Low: -1, High: 1}, P: 1}
 	weights := mixOf(first, second)
-	if len(weights) == 0 {
+	if weights == nil {
 		return change
 	}
 	p, q := first.rate(weights), second.rate(weights)
-	change.Difference, change.Plain = p-q, first.plain()-second.plain()
+	change.Difference, change.Plain = p-q, first.whole.rate()-second.whole.rate()
 	if len(first.days) < leastDays || len(second.days) < leastDays {
 		return change
 	}
@@ -83,183 +85,123 @@ func CompareRates(now, before []DailyRate, least float64) ChangeOfRate {
 	}
 	change.error, change.freedom = math.Sqrt(variance), freedom
 	change.P = 2 * law.CDF(-math.Abs(p-q)/change.error)
-	if a, b := first.all(), second.all(); few(a.Taken, a.Of, b.Taken, b.Of) {
-		change.P = math.Max(change.P, midP(a.Taken, a.Of, b.Taken, b.Of))
+	if a, b := first.whole, second.whole; few(a.taken, a.of, b.taken, b.of) {
+		change.P = math.Max(change.P, midP(a.taken, a.of, b.taken, b.of))
 	}
 	return change
 }
 
-// strata are the days of a span by stratum.
-type strata struct {
-	sums map[string]DailyRate
-	days map[int]map[string]DailyRate
-	// eras are the sums of each era, and eraOf in which each day is.
-	eras  map[int]map[string]DailyRate
-	eraOf map[int]int
+// counts are how many were taken of how many.
+type counts struct{ taken, of int }
+
+func (c *counts) add(rate DailyRate) {
+	c.taken += rate.Taken
+	c.of += rate.Of
 }
 
-func newStrata(rates []DailyRate) strata {
-	s := strata{
-		sums: make(map[string]DailyRate), days: make(map[int]map[string]DailyRate),
-		eras: make(map[int]map[string]DailyRate), eraOf: make(map[int]int),
+func (c counts) rate() float64 { return float64(c.taken) / float64(max(1, c.of)) }
+
+// strata are the days of a span by stratum, each by its number.
+type strata struct {
+	whole counts
+	sums  []counts
+	days  []dayOfStrata    // in order
+	eras  map[int][]counts // of each era, by stratum
+}
+
+type dayOfStrata struct {
+	day, era int
+	of       []counts // by stratum
+}
+
+// strataOf puts the rates of two spans together by day, with the same numbers for strata.
+func strataOf(now, before []DailyRate) (first, second strata) {
+	numbers := make(map[string]int)
+	for _, rates := range [][]DailyRate{now, before} {
+		for _, rate := range rates {
+			if rate.Of > 0 {
+				numbers[rate.Stratum] = 0
+			}
+		}
 	}
+	for i, name := range slices.Sorted(maps.Keys(numbers)) {
+		numbers[name] = i
+	}
+	return newStrata(now, numbers), newStrata(before, numbers)
+}
+
+func newStrata(rates []DailyRate, numbers map[string]int) strata {
+	s := strata{sums: make([]counts, len(numbers)), eras: make(map[int][]counts)}
+	at := make(map[int]int, len(rates)/max(1, len(numbers)))
 	for _, rate := range rates {
 		if rate.Of <= 0 {
 			continue
 		}
 		rate.Taken = min(rate.Taken, rate.Of)
-		if s.days[rate.Day] == nil {
-			s.days[rate.Day] = make(map[string]DailyRate)
+		i, there := at[rate.Day]
+		if !there {
+			i = len(s.days)
+			at[rate.Day] = i
+			s.days = append(s.days, dayOfStrata{rate.Day, rate.Era, make([]counts, len(numbers))})
 		}
 		if s.eras[rate.Era] == nil {
-			s.eras[rate.Era] = make(map[string]DailyRate)
+			s.eras[rate.Era] = make([]counts, len(numbers))
 		}
-		s.eraOf[rate.Day] = rate.Era
-		add(s.eras[rate.Era], rate)
-		add(s.days[rate.Day], rate)
-		add(s.sums, rate)
+		number := numbers[rate.Stratum]
+		s.eras[rate.Era][number].add(rate)
+		s.days[i].of[number].add(rate)
+		s.sums[number].add(rate)
+		s.whole.add(rate)
 	}
+	slices.SortFunc(s.days, func(a, b dayOfStrata) int { return a.day - b.day })
 	return s
 }
 
-func add(to map[string]DailyRate, rate DailyRate) {
-	sum := to[rate.Stratum]
-	sum.Taken, sum.Of = sum.Taken+rate.Taken, sum.Of+rate.Of
-	to[rate.Stratum] = sum
-}
-
-func (s strata) all() (sum DailyRate) {
-	for _, each := range s.sums {
-		sum.Taken, sum.Of = sum.Taken+each.Taken, sum.Of+each.Of
-	}
-	return sum
-}
-
-func (s strata) plain() float64 {
-	all := s.all()
-	return float64(all.Taken) / float64(max(1, all.Of))
-}
-
-// mixOf is how much each stratum weighs; together 1.
-func mixOf(first, second strata) map[string]float64 {
-	weights, sum := make(map[string]float64), 0.0
-	for name, a := range first.sums {
-		if b := second.sums[name]; b.Of > 0 {
-			weights[name] = float64(a.Of) * float64(b.Of) / float64(a.Of+b.Of)
-			sum += weights[name]
+// mixOf is how much each stratum weighs; together 1. It is nil where none is on both sides.
+func mixOf(first, second strata) []float64 {
+	weights, sum := make([]float64, len(first.sums)), 0.0
+	for i, a := range first.sums {
+		if b := second.sums[i]; a.of > 0 && b.of > 0 {
+			weights[i] = float64(a.of) * float64(b.of) / float64(a.of+b.of)
+			sum += weights[i]
 		}
 	}
-	for name := range weights {
-		weights[name] /= sum
+	if sum == 0 {
+		return nil
+	}
+	for i := range weights {
+		weights[i] /= sum
 	}
 	return weights
 }
 
-func (s strata) rate(weights map[string]float64) (rate float64) {
-	for name, weight := range weights {
-		rate += weight * float64(s.sums[name].Taken) / float64(s.sums[name].Of)
+func (s strata) rate(weights []float64) (rate float64) {
+	for i, weight := range weights {
+		rate += weight * s.sums[i].rate()
 	}
 	return rate
 }
 
 // size is of how many visits of one stratum the rate would be as sure.
-func (s strata) size(weights map[string]float64) float64 {
+func (s strata) size(weights []float64) float64 {
 	sum := 0.0
-	for name, weight := range weights {
-		sum += weight * weight / float64(s.sums[name].Of)
+	for i, weight := range weights {
+		if weight > 0 {
+			sum += weight * weight / float64(s.sums[i].of)
+		}
 	}
 	return 1 / sum
 }
 
-// influence is by how much a day moves the rate of its span, by how much it would that of its era, and the variance that
-// chance alone gives to that.
-type influence struct {
-	moved, within, chance float64
-	era                   int
-}
-
-func (s strata) influences(weights map[string]float64) map[int]influence {
-	moved := make(map[int]influence, len(s.days))
-	for day, of := range s.days {
-		one := influence{era: s.eraOf[day]}
-		for name, weight := range weights {
-			sum, era := s.sums[name], s.eras[one.era][name]
-			rate, share := float64(sum.Taken)/float64(sum.Of), weight/float64(sum.Of)
-			taken, reached := float64(of[name].Taken), float64(of[name].Of)
-			one.moved += share * (taken - rate*reached)
-			one.within += share * (taken - float64(era.Taken)/float64(max(1, era.Of))*reached)
-			one.chance += share * share * rate * (1 - rate) * reached
-		}
-		moved[day] = one
-	}
-	return moved
-}
-
 // chanceAlone is the variance of the difference if every visit chose by itself, with the rate of both sides together.
-func chanceAlone(first, second strata, weights map[string]float64) (variance float64) {
-	for name, weight := range weights {
-		a, b := first.sums[name], second.sums[name]
-		rate := (float64(a.Taken+b.Taken) + 0.5) / (float64(a.Of+b.Of) + 1)
-		variance += weight * weight * rate * (1 - rate) * (1/float64(a.Of) + 1/float64(b.Of))
+func chanceAlone(first, second strata, weights []float64) (variance float64) {
+	for i, weight := range weights {
+		if weight == 0 {
+			continue
+		}
+		a, b := first.sums[i], second.sums[i]
+		rate := (float64(a.taken+b.taken) + 0.5) / (float64(a.of+b.of) + 1)
+		variance += weight * weight * rate * (1 - rate) * (1/float64(a.of) + 1/float64(b.of))
 	}
 	return variance
-}
-
-// spread are the influences of the days of two spans.
-type spread struct{ first, second map[int]influence }
-
-// RateInertia is by how much rates of days hang together, from 0 to 1, out of the days of two spans.
-func RateInertia(first, second []DailyRate) float64 {
-	a, b := newStrata(first), newStrata(second)
-	weights := mixOf(a, b)
-	return spread{a.influences(weights), b.influences(weights)}.inertia()
-}
-
-// inertia is how far days of an era hang together beyond chance, which makes each day differ from the next by itself.
-func (s spread) inertia() float64 {
-	var squares, chance, products float64
-	n, pairs, eras := 0, 0, 0
-	for _, span := range []map[int]influence{s.first, s.second} {
-		// A day of the longer span moves its rate less.
-		scale := float64(len(span)) * float64(len(span))
-		seen := make(map[int]bool)
-		for day, one := range span {
-			seen[one.era] = true
-			squares += scale * one.within * one.within
-			chance += scale * one.chance
-			n++
-			if before, there := span[day-1]; there && before.era == one.era {
-				products += scale * one.within * before.within
-				pairs++
-			}
-		}
-		eras += len(seen)
-	}
-	own := squares - chance
-	if pairs == 0 || own <= squares/10 {
-		return usualInertia // there is as good as nothing that could hang together
-	}
-	// What chance does to each day hides how its own part hangs together.
-	sure := float64(n) * math.Pow(min(1, own/squares), 2)
-	return inertiaOf(min(1, products/float64(pairs)/(own/float64(n))), float64(n), float64(eras), sure)
-}
-
-// variance is that of the difference of the two rates: of what chance does to each day by itself, and of the rest, which
-// hangs together.
-func (s spread) variance(inertia float64) (sum float64) {
-	for _, span := range []map[int]influence{s.first, s.second} {
-		days, squares, chance := float64(len(span)), 0.0, 0.0
-		for _, one := range span {
-			squares += one.moved * one.moved
-			chance += one.chance
-		}
-		wider, hangs := 1.0, 1.0
-		for lag := 1; lag < len(span); lag++ {
-			hangs *= inertia
-			wider += 2 * (1 - float64(lag)/days) * hangs
-		}
-		// Days that hang together go with their mean, so that they seem to differ less from it.
-		sum += chance + max(0, squares-chance)*wider/(1-min(0.8, wider/days))
-	}
-	return sum
 }
