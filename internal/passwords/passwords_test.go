@@ -22,7 +22,7 @@ func TestOnlyTheRightPasswordMatches(t *testing.T) {
 	assert.True(t, passwords.Match("forty hours of fire", hash))
 	assert.False(t, passwords.Match("forty hours of fir", hash))
 	assert.False(t, passwords.Match("", hash))
-	assert.False(t, passwords.Match("", passwords.Nobody))
+	assert.False(t, passwords.Match("", passwords.Nobody()))
 	assert.NotEqual(t, hash, hashed(t), "each hash has a salt of its own")
 	assert.True(t, strings.HasPrefix(hash, "$argon2id$v=19$m=19456,t=2,p=1$"), "the parameters OWASP names")
 }

@@ -201,7 +201,7 @@ func (s *Server) opens(ctx context.Context, asked request, at gate, passcode str
 	hash, err := s.Store.PasscodeHash(ctx, at.workspace, at.PasscodeID)
 	switch {
 	case errors.Is(err, store.ErrNotFound):
-		hash = passwords.Nobody
+		hash = passwords.Nobody()
 	case err != nil:
 		return s.failed(at.locale(), err), false
 	}

@@ -111,7 +111,7 @@ func (s *Server) signIn(ctx context.Context, in *signInInput) (*signedInOutput, 
 	user, err := s.Store.UserByEmail(ctx, email)
 	hash := user.PasswordHash
 	if errors.Is(err, store.ErrNotFound) {
-		hash, err = passwords.Nobody, nil
+		hash, err = passwords.Nobody(), nil
 	}
 	if err != nil {
 		return nil, problem(err)

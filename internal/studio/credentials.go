@@ -109,7 +109,7 @@ func (s *Server) changePassword(ctx context.Context, in *struct {
 	if err := s.provePassword(ctx, in.Body.Password); err != nil {
 		return nil, err
 	}
-	hash, err := newHash(in.Body.NewPassword, member.Email, "newPassword")
+	hash, err := s.newHash(in.Body.NewPassword, member.Email, "newPassword")
 	if err != nil {
 		return nil, err
 	}
@@ -117,11 +117,11 @@ func (s *Server) changePassword(ctx context.Context, in *struct {
 }
 
 // newHash is the hash of a password that somebody chose; it refuses the field otherwise.
-func newHash(password, email, field string) (string, error) {
+func (s *Server) newHash(password, email, field string) (string, error) {
 	if err := passwords.Check(password, email, ""); err != nil {
 		return "", refuse(field, err.Error())
 	}
-	hash, err := passwords.Hash(password)
+	hash, err := s.Passwords.Hash(password)
 	return hash, problemOrNil(err)
 }
 
@@ -206,7 +206,7 @@ func (s *Server) setNewPassword(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, oldLinkOr(err)
 	}
-	hash, err := newHash(in.Body.Password, user.Email, "password")
+	hash, err := s.newHash(in.Body.Password, user.Email, "password")
 	if err != nil {
 		return nil, err
 	}

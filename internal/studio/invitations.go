@@ -217,7 +217,7 @@ func (s *Server) takeInvitation(ctx context.Context, in *struct {
 	case has:
 		return nil, huma.Error401Unauthorized("This e-mail address has an account. Sign in with it, and open the link once more.")
 	}
-	hash, err := newHash(in.Body.Password, invitation.Email, "password")
+	hash, err := s.newHash(in.Body.Password, invitation.Email, "password")
 	if err != nil {
 		return nil, err
 	}

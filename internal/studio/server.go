@@ -35,6 +35,7 @@ import (
 	"jundle/internal/livefigures"
 	"jundle/internal/outbound"
 	"jundle/internal/passkeys"
+	"jundle/internal/passwords"
 	"jundle/internal/store"
 	"jundle/internal/turns"
 )
@@ -52,6 +53,8 @@ type Options struct {
 	Origin, PublicOrigin string
 	// OwnKey is what marks of members are signed with.
 	OwnKey []byte
+	// Passwords is what new hashes cost; that of the zero value is the full cost.
+	Passwords passwords.Cost
 	// LetterKey is what letters that can be switched off are signed with.
 	LetterKey []byte
 	// HasMail: there is a mail server to hand letters to.
@@ -116,6 +119,9 @@ type Server struct {
 
 // New makes the studio.
 func New(options Options) (*Server, error) {
+	use := pages.Pages{
+		Store: options.Store, PublicOrigin: options.PublicOrigin, NoMail: !options.HasMail, Passcodes: options.Passwords, Now: options.Now,
+	}
 	s := &Server{
 		Options: options, registered: make(map[string]bool), limits: newRateLimits(options.Now, cmp.Or(options.CutsPerMinute, usualCuts)),
 		costs:     newCosts(options.Now),
@@ -123,9 +129,9 @@ func New(options Options) (*Server, error) {
 		takingEvents: make(chan struct{}, eventsTakenAtOnce),
 		describing:   turns.New[uuid.UUID](describedAtOnce, describedOfOne, describedWaiting), advising: make(chan struct{}, 1),
 		packing: make(chan struct{}, packedAtOnce), target: expirable.NewLRU[string, []netip.Addr](1, nil, targetKept),
-		pages: pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, NoMail: !options.HasMail, Now: options.Now},
+		pages: use,
 		goingLive: goingLive{
-			pages:   pages.Pages{Store: options.Store, PublicOrigin: options.PublicOrigin, NoMail: !options.HasMail, Now: options.Now},
+			pages:   use,
 			waiting: make(map[uuid.UUID]bool),
 		},
 		sources:      sources.Sources{Store: options.Store, Now: options.Now},

@@ -154,7 +154,7 @@ func (s *Server) openAccount(ctx context.Context, in *openAccountInput) (*signed
 	if err := passwords.Check(in.Body.Password, pending.Email, name); err != nil {
 		return nil, refuse("password", err.Error())
 	}
-	hash, err := passwords.Hash(in.Body.Password)
+	hash, err := s.Passwords.Hash(in.Body.Password)
 	if err != nil {
 		return nil, problem(err)
 	}

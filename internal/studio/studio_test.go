@@ -30,6 +30,7 @@ import (
 	"jundle/internal/files/filestest"
 	"jundle/internal/livefigures"
 	"jundle/internal/outbound"
+	"jundle/internal/passwords"
 	"jundle/internal/store"
 	"jundle/internal/store/storetest"
 	"jundle/internal/studio"
@@ -72,7 +73,7 @@ func openWith(t *testing.T, options store.Options) *bench {
 	handler, err := studio.New(studio.Options{
 		Store: b.store, Live: b.live, Files: kept, Exporter: exporter,
 		Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example",
-		PublicOrigin: "https://pages.example", OwnKey: []byte("key"), LetterKey: []byte("letter key"), HasMail: true,
+		PublicOrigin: "https://pages.example", OwnKey: []byte("key"), Passwords: passwords.Cost{Memory: 64, Passes: 1}, LetterKey: []byte("letter key"), HasMail: true,
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")},
 		Application: fstest.MapFS{
 			"index.html":  {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)},

@@ -25,7 +25,9 @@ type Pages struct {
 	PublicOrigin string
 	// NoMail: no letters are sent.
 	NoMail bool
-	Now    func() time.Time
+	// Passcodes is what hashes of passcodes cost; that of the zero value is the full cost.
+	Passcodes passwords.Cost
+	Now       func() time.Time
 }
 
 // Add adds an empty page to a workspace.
@@ -105,7 +107,7 @@ func (u Pages) SetPasscode(ctx context.Context, workspace uuid.UUID, passcode st
 	if n := utf8.RuneCountInString(passcode); n < 4 || len(passcode) > passwords.Max {
 		return uuid.Nil, invalid.One("passcode", "A passcode has at least 4 characters, and at most %d.", passwords.Max)
 	}
-	hash, err := passwords.Hash(passcode)
+	hash, err := u.Passcodes.Hash(passcode)
 	if err != nil {
 		return uuid.Nil, err
 	}
