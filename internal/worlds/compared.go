@@ -209,7 +209,7 @@ func grown(n int) []Finding {
 	within := Finding{What: "by what part visits grew is within what is said, 28 days", Least: 0.93, Most: 1}
 	button := Finding{What: "a button pressed by 16 instead of 12 of 100 is found, 400 visits a day, 28 against 28 days", Least: 0.9, Most: 1}
 	edited := Finding{
-		What:  "the same, on a page with an edition every three weeks that changes how much all buttons are pressed",
+		What:  "a button is found, on a page with an edition every three weeks that changes how much all buttons are pressed",
 		Least: 0.8, Most: 1,
 	}
 	points := Finding{What: "by how much it was pressed more is within what is said", Least: 0.93, Most: 1}
