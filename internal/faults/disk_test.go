@@ -14,6 +14,7 @@ import (
 )
 
 func TestWithTheDatabasesDiskFullVisitorsGoOnAndCreatorsAreTold(t *testing.T) {
+	t.Parallel()
 	disk, err := os.MkdirTemp("", "jundle-faults-disk-")
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = os.RemoveAll(disk) })

@@ -20,6 +20,7 @@ import (
 )
 
 func TestKilledUnderLoadAndStartedAgainNothingAnsweredIsLost(t *testing.T) {
+	t.Parallel()
 	p := newProgram(t, storetest.Migrated(t))
 	p.start()
 	visiting := p.load(t)
@@ -33,6 +34,7 @@ func TestKilledUnderLoadAndStartedAgainNothingAnsweredIsLost(t *testing.T) {
 }
 
 func TestWithTheDatabaseStoppedForTwentySecondsVisitorsGoOn(t *testing.T) {
+	t.Parallel()
 	// A folder that the database's own user can reach.
 	dir, err := os.MkdirTemp("", "jundle-faults-pg-")
 	require.NoError(t, err)
@@ -89,6 +91,7 @@ func port(t *testing.T) int {
 }
 
 func TestWithTheLogsDiskFullVisitorsGoOnOverTheSpool(t *testing.T) {
+	t.Parallel()
 	data, spool := t.TempDir(), t.TempDir()
 	disk := filepath.Join(data, "log")
 	require.NoError(t, os.Mkdir(disk, 0o700))
@@ -128,6 +131,7 @@ func fill(t *testing.T, name string) {
 }
 
 func TestWithOneOfThreeNodesKilledTheLogGoesOn(t *testing.T) {
+	t.Parallel()
 	nodes := threeNodes(t)
 	p := newProgram(t, storetest.Migrated(t), "JUNDLE_NATS_URL="+strings.Join(nodes.urls, ","), "JUNDLE_NATS_REPLICAS=3")
 	p.start()

@@ -36,6 +36,7 @@ func (p *program) beside() *program {
 }
 
 func TestASecondProcessOnTheSameFolderRefusesToStartAndSaysWhy(t *testing.T) {
+	t.Parallel()
 	p := newProgram(t, storetest.Migrated(t))
 	p.start()
 	second := p.beside()
@@ -52,6 +53,7 @@ func TestASecondProcessOnTheSameFolderRefusesToStartAndSaysWhy(t *testing.T) {
 }
 
 func TestAnOverlappingRestartLosesNothing(t *testing.T) {
+	t.Parallel()
 	p := newProgram(t, storetest.Migrated(t))
 	p.start()
 	answered := map[string]bool{}

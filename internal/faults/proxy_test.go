@@ -110,6 +110,7 @@ func nginx(t *testing.T, studio, pages string) (https, plain string, trusted *x5
 }
 
 func TestBehindNginxWithTLSEverythingWorksAndNobodyIsBelieved(t *testing.T) {
+	t.Parallel()
 	p := newProgram(t, storetest.Migrated(t), "JUNDLE_STUDIO_URL=https://studio.kiln.example", "JUNDLE_PUBLIC_URL=https://kiln.example",
 		"JUNDLE_TRUSTED_PROXIES=127.0.0.0/8", "JUNDLE_LOG_LEVEL=debug")
 	p.start()

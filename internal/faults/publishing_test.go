@@ -53,6 +53,7 @@ func read(t *testing.T, origin string) (number string, press string) {
 // Fifty visitors a second read a page on two processes, and press a button of it, while
 // it is published five times a second.
 func TestNobodyGetsAMixtureOfEditionsWhileAPageIsPublished(t *testing.T) {
+	t.Parallel()
 	database := storetest.Migrated(t)
 	first := newProgram(t, database)
 	second := first.on(database, first.media)

@@ -36,6 +36,7 @@ func fetch(t *testing.T, address string) (int, string) {
 
 // The commands of docs/running.md, really run.
 func TestABackupIsRestoredAndServedFrom(t *testing.T) {
+	t.Parallel()
 	database := storetest.URL(t)
 	p := newProgram(t, database)
 	picture := p.addPicture(t, database)
@@ -80,6 +81,7 @@ func TestABackupIsRestoredAndServedFrom(t *testing.T) {
 }
 
 func TestADamagedBackupIsNotRestored(t *testing.T) {
+	t.Parallel()
 	p := newProgram(t, storetest.URL(t))
 	backup := filepath.Join(t.TempDir(), "backup")
 	out, err := p.command("backup", backup)

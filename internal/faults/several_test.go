@@ -162,6 +162,7 @@ func (c *creator) edit(stop <-chan struct{}) (last string, answered, unanswered 
 
 // Of three processes behind nginx one is killed while people press and a creator edits.
 func TestWithOneOfThreeProcessesKilledNoPressAndNoEditIsLost(t *testing.T) {
+	t.Parallel()
 	s := startSeveral(t)
 	ilse := s.creator()
 	require.Equal(t, http.StatusOK, ilse.signIn(s.front.studio, severalPassword))
@@ -189,6 +190,7 @@ func TestWithOneOfThreeProcessesKilledNoPressAndNoEditIsLost(t *testing.T) {
 }
 
 func TestThreeProcessesAreAsOne(t *testing.T) {
+	t.Parallel()
 	s := startSeveral(t)
 	t.Run("sessions and limits", s.sessionsAndLimits)
 	t.Run("a publish is seen by visitors of all within a second", s.publishesEverywhere)

@@ -25,6 +25,22 @@ func TestTheLawIsTheNegativeBinomial(t *testing.T) {
 	assert.Zero(t, law.atMost(-1))
 }
 
+// The same as the sum of its terms, each from the one before.
+func TestTheLawAgreesWithTheSumOfItsTermsOnAThousandInputs(t *testing.T) {
+	random := rand.New(rand.NewPCG(31, 28))
+	for range 1000 {
+		mean, spread, most := 0.1+30*random.Float64(), 0.01+2*random.Float64(), random.IntN(60)
+		size := 1 / spread
+		success := size / (size + mean)
+		term, sum := math.Pow(success, size), 0.0
+		for n := range most + 1 {
+			sum += term
+			term *= (size + float64(n)) / float64(n+1) * (1 - success)
+		}
+		require.InDelta(t, sum, negativeBinomial{mean: mean, spread: spread}.atMost(most), 1e-6)
+	}
+}
+
 // rhythm is that of the week, with mean 1.
 var rhythm = [7]float64{0.85, 0.80, 0.90, 0.95, 1.05, 1.20, 1.25}
 

@@ -2,6 +2,7 @@ package partner_test
 
 import (
 	"math"
+	"math/big"
 	"math/rand/v2"
 	"testing"
 	"time"
@@ -55,6 +56,20 @@ func TestTwoCountsAreOfOneLawAsTheExactTestSays(t *testing.T) {
 		assert.Equal(t, p, partner.SameLaw(b, a))
 		assert.True(t, p > 0 && p <= 1 || p == 0 && max(a, b) > 500, "%d %d %g", a, b, p)
 	})
+}
+
+// The same in whole numbers of any size: twice the part of all 2^n ways in which no more fall on the smaller side.
+func TestTheExactTestAgreesWithCountingOnAThousandInputs(t *testing.T) {
+	random := rand.New(rand.NewPCG(13, 28))
+	for range 1000 {
+		a, b := random.IntN(300), 1+random.IntN(300)
+		ways, one := new(big.Int), new(big.Int)
+		for k := range min(a, b) + 1 {
+			ways.Add(ways, one.Binomial(int64(a+b), int64(k)))
+		}
+		want, _ := new(big.Rat).SetFrac(ways.Lsh(ways, 1), one.Lsh(big.NewInt(1), uint(a+b))).Float64()
+		require.InDelta(t, math.Min(1, want), partner.SameLaw(a, b), 1e-6, "%d and %d", a, b)
+	}
 }
 
 func TestAGapIsMarkedWhenItIsLargeAndNoChance(t *testing.T) {
