@@ -33,9 +33,11 @@ test('a page that measures it tells once how far down a visit got, and what had 
       await visitor.getByRole('link', { name: downTo }).scrollIntoViewIfNeeded()
       await visitor.mouse.wheel(0, 60)
     }
-    await visitor.waitForFunction(() =>
-      new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))).then(() => true),
-    )
+    // Whoever begins to observe now hears of it after the page's own script has.
+    await visitor.evaluate(async () => {
+      await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))
+      await new Promise((done) => new IntersectionObserver(done).observe(document.body))
+    })
     // A page that is hidden says so; a second time it has nothing to tell.
     await visitor.evaluate(() => {
       Object.defineProperty(document, 'hidden', { value: true })

@@ -85,9 +85,10 @@ test('an order that weeks of visits advise is tried as one step, and undone', as
   const pages = (await (await page.request.get('/api/pages')).json()) as { id: string; address: string }[]
   const workshops = pages.find(({ address }) => address === 'quarrow-workshops')!.id
   await page.goto(`/pages/${workshops}/readings`)
-  await expect(
-    page.getByText(/about [\d.]+ more presses per 100 visits, between [\d.]+ and [\d.]+/),
-  ).toBeVisible()
+  const advice = page.getByText(/about [\d.]+ more presses per 100 visits, between [\d.]+ and [\d.]+/)
+  await expect(advice).toBeVisible()
+  // Which goes on top depends on the hour the demo was made at, where two places are seen by as many.
+  const [, first] = /“(.+)” on top/.exec((await advice.textContent())!)!
   await page.getByRole('button', { name: 'Try this order' }).click()
   await page.getByRole('link', { name: 'Arrange', exact: true }).click()
   const asItIs = [
@@ -96,7 +97,8 @@ test('an order that weeks of visits advise is tried as one step, and undone', as
     'Book a seat: throwing weekend',
     'Hand-building evening',
   ]
-  await expect.poll(async () => (await titles(page))[0]).toBe('Hand-building evening')
+  expect(first).not.toBe(asItIs[0])
+  await expect.poll(async () => (await titles(page))[0]).toBe(first)
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect.poll(() => titles(page)).toEqual(asItIs)
 })

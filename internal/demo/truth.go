@@ -29,7 +29,7 @@ var blocks = map[string]blockTruth{
 	"message":  {message(), false, 0.04},
 	"kilnfund": {signed(button("A tip for the kiln fund", "https://tips.example/kiln-fund", ""), "flame"), false, 0.03},
 	"letter":   {letter(), false, 0.09},
-	"handbuil": {labelled(button("Hand-building evening", "https://seats.quarrow.example/handbuilding", ""), "€45"), true, 0.34},
+	"handbuil": {labelled(button("Hand-building evening", "https://seats.quarrow.example/handbuilding", ""), "€45"), true, 0.40},
 	"giftseat": {signed(button("A seat as a gift", "https://seats.quarrow.example/gift", ""), "gift"), false, 0.05},
 	"atheart":  {page.Block{Kind: "heading", Heading: &page.Heading{Text: "From the studio", Size: "medium", Align: "centre"}}, false, 0},
 	// What is beside the blocks can be pressed too.
@@ -156,7 +156,7 @@ var workshop = pageStory{
 	icons:    profiles("photoloft"),
 	portrait: "quarrow workshops",
 	sources: []sourceTruth{
-		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 34},
+		{name: "Photoloft", tag: "loft", network: "photoloft", kind: place.Profile, perDay: 60},
 		{name: "Printed card", tag: "card", kind: place.Print, perDay: 6, favours: "giftseat", factor: 2},
 	},
 	// Several orders were tried, so that it can be told what draws by itself. The gift seat was put on top for the season:
