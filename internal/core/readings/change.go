@@ -115,6 +115,10 @@ func Compare(now, before Span, sums daily.Sums, edited []time.Time) Changes {
 		Clicks:   changed(reading.Total.Clicks, was.Total.Clicks),
 		Blocks:   make(map[string]RateChange),
 	}
+	changes.Through = rateChange(stats.CompareRates(nil, nil, 0), was.Total.ClickThrough)
+	if was.Total.Visits == 0 {
+		return changes // there is nothing to hold rates against
+	}
 	var chances []float64
 	eras := erasOf(edited, now.Days[0].Location())
 	pressed, earlier := eras.mark(throughByDay(now, sums)), eras.mark(throughByDay(before, sums))
