@@ -5,7 +5,8 @@
 # gin would list its routes whenever a test fails.
 export GIN_MODE := release
 WITH_POSTGRES := bin/jundle with-postgres --data .data/test --
-RACY := ./internal/ingest/... ./internal/public/... ./internal/service/... ./internal/studio/...
+# Their tests run with the race detector, and those that measure without it.
+RACY := internal/ingest internal/public internal/service internal/studio
 
 help: ## Say what there is to do
 	@awk -F':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -56,9 +57,11 @@ lint-web:
 
 test-go: ## Run the Go tests on a private PostgreSQL
 	@echo "Testing Go"
-	@$(WITH_POSTGRES) go test -timeout 20m ./...
-	@echo "Testing Go once more, for races; what measures is left out"
-	@$(WITH_POSTGRES) go test -race -short $(RACY)
+	@$(WITH_POSTGRES) go test -timeout 20m $$(go list ./... | grep -vE "/($$(echo $(RACY) | tr ' ' '|'))(/|$$)")
+	@echo "Testing Go with the race detector"
+	@$(WITH_POSTGRES) go test -timeout 20m -race -short $(RACY:%=./%/...)
+	@echo "Testing what measures, without it"
+	@$(WITH_POSTGRES) go test -timeout 20m -run "$$(scripts/measured-tests $(RACY))" $(RACY:%=./%/...)
 
 test-web: ## Run the unit tests of the studio
 	@echo "Testing the studio"

@@ -1,13 +1,27 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import type { RunOptions } from 'axe-core'
+import { DARK_RULES, expectNoSideways, PHONE_RULES } from './support/axe'
 import { picture } from './support/files'
 import { atRest, disagree, endSession, settled } from './support/lines'
 import { freshName, ILSE, openAccount, publish, signIn, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
 
-const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']
+const ALL_RULES = {
+  type: 'tag' as const,
+  values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+}
+/** Pages that visitors see are looked at by all rules at every size. */
+const OF_PAGES = { runOnly: ALL_RULES }
 
-async function expectNothingFound(page: Page, where: string) {
+/** The rules that a screen of the studio is held against: in the dark and on a phone those that say more than in the light. */
+async function rulesOf(page: Page) {
+  if (page.viewportSize()!.width < 600) return { runOnly: { type: 'rule' as const, values: PHONE_RULES } }
+  const dark = await page.evaluate(() => matchMedia('(prefers-color-scheme: dark)').matches)
+  return { runOnly: dark ? { type: 'rule' as const, values: DARK_RULES } : ALL_RULES }
+}
+
+async function expectNothingFound(page: Page, where: string, rules?: { runOnly: RunOptions['runOnly'] }) {
   // A tooltip under the mouse is not part of the screen.
   await page.mouse.move(0, 0)
   await expect(page.getByRole('tooltip')).toHaveCount(0)
@@ -17,7 +31,7 @@ async function expectNothingFound(page: Page, where: string) {
     // Pages in miniature are pictures; pages themselves are looked at in every theme below.
     .exclude('.miniature')
     // To list what passed as well takes four times as long.
-    .options({ runOnly: { type: 'tag', values: RULES }, resultTypes: ['violations'] })
+    .options({ ...(rules ?? (await rulesOf(page))), resultTypes: ['violations'] })
     .setLegacyMode()
     .analyze()
   const said = found.violations.map(
@@ -25,13 +39,6 @@ async function expectNothingFound(page: Page, where: string) {
       `${violation.id}: ${violation.help}\n  ${violation.nodes.map((node) => node.html.slice(0, 200)).join('\n  ')}`,
   )
   expect(said, where).toEqual([])
-}
-
-async function expectNoSideways(page: Page, where: string) {
-  const over = await page.evaluate(
-    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-  )
-  expect(over, `${where} is wider than the screen`).toBeLessThanOrEqual(0)
 }
 
 const screens = [
@@ -250,7 +257,7 @@ for (const screen of screens) {
     test('nor have the pages visitors see', async ({ page }) => {
       for (const path of ['/quarrow-clay', '/quarrow-workshops/card', '/nobody-is-here']) {
         await page.goto(PUBLIC + path)
-        await expectNothingFound(page, path)
+        await expectNothingFound(page, path, OF_PAGES)
         await expectNoSideways(page, path)
       }
     })
@@ -290,7 +297,7 @@ test('a page has no fault axe can find, and nothing shifts, in any theme', async
       const edition = await visitor.locator('.button').first().getAttribute('href')
       expect(edition).toContain(`/-/${now.liveEdition + 1}/`)
     }).toPass()
-    await expectNothingFound(visitor, theme.name)
+    await expectNothingFound(visitor, theme.name, OF_PAGES)
     expect(await visitor.evaluate(() => (window as unknown as { shifted: number }).shifted), theme.name).toBe(
       0,
     )

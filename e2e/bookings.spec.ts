@@ -1,10 +1,9 @@
 import { expect, test, type Page } from '@playwright/test'
-import { expectCleanInBoth } from './support/axe'
+import { expectCleanEverywhere, expectCleanInBoth } from './support/axe'
 import { letterTo } from './support/letters'
 import { settled } from './support/lines'
 import { emailOf, freshName, phoneVisitor, publish, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
-import { SIZES } from './support/sizes'
 
 const VISITOR = { viewport: { width: 390, height: 844 }, javaScriptEnabled: false }
 
@@ -50,75 +49,67 @@ async function ask(visitor: Page, name: string, who: string) {
   await expect(visitor.getByRole('heading', { name: 'Asked for' })).toBeVisible()
 }
 
-for (const size of SIZES)
-  test.describe(size.name, () => {
-    test.use(size.options)
+test('a visitor asks for a time, is agreed to, and pays', async ({ page, browser }) => {
+  const name = freshName('times')
+  await startEmpty(page, name)
+  const arrange = page.url()
+  await addTimes(page, '25')
+  await connectTheTill(page)
+  await publish(page)
+  const phone = await browser.newContext(VISITOR)
+  const visitor = await phone.newPage()
+  await ask(visitor, name, 'Rolf')
+  await expect(visitor.getByText('€25 is to be paid.')).toBeVisible()
+  await expect(visitor.getByRole('button', { name: 'Pay' })).toHaveCount(0)
 
-    test('a visitor asks for a time, is agreed to, and pays', async ({ page, browser }) => {
-      const name = freshName('times')
-      await startEmpty(page, name)
-      const arrange = page.url()
-      await addTimes(page, '25')
-      await connectTheTill(page)
-      await publish(page)
-      const phone = await browser.newContext(VISITOR)
-      const visitor = await phone.newPage()
-      await ask(visitor, name, 'Rolf')
-      await expect(visitor.getByText('€25 is to be paid.')).toBeVisible()
-      await expect(visitor.getByRole('button', { name: 'Pay' })).toHaveCount(0)
+  const told = await letterTo(page.request, emailOf(name), /^Somebody asked for a time/)
+  expect(told.text).toContain('Rolf asks for')
+  await page.goto(/http\S+\/bookings/.exec(told.text)![0])
+  await expect(page.getByText('1 wait for your answer')).toBeVisible()
+  const row = page.getByRole('listitem').filter({ hasText: 'Rolf' })
+  await expect(row.getByText('for two')).toBeVisible()
+  await expectCleanEverywhere(page, '.view')
+  await row.getByRole('button', { name: 'Agree: Rolf' }).click()
+  await row.getByLabel('A word with it').fill('The gate on the left.')
+  await expectCleanEverywhere(page, '.view')
+  await row.getByRole('button', { name: 'Agree', exact: true }).click()
+  await expect(row.getByText('Agreed · €25 to pay')).toBeVisible()
 
-      const told = await letterTo(page.request, emailOf(name), /^Somebody asked for a time/)
-      expect(told.text).toContain('Rolf asks for')
-      await page.goto(/http\S+\/bookings/.exec(told.text)![0])
-      await expect(page.getByText('1 wait for your answer')).toBeVisible()
-      const row = page.getByRole('listitem').filter({ hasText: 'Rolf' })
-      await expect(row.getByText('for two')).toBeVisible()
-      await expectCleanInBoth(page, '.view')
-      await row.getByRole('button', { name: 'Agree: Rolf' }).click()
-      await row.getByLabel('A word with it').fill('The gate on the left.')
-      await expectCleanInBoth(page, '.view')
-      await row.getByRole('button', { name: 'Agree', exact: true }).click()
-      await expect(row.getByText('Agreed · €25 to pay')).toBeVisible()
+  const letter = await letterTo(page.request, `rolf@${name}.example`, /^Agreed: /)
+  expect(letter.text, 'a letter carries nothing that anybody can write').not.toContain('The gate')
+  await visitor.goto(/http\S+\/-\/booking\/\S+/.exec(letter.text)![0])
+  await expect(visitor.getByText('The gate on the left.')).toBeVisible()
+  await expect(visitor.getByText('Bring a drawing.')).toBeVisible()
+  await visitor.getByRole('button', { name: 'Pay' }).click()
+  await expect(visitor.getByRole('heading', { name: '25.00 EUR' })).toBeVisible()
+  await visitor.getByRole('button', { name: 'Pay', exact: true }).click()
+  await expect(async () => {
+    await visitor.reload()
+    await expect(visitor.getByText('€25 has arrived.')).toBeVisible({ timeout: 500 })
+  }).toPass()
+  await expect(visitor.getByRole('button', { name: 'Pay' })).toHaveCount(0)
 
-      const letter = await letterTo(page.request, `rolf@${name}.example`, /^Agreed: /)
-      expect(letter.text, 'a letter carries nothing that anybody can write').not.toContain('The gate')
-      await visitor.goto(/http\S+\/-\/booking\/\S+/.exec(letter.text)![0])
-      await expect(visitor.getByText('The gate on the left.')).toBeVisible()
-      await expect(visitor.getByText('Bring a drawing.')).toBeVisible()
-      await visitor.getByRole('button', { name: 'Pay' }).click()
-      await expect(visitor.getByRole('heading', { name: '25.00 EUR' })).toBeVisible()
-      await visitor.getByRole('button', { name: 'Pay', exact: true }).click()
-      await expect(async () => {
-        await visitor.reload()
-        await expect(visitor.getByText('€25 has arrived.')).toBeVisible({ timeout: 500 })
-      }).toPass()
-      await expect(visitor.getByRole('button', { name: 'Pay' })).toHaveCount(0)
+  await page.goto(arrange.replace(/arrange$/, 'readings'))
+  const askedFor = page.getByRole('region', { name: 'Times asked for' })
+  await expect(askedFor.getByRole('row', { name: 'untagged' })).toHaveText(/untagged\s*1\s*1/i)
+  await expect(page.getByRole('region', { name: 'What came in' })).toContainText('€25')
 
-      await page.goto(arrange.replace(/arrange$/, 'readings'))
-      const askedFor = page.getByRole('region', { name: 'Times asked for' })
-      await expect(askedFor.getByRole('row', { name: 'untagged' })).toHaveText(/untagged\s*1\s*1/i)
-      await expect(page.getByRole('region', { name: 'What came in' })).toContainText('€25')
-
-      await page.goto('/bookings')
-      await expect(row.getByText('Agreed · €25 paid')).toBeVisible()
-      await expectCleanInBoth(page, '.view')
-      await row.getByRole('button', { name: 'Call off: Rolf' }).click()
-      await expect(row.getByText('You can refund it under Income.')).toBeVisible()
-      await row.getByRole('button', { name: 'Call off', exact: true }).click()
-      // It stays among what is to be done until the money is back.
-      await expect(row.getByText('Called off by you')).toBeVisible()
-      await expect(row.getByText('Paid: €25. The visitor is waiting for the refund.')).toBeVisible()
-      await expect(row.getByRole('link', { name: 'Refund it under Income' })).toHaveAttribute(
-        'href',
-        '/income',
-      )
-      await expectCleanInBoth(page, '.view')
-      await letterTo(page.request, `rolf@${name}.example`, /^Called off: /)
-      await visitor.reload()
-      await expect(visitor.getByRole('heading', { name: 'Called off' })).toBeVisible()
-      await phone.close()
-    })
-  })
+  await page.goto('/bookings')
+  await expect(row.getByText('Agreed · €25 paid')).toBeVisible()
+  await expectCleanEverywhere(page, '.view')
+  await row.getByRole('button', { name: 'Call off: Rolf' }).click()
+  await expect(row.getByText('You can refund it under Income.')).toBeVisible()
+  await row.getByRole('button', { name: 'Call off', exact: true }).click()
+  // It stays among what is to be done until the money is back.
+  await expect(row.getByText('Called off by you')).toBeVisible()
+  await expect(row.getByText('Paid: €25. The visitor is waiting for the refund.')).toBeVisible()
+  await expect(row.getByRole('link', { name: 'Refund it under Income' })).toHaveAttribute('href', '/income')
+  await expectCleanEverywhere(page, '.view')
+  await letterTo(page.request, `rolf@${name}.example`, /^Called off: /)
+  await visitor.reload()
+  await expect(visitor.getByRole('heading', { name: 'Called off' })).toBeVisible()
+  await phone.close()
+})
 
 test('a time that a visitor calls off is free again, and its creator hears of it', async ({
   page,

@@ -1,9 +1,8 @@
 import { expect, test, type Page } from '@playwright/test'
-import { expectCleanInBoth } from './support/axe'
+import { expectCleanEverywhere } from './support/axe'
 import { settled } from './support/lines'
 import { freshName, phoneVisitor, publish, startEmpty } from './support/people'
 import { PUBLIC } from './support/places'
-import { SIZES } from './support/sizes'
 
 /** Connects the made-up payment service. */
 async function connect(page: Page) {
@@ -36,70 +35,65 @@ async function addTip(page: Page) {
   await page.getByRole('button', { name: 'Close the editor' }).click()
 }
 
-for (const size of SIZES)
-  test.describe(size.name, () => {
-    test.use(size.options)
+test('a visitor tips, tries again after a failure, and is given it back', async ({ page, browser }) => {
+  const name = freshName('tips')
+  await startEmpty(page, name)
+  const arrange = page.url()
+  await addTip(page)
+  await connect(page)
+  await page.goto(arrange)
+  await publish(page)
 
-    test('a visitor tips, tries again after a failure, and is given it back', async ({ page, browser }) => {
-      const name = freshName('tips')
-      await startEmpty(page, name)
-      const arrange = page.url()
-      await addTip(page)
-      await connect(page)
-      await page.goto(arrange)
-      await publish(page)
-
-      // The page asks nobody else for anything, and needs no script.
-      const phone = await browser.newContext({
-        viewport: { width: 390, height: 844 },
-        javaScriptEnabled: false,
-      })
-      const visitor = await phone.newPage()
-      await visitor.goto(`${PUBLIC}/${name}`)
-      await expect(visitor.getByRole('radio')).toHaveCount(3)
-      await expect(visitor.getByLabel('€5', { exact: true })).toBeChecked()
-      await visitor.getByLabel('Another amount (EUR)').fill('7,5o')
-      await visitor.getByRole('button', { name: 'Pay' }).click()
-      await expect(visitor.getByRole('alert')).toContainText('That is no amount')
-      await visitor.getByLabel('Another amount (EUR)').fill('7,50')
-      await visitor.getByLabel('A word with it').fill('For more glaze')
-      await visitor.getByRole('button', { name: 'Pay' }).click()
-      await expect(visitor.getByRole('heading', { name: '7.50 EUR' })).toBeVisible()
-      await visitor.getByRole('button', { name: 'Let it fail' }).click()
-      await expect(async () => {
-        await visitor.reload()
-        await expect(visitor.getByText('Nothing was charged.')).toBeVisible({ timeout: 500 })
-      }).toPass()
-      await visitor.getByRole('link', { name: 'Back to the page' }).click()
-      await visitor.getByLabel('€12.50', { exact: true }).check()
-      await visitor.getByLabel('A word with it').fill('For more glaze')
-      await visitor.getByRole('button', { name: 'Pay' }).click()
-      await visitor.getByRole('button', { name: 'Pay', exact: true }).click()
-      await expect(async () => {
-        await visitor.reload()
-        await expect(visitor.getByText('The kiln thanks you.')).toBeVisible({ timeout: 500 })
-      }).toPass()
-      await phone.close()
-
-      await page.goto('/income')
-      await expect(page.getByText('€12.50 in 1 payment')).toBeVisible()
-      await expect(page.getByText('For more glaze').first()).toBeVisible()
-      await expect(page.getByText('Not paid')).toBeVisible()
-      await expectCleanInBoth(page, '.view')
-
-      // Readings says where it came from.
-      await page.goto(arrange.replace(/arrange$/, 'readings'))
-      const cameIn = page.getByRole('region', { name: 'What came in' })
-      await expect(cameIn.getByRole('row', { name: 'untagged' })).toContainText('€12.50')
-      await expectCleanInBoth(page, '.view')
-
-      await page.goto('/income')
-      await page.getByRole('button', { name: 'Give back €12.50 for A tip for the kiln' }).click()
-      await page.getByRole('button', { name: 'Give back', exact: true }).last().click()
-      await expect(page.getByText('Given back')).toBeVisible()
-      await expect(page.getByText('€0 in 1 payment')).toBeVisible()
-    })
+  // The page asks nobody else for anything, and needs no script.
+  const phone = await browser.newContext({
+    viewport: { width: 390, height: 844 },
+    javaScriptEnabled: false,
   })
+  const visitor = await phone.newPage()
+  await visitor.goto(`${PUBLIC}/${name}`)
+  await expect(visitor.getByRole('radio')).toHaveCount(3)
+  await expect(visitor.getByLabel('€5', { exact: true })).toBeChecked()
+  await visitor.getByLabel('Another amount (EUR)').fill('7,5o')
+  await visitor.getByRole('button', { name: 'Pay' }).click()
+  await expect(visitor.getByRole('alert')).toContainText('That is no amount')
+  await visitor.getByLabel('Another amount (EUR)').fill('7,50')
+  await visitor.getByLabel('A word with it').fill('For more glaze')
+  await visitor.getByRole('button', { name: 'Pay' }).click()
+  await expect(visitor.getByRole('heading', { name: '7.50 EUR' })).toBeVisible()
+  await visitor.getByRole('button', { name: 'Let it fail' }).click()
+  await expect(async () => {
+    await visitor.reload()
+    await expect(visitor.getByText('Nothing was charged.')).toBeVisible({ timeout: 500 })
+  }).toPass()
+  await visitor.getByRole('link', { name: 'Back to the page' }).click()
+  await visitor.getByLabel('€12.50', { exact: true }).check()
+  await visitor.getByLabel('A word with it').fill('For more glaze')
+  await visitor.getByRole('button', { name: 'Pay' }).click()
+  await visitor.getByRole('button', { name: 'Pay', exact: true }).click()
+  await expect(async () => {
+    await visitor.reload()
+    await expect(visitor.getByText('The kiln thanks you.')).toBeVisible({ timeout: 500 })
+  }).toPass()
+  await phone.close()
+
+  await page.goto('/income')
+  await expect(page.getByText('€12.50 in 1 payment')).toBeVisible()
+  await expect(page.getByText('For more glaze').first()).toBeVisible()
+  await expect(page.getByText('Not paid')).toBeVisible()
+  await expectCleanEverywhere(page, '.view')
+
+  // Readings says where it came from.
+  await page.goto(arrange.replace(/arrange$/, 'readings'))
+  const cameIn = page.getByRole('region', { name: 'What came in' })
+  await expect(cameIn.getByRole('row', { name: 'untagged' })).toContainText('€12.50')
+  await expectCleanEverywhere(page, '.view')
+
+  await page.goto('/income')
+  await page.getByRole('button', { name: 'Give back €12.50 for A tip for the kiln' }).click()
+  await page.getByRole('button', { name: 'Give back', exact: true }).last().click()
+  await expect(page.getByText('Given back')).toBeVisible()
+  await expect(page.getByText('€0 in 1 payment')).toBeVisible()
+})
 
 test('a page that asks for money nobody can pay says so to its creator', async ({ page, browser }) => {
   const name = freshName('tips')

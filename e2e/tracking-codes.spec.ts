@@ -1,9 +1,9 @@
 import { expect, test, type Browser, type Page } from '@playwright/test'
-import { expectClean } from './support/axe'
+import { expectClean, expectCleanAtBothSizes } from './support/axe'
 import { settled } from './support/lines'
 import { freshName, publish, startEmpty } from './support/people'
 import { PUBLIC, STANDINS, STUDIO } from './support/places'
-import { SIZES } from './support/sizes'
+import { PHONE } from './support/sizes'
 
 /** Puts a code on the page that is open, and publishes it. */
 async function putOn(page: Page, code: string, asked = true) {
@@ -30,81 +30,76 @@ async function visitorOf(browser: Browser, size: object, header: Record<string, 
 const hits = async (page: Page, site: string) =>
   Number(await (await page.request.get(`${STANDINS}/web/stats.example/hits?site=${site}`)).text())
 
-for (const size of SIZES)
-  test.describe(size.name, () => {
-    test.use(size.options)
+test('a tracking code runs for visitors who agree, and for nobody else', async ({ page, browser }) => {
+  const site = freshName('site')
+  await startEmpty(page, site)
+  const { part, arrange } = await putOn(
+    page,
+    `<script async data-site="${site}" src="https://stats.example/count.js"></script>`,
+  )
+  await expect(part.getByText(/^Each visitor loads 0\.\d kB for it/)).toBeVisible()
+  await expect(part.getByLabel('Hosts it may talk to')).toHaveValue('stats.example')
+  await expectCleanAtBothSizes(page, '.view')
+  await settled(page)
+  await page.goto(arrange)
+  await publish(page)
 
-    test('a tracking code runs for visitors who agree, and for nobody else', async ({ page, browser }) => {
-      const site = freshName('site')
-      await startEmpty(page, site)
-      const { part, arrange } = await putOn(
-        page,
-        `<script async data-site="${site}" src="https://stats.example/count.js"></script>`,
-      )
-      await expect(part.getByText(/^Each visitor loads 0\.\d kB for it/)).toBeVisible()
-      await expect(part.getByLabel('Hosts it may talk to')).toHaveValue('stats.example')
-      await expectClean(page, '.view')
-      await settled(page)
-      await page.goto(arrange)
-      await publish(page)
+  const { visitor, asked } = await visitorOf(browser, PHONE)
+  await visitor.goto(`${PUBLIC}/${site}`, { waitUntil: 'networkidle' })
+  const notice = visitor.getByRole('region', { name: 'What may look on' })
+  await expect(notice).toContainText('Kiln statistics')
+  await expect(notice).toContainText('stats.example')
+  expect([...asked], 'nothing is loaded before').toEqual([PUBLIC])
+  const [yes, no] = await Promise.all(
+    ['Allow', 'Refuse'].map((name) => notice.getByRole('button', { name }).boundingBox()),
+  )
+  expect([yes?.width, yes?.height], 'both are as easy to press').toEqual([no?.width, no?.height])
+  await expectClean(visitor, 'body')
+  await notice.getByRole('button', { name: 'Refuse' }).click()
+  await visitor.reload({ waitUntil: 'networkidle' })
+  await expect(notice).toBeHidden()
+  expect(await hits(page, site)).toBe(0)
 
-      const { visitor, asked } = await visitorOf(browser, size.options)
-      await visitor.goto(`${PUBLIC}/${site}`, { waitUntil: 'networkidle' })
-      const notice = visitor.getByRole('region', { name: 'What may look on' })
-      await expect(notice).toContainText('Kiln statistics')
-      await expect(notice).toContainText('stats.example')
-      expect([...asked], 'nothing is loaded before').toEqual([PUBLIC])
-      const [yes, no] = await Promise.all(
-        ['Allow', 'Refuse'].map((name) => notice.getByRole('button', { name }).boundingBox()),
-      )
-      expect([yes?.width, yes?.height], 'both are as easy to press').toEqual([no?.width, no?.height])
-      await expectClean(visitor, 'body')
-      await notice.getByRole('button', { name: 'Refuse' }).click()
-      await visitor.reload({ waitUntil: 'networkidle' })
-      await expect(notice).toBeHidden()
-      expect(await hits(page, site)).toBe(0)
+  await visitor.getByRole('button', { name: 'What may look on' }).click()
+  await notice.getByRole('button', { name: 'Allow' }).click()
+  await expect.poll(() => hits(page, site)).toBe(1)
+  await visitor.reload({ waitUntil: 'networkidle' })
+  await expect.poll(() => hits(page, site)).toBe(2)
+  await visitor.context().close()
 
-      await visitor.getByRole('button', { name: 'What may look on' }).click()
-      await notice.getByRole('button', { name: 'Allow' }).click()
-      await expect.poll(() => hits(page, site)).toBe(1)
-      await visitor.reload({ waitUntil: 'networkidle' })
-      await expect.poll(() => hits(page, site)).toBe(2)
-      await visitor.context().close()
+  const shy = await visitorOf(browser, PHONE, { 'Sec-GPC': '1' })
+  await shy.visitor.goto(`${PUBLIC}/${site}`, { waitUntil: 'networkidle' })
+  await expect(shy.visitor.getByRole('button', { name: 'Allow' })).toHaveCount(0)
+  await shy.visitor.context().close()
+})
 
-      const shy = await visitorOf(browser, size.options, { 'Sec-GPC': '1' })
-      await shy.visitor.goto(`${PUBLIC}/${site}`, { waitUntil: 'networkidle' })
-      await expect(shy.visitor.getByRole('button', { name: 'Allow' })).toHaveCount(0)
-      await shy.visitor.context().close()
-    })
+test('a code that need not ask runs at once, and never for whoever keeps the page', async ({
+  page,
+  browser,
+}) => {
+  const site = freshName('unasked')
+  await startEmpty(page, site)
+  const { arrange } = await putOn(
+    page,
+    `<script data-site="${site}" src="https://stats.example/count.js"></script>`,
+    false,
+  )
+  await settled(page)
+  await page.goto(arrange)
+  await publish(page)
+  const { visitor } = await visitorOf(browser, PHONE)
+  await visitor.goto(`${PUBLIC}/${site}`)
+  await expect.poll(() => hits(page, site)).toBe(1)
+  await visitor.context().close()
 
-    test('a code that need not ask runs at once, and never for whoever keeps the page', async ({
-      page,
-      browser,
-    }) => {
-      const site = freshName('unasked')
-      await startEmpty(page, site)
-      const { arrange } = await putOn(
-        page,
-        `<script data-site="${site}" src="https://stats.example/count.js"></script>`,
-        false,
-      )
-      await settled(page)
-      await page.goto(arrange)
-      await publish(page)
-      const { visitor } = await visitorOf(browser, size.options)
-      await visitor.goto(`${PUBLIC}/${site}`)
-      await expect.poll(() => hits(page, site)).toBe(1)
-      await visitor.context().close()
-
-      // The address in the top line leads a member's browser by way of its own mark.
-      const { address } = (await (await page.request.get(`${STUDIO}/api/own-phone`)).json()) as {
-        address: string
-      }
-      await page.goto(address)
-      await page.goto(`${PUBLIC}/${site}`, { waitUntil: 'networkidle' })
-      expect(await hits(page, site)).toBe(1)
-    })
-  })
+  // The address in the top line leads a member's browser by way of its own mark.
+  const { address } = (await (await page.request.get(`${STUDIO}/api/own-phone`)).json()) as {
+    address: string
+  }
+  await page.goto(address)
+  await page.goto(`${PUBLIC}/${site}`, { waitUntil: 'networkidle' })
+  expect(await hits(page, site)).toBe(1)
+})
 
 test('a tracking code cannot reach the studio, nor talk to a host that is not named', async ({
   page,

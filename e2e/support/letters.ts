@@ -18,7 +18,7 @@ export async function letterTo(request: APIRequestContext, to: string, subject: 
     const answer = await request.get(`${STANDINS}/mail.json?to=${encodeURIComponent(to)}`)
     found = ((await answer.json()) as Letter[]).find((letter) => subject.test(letter.subject))
     expect(found, `a letter to ${to} about ${subject}`).toBeDefined()
-  }).toPass()
+  }).toPass({ intervals: [50, 100, 100, 200, 500] })
   return found!
 }
 
