@@ -73,7 +73,8 @@ func openWith(t *testing.T, options store.Options) *bench {
 	handler, err := studio.New(studio.Options{
 		Store: b.store, Live: b.live, Files: kept, Exporter: exporter,
 		Outbound: outbound.New(outbound.Options{}), Origin: "http://studio.example",
-		PublicOrigin: "https://pages.example", OwnKey: []byte("key"), Passwords: passwords.Cost{Memory: 64, Passes: 1}, LetterKey: []byte("letter key"), HasMail: true,
+		PublicOrigin: "https://pages.example", OwnKey: []byte("key"), LetterKey: []byte("letter key"),
+		Passwords: passwords.Cost{Memory: 64, Passes: 1}, HasMail: true,
 		TrustedProxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")},
 		Application: fstest.MapFS{
 			"index.html":  {Data: []byte(`<script nonce="__CSP_NONCE__" src="/assets/a.js"></script>`)},

@@ -99,7 +99,7 @@ func (m Mailing) busiest(ctx context.Context, member store.Member, week readings
 	for _, page := range pages {
 		reading := readings.Read(week, known[page.ID].Sums)
 		sums := known[page.ID].Sums
-		changes := readings.Compare(week, before, sums, nil) // of rates the letter says nothing
+		changes := readings.Compare(week, before, sums, nil) // no editions: the letter does not judge rates
 		if reading.Total.Visits > 0 || changes.Visits.Before > 0 {
 			told = append(told, weekOfPage{page, reading, changes})
 		}

@@ -38,8 +38,10 @@ type Around struct {
 type Edited struct {
 	At time.Time
 	// Last and Next are the edits before and after it; zero where there are none.
-	Last, Next, Now time.Time
-	Zone            *time.Location
+	Last, Next time.Time
+	// Now is up to when there are figures where nothing came after it.
+	Now  time.Time
+	Zone *time.Location
 }
 
 // weeks are how many whole weeks there are on either side, and how many days are missing until there is one more.

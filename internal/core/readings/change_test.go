@@ -117,7 +117,8 @@ func TestAChangeIsCalledOneOnlyWhereSuchDaysWouldNotDoItByThemselves(t *testing.
 	needs := quiet.Blocks["rose"].Needs
 	assert.InDelta(t, 0.025, needs.Quarter, 0.001, "a quarter of 10 of 100")
 	assert.Greater(t, needs.Points, needs.Quarter)
-	assert.Equal(t, math.Ceil(math.Pow(needs.Points/needs.Quarter, 2)), float64(needs.Weeks), "it takes so many weeks to halve what is not known")
+	assert.Equal(t, math.Ceil(math.Pow(needs.Points/needs.Quarter, 2)), float64(needs.Weeks),
+		"what is not known falls with the root of the weeks")
 	assert.Zero(t, changes.Blocks["new"].Needs)
 	few := readings.Compare(span, before, sums(span, 2, map[string]int{"rose": 2}), nil)
 	assert.False(t, few.Through.Called, "too few visits to say")
